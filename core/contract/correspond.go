@@ -1,0 +1,89 @@
+package contract
+
+import (
+	"fmt"
+	"strings"
+
+	"cobrik/core/design"
+	"cobrik/core/problem"
+)
+
+// steps gives the path segment of each child: its name, with #2 and so on for
+// a name that came before.
+func steps(l *design.Layer) []string {
+	out := make([]string, len(l.Children))
+	count := map[string]int{}
+	for i, c := range l.Children {
+		name := strings.ReplaceAll(c.Name, "/", "∕")
+		count[name]++
+		if n := count[name]; n > 1 {
+			name = fmt.Sprintf("%s#%d", name, n)
+		}
+		out[i] = name
+	}
+	return out
+}
+
+func below(path, step string) string {
+	if path == "" {
+		return step
+	}
+	return path + "/" + step
+}
+
+// LayerAt finds the layer that a part stands for in a variant, and its parent.
+// The path is a Part's Layer; the root's is empty. Nil when it is not drawn.
+func LayerAt(root *design.Layer, path string) (l, parent *design.Layer) {
+	if path == "" {
+		return root, nil
+	}
+	l = root
+	for _, want := range strings.Split(path, "/") {
+		parent = l
+		l = nil
+		for i, step := range steps(parent) {
+			if step == want {
+				l = parent.Children[i]
+				break
+			}
+		}
+		if l == nil {
+			return nil, nil
+		}
+	}
+	return l, parent
+}
+
+// correspond reports where a variant's layers do not match the default's:
+// another kind, another order, a layer too many or too few. Both ids are named.
+func correspond(base, other *design.Layer, variant string, found *problem.List) {
+	const fix = "give both variants the same layers; hide what one of them does not show"
+	if base.Kind != other.Kind {
+		found.Errorf("variant-layers", "", fix, "%s: the layer %s is a %s, but %s in the default is a %s", variant, other.ID, other.Kind, base.ID, base.Kind)
+		return
+	}
+	baseSteps, otherSteps := steps(base), steps(other)
+	at := map[string]int{}
+	for i, s := range otherSteps {
+		at[s] = i
+	}
+	last := -1
+	for i, s := range baseSteps {
+		j, ok := at[s]
+		if !ok {
+			found.Errorf("variant-layers", "", fix, "%s: the layer %s (%q) of the default is missing in %s", variant, base.Children[i].ID, base.Children[i].Name, other.ID)
+			continue
+		}
+		if j < last {
+			found.Errorf("variant-layers", "", "put them in one order", "%s: the layer %s stands in another order than %s in the default", variant, other.Children[j].ID, base.Children[i].ID)
+		}
+		last = max(last, j)
+		delete(at, s)
+		correspond(base.Children[i], other.Children[j], variant, found)
+	}
+	for i, s := range otherSteps {
+		if _, extra := at[s]; extra {
+			found.Errorf("variant-layers", "", fix, "%s: the layer %s (%q) has no counterpart in %s of the default", variant, other.Children[i].ID, other.Children[i].Name, base.ID)
+		}
+	}
+}

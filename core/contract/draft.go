@@ -1,0 +1,364 @@
+package contract
+
+import (
+	"maps"
+	"slices"
+	"strconv"
+	"strings"
+
+	"cobrik/core/design"
+	"cobrik/core/problem"
+	"cobrik/core/token"
+)
+
+// Draft computes a contract from a drawn family. Props come from the axes, from
+// text layers and from layers that some variants hide; parts and layout from
+// the default variant's layers and their flow; rules are the fewest differences
+// from the default, each attributed to the props that cause it. Values equal to
+// a token's become references. Variants whose layers do not correspond are
+// reported with both ids; the contract is nil then.
+func Draft(doc *design.Document, f *design.Family, tokens *token.Set) (*Contract, problem.List) {
+	d := drafter{family: f, tokens: tokens}
+	base := f.Default()
+	for _, v := range f.Variants {
+		if v != base {
+			correspond(base.Root, v.Root, v.ID, &d.found)
+		}
+	}
+	name := Identifier(f.Name, "component")
+	name = strings.ToUpper(name[:1]) + name[1:]
+	d.contract = &Contract{Format: Format, Name: name, Purpose: f.Description, Origin: &Origin{Document: doc.ID, Family: f.ID}}
+	if d.found.Failed() {
+		return nil, d.found
+	}
+	d.axes()
+	d.contract.Root = d.part(base.Root, nil, "")
+	d.layerProps()
+	d.styles()
+	if d.found.Failed() {
+		return nil, d.found
+	}
+	return d.contract, d.found
+}
+
+type drafter struct {
+	family   *design.Family
+	tokens   *token.Set
+	contract *Contract
+	names    map[string]bool
+	found    problem.List
+}
+
+// flagPairs are the axis values read as a flag: common practice, no source.
+var flagPairs = [][2]string{{"on", "off"}, {"true", "false"}, {"yes", "no"}, {"with", "without"}, {"shown", "hidden"}, {"1", "0"}}
+
+func (d *drafter) axes() {
+	for _, a := range d.family.Axes {
+		p := Prop{Name: d.propName(Identifier(a.Name, "choice"), "Choice"), Axis: a.Name}
+		if on, off, ok := flagOf(a); ok {
+			p.Kind, p.On, p.Off = Flag, on, off
+			p.Default = FlagValue(a.Default == on)
+			d.contract.Props = append(d.contract.Props, p)
+			continue
+		}
+		p.Kind, p.Default = Choice, Value(OptionOf(a.Default))
+		for _, v := range a.Values {
+			option := OptionOf(v)
+			if option == "true" || option == "false" || slices.Contains(p.Options, option) {
+				d.found.Errorf("axis-options", "", "rename one of its values", "two values of the axis %q would become the option %q, or it is a flag's value", a.Name, option)
+			}
+			p.Options = append(p.Options, option)
+		}
+		d.contract.Props = append(d.contract.Props, p)
+	}
+}
+
+func flagOf(a design.Axis) (on, off string, ok bool) {
+	if len(a.Values) != 2 {
+		return "", "", false
+	}
+	for _, pair := range flagPairs {
+		for i := range 2 {
+			if strings.EqualFold(a.Values[i], pair[0]) && strings.EqualFold(a.Values[1-i], pair[1]) {
+				return a.Values[i], a.Values[1-i], true
+			}
+		}
+	}
+	return "", "", false
+}
+
+// reserved are names React or TypeScript keep for themselves.
+var reserved = []string{"children", "ref", "key", "style", "class", "className", "default", "function", "new", "return", "switch", "const", "in", "is"}
+
+func (d *drafter) propName(name, suffix string) string {
+	if slices.Contains(reserved, name) || d.contract.Prop(name) != nil {
+		return name + suffix
+	}
+	return name
+}
+
+// part makes a part of each layer of the default variant.
+func (d *drafter) part(l, parent *design.Layer, path string) *Part {
+	if d.names == nil {
+		d.names = map[string]bool{}
+	}
+	fallback := string(l.Kind)
+	name := Identifier(l.Name, fallback)
+	if parent == nil {
+		name = "root"
+	}
+	for base, n := name, 2; d.names[name]; n++ {
+		name = base + strconv.Itoa(n)
+	}
+	d.names[name] = true
+	p := &Part{Name: name, Element: element(l, parent, d.family.Name), Layer: path, Vector: l.Vector, Label: l.Alt}
+	for i, step := range steps(l) {
+		p.Children = append(p.Children, d.part(l.Children[i], l, below(path, step)))
+	}
+	return p
+}
+
+// element picks the HTML element a layer becomes: common practice, no source.
+func element(l, parent *design.Layer, family string) string {
+	switch l.Kind {
+	case design.Text:
+		return "span"
+	case design.Vector:
+		return "svg"
+	}
+	if parent != nil {
+		if phrasing(parent) {
+			return "span"
+		}
+		return "div"
+	}
+	if slices.Contains(words(family), "button") {
+		return "button"
+	}
+	if phrasing(l) {
+		return "span"
+	}
+	return "div"
+}
+
+// phrasing tells whether a layer is one line of text and icons, as large as
+// its content: phrasing content in HTML's terms.
+func phrasing(l *design.Layer) bool {
+	if l.Flow == nil || l.Flow.Direction != "row" || l.Flow.Wrap || sizing(l).Width != "content" {
+		return false
+	}
+	for _, c := range l.Children {
+		if c.Kind != design.Text && c.Kind != design.Vector && !phrasing(c) {
+			return false
+		}
+	}
+	return true
+}
+
+// layerProps makes text props of text layers and flags of layers that some
+// variants hide. A layer whose showing is decided by one flag axis alone is
+// shown by that flag; any other gets a flag of its own.
+func (d *drafter) layerProps() {
+	d.contract.Walk(func(p, _ *Part) {
+		base, _ := LayerAt(d.family.Default().Root, p.Layer)
+		if base.Kind == design.Text {
+			name := d.propName(p.Name, "Text")
+			d.contract.Props = append(d.contract.Props, Prop{Name: name, Kind: Text, Default: Value(base.Text.Content), Layer: p.Name})
+			p.Text = name
+		}
+		if base.Kind == design.Vector {
+			d.sameDrawing(base, p.Layer)
+		}
+		var shown, hidden int
+		for _, v := range d.family.Variants {
+			if l, _ := LayerAt(v.Root, p.Layer); l.Hidden {
+				hidden++
+			} else {
+				shown++
+			}
+		}
+		if hidden == 0 || p.Layer == "" {
+			return
+		}
+		if shown == 0 {
+			d.found.Warnf("layer-hidden", "", "show it in a variant, or remove it", "the layer %s is hidden in every variant; its part starts hidden", base.ID)
+		}
+		if flag := d.flagThatShows(p.Layer); flag != "" {
+			p.Show = flag
+			return
+		}
+		name := "show" + strings.ToUpper(p.Name[:1]) + p.Name[1:]
+		name = d.propName(name, "Flag")
+		d.contract.Props = append(d.contract.Props, Prop{Name: name, Kind: Flag, Default: FlagValue(!base.Hidden), Layer: p.Name})
+		p.Show = name
+	})
+}
+
+// sameDrawing warns of an icon that is drawn with other paths in some variants:
+// a part has one drawing.
+func (d *drafter) sameDrawing(base *design.Layer, path string) {
+	for _, v := range d.family.Variants {
+		if l, _ := LayerAt(v.Root, path); !slices.Equal(l.Vector.Paths, base.Vector.Paths) {
+			d.found.Warnf("layer-drawing", "", "draw it alike, or as two layers of which one is hidden", "%s is drawn with other paths than %s; the default's are kept", l.ID, base.ID)
+			return
+		}
+	}
+}
+
+func (d *drafter) flagThatShows(path string) string {
+	for _, p := range d.contract.Props {
+		if p.Kind != Flag || p.Axis == "" {
+			continue
+		}
+		decides := true
+		for _, v := range d.family.Variants {
+			l, _ := LayerAt(v.Root, path)
+			decides = decides && l.Hidden == (v.Choices[p.Axis] == p.Off)
+		}
+		if decides {
+			return p.Name
+		}
+	}
+	return ""
+}
+
+// styles fills in the parts' styles and the rules.
+func (d *drafter) styles() {
+	tables := d.contract.drawnTables(d.family, d.tokens, &d.found)
+	d.hoist(tables)
+	d.contract.Walk(func(p, _ *Part) {
+		for _, property := range SortProperties(slices.Collect(maps.Keys(tables[p.Name]))) {
+			d.contract.setTable(p, property, tables[p.Name][property])
+		}
+	})
+}
+
+// partTables are the tables of a contract: part, property, table.
+type partTables map[string]map[string]*table
+
+// drawnTables reads what every variant draws, for every part and property.
+func (c *Contract) drawnTables(f *design.Family, tokens *token.Set, found *problem.List) partTables {
+	cases := c.Cases(f)
+	domains := domainsOf(c)
+	out := partTables{}
+	c.Walk(func(p, _ *Part) {
+		styles := make([]Style, len(cases))
+		all := map[string]bool{}
+		for i, k := range cases {
+			l, parent := LayerAt(k.Variant.Root, p.Layer)
+			if l == nil {
+				styles[i] = Style{}
+				continue
+			}
+			s := DrawnStyle(l, parent)
+			checkBindings(l, s, tokens, found)
+			for property, v := range s {
+				s[property] = bind(property, v, c.Name, tokens)
+				all[property] = true
+			}
+			styles[i] = s
+		}
+		out[p.Name] = map[string]*table{}
+		for property := range all {
+			t := &table{domains: domains}
+			for i, k := range cases {
+				if len(k.New) > 0 {
+					continue
+				}
+				t.cells = append(t.cells, cell{place(domains, k.Values), or(styles[i][property], initialOf(property))})
+			}
+			out[p.Name][property] = t
+		}
+	})
+	return out
+}
+
+// initialOf gives a property's initial value as a style sheet writes it.
+func initialOf(property string) string {
+	p, _ := PropertyNamed(property)
+	switch {
+	case p.kind == paint && property == "background-color":
+		return "transparent"
+	case p.Initial == "0px":
+		return "0"
+	}
+	return p.Initial
+}
+
+// domainsOf lists the choices and flags of a contract, defaults first.
+func domainsOf(c *Contract) []domain {
+	var out []domain
+	for _, p := range c.Props {
+		switch {
+		case p.Kind == Choice:
+			d := domain{p.Name, []Value{p.Default}}
+			for _, o := range p.Options {
+				if Value(o) != p.Default {
+					d.values = append(d.values, Value(o))
+				}
+			}
+			out = append(out, d)
+		case p.Kind == Flag && p.Axis != "":
+			out = append(out, domain{p.Name, []Value{p.Default, FlagValue(p.Default != "true")}})
+		}
+	}
+	return out
+}
+
+func place(domains []domain, values map[string]Value) []int {
+	at := make([]int, len(domains))
+	for i, d := range domains {
+		at[i] = max(0, slices.Index(d.values, values[d.prop]))
+	}
+	return at
+}
+
+// hoist moves type and colour that every text of the component shares up to the
+// root, from where CSS inherits it, and lets icons of the text's colour say so.
+func (d *drafter) hoist(tables partTables) {
+	var texts, vectors []string
+	d.contract.Walk(func(p, _ *Part) {
+		switch {
+		case p.Text != "":
+			texts = append(texts, p.Name)
+		case p.Vector != nil:
+			vectors = append(vectors, p.Name)
+		}
+	})
+	if len(texts) == 0 || texts[0] == "root" {
+		return
+	}
+	for property, first := range tables[texts[0]] {
+		if p, _ := PropertyNamed(property); !p.Inherited || tables["root"][property] != nil {
+			continue
+		}
+		shared := true
+		for _, name := range texts[1:] {
+			shared = shared && sameCells(first, tables[name][property])
+		}
+		if !shared {
+			continue
+		}
+		tables["root"][property] = first
+		if property == "color" {
+			for _, name := range vectors {
+				if fill := tables[name]["fill"]; sameCells(first, fill) {
+					for i := range fill.cells {
+						fill.cells[i].value = "currentColor"
+					}
+				}
+			}
+		}
+	}
+	for property := range tables["root"] {
+		if p, _ := PropertyNamed(property); p.Inherited {
+			for _, name := range texts {
+				delete(tables[name], property)
+			}
+		}
+	}
+}
+
+func sameCells(a, b *table) bool {
+	return a != nil && b != nil && slices.EqualFunc(a.cells, b.cells, func(x, y cell) bool { return x.value == y.value })
+}

@@ -1,0 +1,236 @@
+// Package design is the design document (cobrik.design/1): pages made of
+// layers, and families of drawn variants. Lengths are CSS px.
+package design
+
+// Format is the value of a document's "format" member.
+const Format = "cobrik.design/1"
+
+// Document is one revision of a design.
+type Document struct {
+	Format   string    `json:"format"`
+	ID       string    `json:"id"`
+	Name     string    `json:"name"`
+	Note     string    `json:"note,omitempty"`   // what this revision changed
+	Author   string    `json:"author,omitempty"` // who published it
+	Pages    []*Page   `json:"pages"`
+	Families []*Family `json:"families"`
+}
+
+// Page is one artboard.
+type Page struct {
+	ID         string   `json:"id"`
+	Name       string   `json:"name"`
+	Width      float64  `json:"width"`
+	Height     float64  `json:"height"`
+	Background string   `json:"background,omitempty"`
+	Layers     []*Layer `json:"layers"`
+}
+
+// Family is a component as it was drawn: axes, and a layer tree for each
+// combination of their values that was drawn.
+type Family struct {
+	ID          string     `json:"id"`
+	Name        string     `json:"name"`
+	Description string     `json:"description,omitempty"`
+	Axes        []Axis     `json:"axes"`
+	Variants    []*Variant `json:"variants"`
+}
+
+// Axis is one way in which the variants of a family differ.
+type Axis struct {
+	Name    string   `json:"name"`
+	Values  []string `json:"values"`
+	Default string   `json:"default"`
+}
+
+// Variant is one drawn combination: a value for each axis.
+type Variant struct {
+	ID      string            `json:"id"`
+	Choices map[string]string `json:"choices"`
+	Root    *Layer            `json:"root"`
+}
+
+// Kind says what a layer is.
+type Kind string
+
+const (
+	Group    Kind = "group"
+	Box      Kind = "box"
+	Text     Kind = "text"
+	Vector   Kind = "vector"
+	Image    Kind = "image"
+	Instance Kind = "instance"
+)
+
+// Layer is one element of a drawing.
+type Layer struct {
+	ID       string            `json:"id"`
+	Name     string            `json:"name"`
+	Kind     Kind              `json:"kind"`
+	Bounds   Rect              `json:"bounds"` // relative to the parent's outer edge
+	Hidden   bool              `json:"hidden,omitempty"`
+	Opacity  *float64          `json:"opacity,omitempty"`  // 0 to 1; absent is 1
+	Rotation float64           `json:"rotation,omitempty"` // degrees clockwise about the centre
+	Clip     bool              `json:"clip,omitempty"`     // children are cut off at the edge
+	Fill     string            `json:"fill,omitempty"`     // CSS colour
+	Stroke   *Stroke           `json:"stroke,omitempty"`
+	Radius   []float64         `json:"radius,omitempty"` // one, or four from the top left clockwise
+	Tokens   map[string]string `json:"tokens,omitempty"` // CSS property to token path
+	Flow     *Flow             `json:"flow,omitempty"`
+	Sizing   Sizing            `json:"sizing,omitzero"`
+	Text     *TextContent      `json:"text,omitempty"`
+	Vector   *VectorContent    `json:"vector,omitempty"`
+	Alt      string            `json:"alt,omitempty"`
+	Instance *InstanceContent  `json:"instance,omitempty"`
+	Children []*Layer          `json:"children,omitempty"`
+}
+
+// Rect is a box: origin at the top left, y downwards.
+type Rect struct {
+	X      float64 `json:"x"`
+	Y      float64 `json:"y"`
+	Width  float64 `json:"width"`
+	Height float64 `json:"height"`
+}
+
+// Stroke is a line inside the bounds. It takes room, as a CSS border does.
+type Stroke struct {
+	Color string  `json:"color"`
+	Width float64 `json:"width"`
+}
+
+// Flow places children one after another, as CSS flex layout does.
+type Flow struct {
+	Direction  string    `json:"direction"`            // row or column
+	Gap        float64   `json:"gap,omitempty"`        // between children
+	Padding    []float64 `json:"padding,omitempty"`    // one, or top, right, bottom, left
+	Align      string    `json:"align,omitempty"`      // across: start, center, end, stretch, baseline
+	Distribute string    `json:"distribute,omitempty"` // along: start, center, end, space-between
+	Wrap       bool      `json:"wrap,omitempty"`
+}
+
+// Sides gives the padding as top, right, bottom, left.
+func (f *Flow) Sides() [4]float64 { return expand(f.Padding) }
+
+// Corners gives the radii from the top left clockwise.
+func (l *Layer) Corners() [4]float64 { return expand(l.Radius) }
+
+// expand fills one to four values up as CSS does for a box's four sides.
+func expand(v []float64) [4]float64 {
+	switch len(v) {
+	case 0:
+		return [4]float64{}
+	case 1:
+		return [4]float64{v[0], v[0], v[0], v[0]}
+	case 2:
+		return [4]float64{v[0], v[1], v[0], v[1]}
+	case 3:
+		return [4]float64{v[0], v[1], v[2], v[1]}
+	}
+	return [4]float64{v[0], v[1], v[2], v[3]}
+}
+
+// Sizing says for each axis whether a layer is fixed, as large as its content,
+// or fills its parent. Absent means fixed.
+type Sizing struct {
+	Width  string `json:"width,omitempty"`
+	Height string `json:"height,omitempty"`
+}
+
+// TextContent is what a text layer says and how it is set.
+type TextContent struct {
+	Content       string  `json:"content"`
+	FontFamily    string  `json:"fontFamily"`
+	FontSize      float64 `json:"fontSize"`
+	FontWeight    float64 `json:"fontWeight"`
+	LineHeight    float64 `json:"lineHeight"` // px
+	LetterSpacing float64 `json:"letterSpacing,omitempty"`
+	Align         string  `json:"align,omitempty"`
+}
+
+// VectorContent is a small drawing of SVG paths.
+type VectorContent struct {
+	ViewBox [4]float64 `json:"viewBox"`
+	Paths   []Path     `json:"paths"`
+}
+
+// Path is SVG path data; without a fill of its own it takes the layer's.
+type Path struct {
+	D    string `json:"d"`
+	Fill string `json:"fill,omitempty"`
+}
+
+// InstanceContent is a use of a family on a page.
+type InstanceContent struct {
+	Family    string            `json:"family"`
+	Choices   map[string]string `json:"choices,omitempty"`
+	Overrides []Override        `json:"overrides,omitempty"`
+}
+
+// Override is what one instance sets on a layer of its variant, by name.
+type Override struct {
+	Layer  string  `json:"layer"`
+	Text   *string `json:"text,omitempty"`
+	Hidden *bool   `json:"hidden,omitempty"`
+}
+
+// Family finds a family by id; nil when there is none.
+func (d *Document) Family(id string) *Family {
+	for _, f := range d.Families {
+		if f.ID == id {
+			return f
+		}
+	}
+	return nil
+}
+
+// FamilyNamed finds a family by name or id; nil when there is none.
+func (d *Document) FamilyNamed(name string) *Family {
+	for _, f := range d.Families {
+		if f.Name == name {
+			return f
+		}
+	}
+	return d.Family(name)
+}
+
+// Default gives the variant drawn for the axes' defaults; nil when it is not drawn.
+func (f *Family) Default() *Variant {
+	choices := map[string]string{}
+	for _, a := range f.Axes {
+		choices[a.Name] = a.Default
+	}
+	return f.Variant(choices)
+}
+
+// Variant finds the variant drawn for these choices; an axis that is left out
+// takes its default. Nil when it is not drawn.
+func (f *Family) Variant(choices map[string]string) *Variant {
+	for _, v := range f.Variants {
+		same := true
+		for _, a := range f.Axes {
+			want, ok := choices[a.Name]
+			if !ok {
+				want = a.Default
+			}
+			same = same && v.Choices[a.Name] == want
+		}
+		if same {
+			return v
+		}
+	}
+	return nil
+}
+
+// Walk visits a layer and all below it, parents first, with the layer's origin
+// relative to the first layer's outer edge.
+func (l *Layer) Walk(visit func(l *Layer, x, y float64)) {
+	var walk func(l *Layer, x, y float64)
+	walk = func(l *Layer, x, y float64) {
+		visit(l, x, y)
+		for _, c := range l.Children {
+			walk(c, x+c.Bounds.X, y+c.Bounds.Y)
+		}
+	}
+	walk(l, 0, 0)
+}

@@ -1,0 +1,250 @@
+package design
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"cobrik/core/token"
+)
+
+// Draw writes a layer tree as an SVG picture (SVG 2) as large as the layer.
+// Every layer becomes an element with data-layer holding its id. Instances are
+// drawn as their variant with the overrides; hidden layers are left out.
+func (d *Document) Draw(l *Layer) string {
+	p := &pen{doc: d}
+	p.open(l.Bounds.Width, l.Bounds.Height, "")
+	p.layer(l, 0, 0, nil)
+	return p.close()
+}
+
+// DrawPage writes a page as an SVG picture.
+func (d *Document) DrawPage(page *Page) string {
+	p := &pen{doc: d}
+	p.open(page.Width, page.Height, page.Background)
+	for _, l := range page.Layers {
+		p.layer(l, l.Bounds.X, l.Bounds.Y, nil)
+	}
+	return p.close()
+}
+
+// maxInstances bounds instances inside instances: a family may hold itself.
+const maxInstances = 12
+
+type pen struct {
+	doc   *Document
+	b     strings.Builder
+	clips int
+	depth int // instances entered
+}
+
+func (p *pen) open(w, h float64, background string) {
+	fmt.Fprintf(&p.b, `<svg xmlns="http://www.w3.org/2000/svg" width="%s" height="%s" viewBox="0 0 %s %s">`, num(w), num(h), num(w), num(h))
+	if background != "" {
+		fmt.Fprintf(&p.b, `<rect width="%s" height="%s" fill="%s"/>`, num(w), num(h), esc(background))
+	}
+}
+
+func (p *pen) close() string {
+	p.b.WriteString("</svg>")
+	return p.b.String()
+}
+
+// layer draws a layer with its top left corner at x, y.
+func (p *pen) layer(l *Layer, x, y float64, overrides []Override) {
+	hidden, text := l.Hidden, ""
+	if l.Text != nil {
+		text = l.Text.Content
+	}
+	for _, o := range overrides {
+		if o.Layer != l.Name {
+			continue
+		}
+		if o.Hidden != nil {
+			hidden = *o.Hidden
+		}
+		if o.Text != nil {
+			text = *o.Text
+		}
+	}
+	if hidden {
+		return
+	}
+	fmt.Fprintf(&p.b, `<g data-layer="%s"`, esc(l.ID))
+	if x != 0 || y != 0 || l.Rotation != 0 {
+		p.b.WriteString(` transform="`)
+		if x != 0 || y != 0 {
+			fmt.Fprintf(&p.b, "translate(%s %s)", num(x), num(y))
+		}
+		if l.Rotation != 0 {
+			fmt.Fprintf(&p.b, " rotate(%s %s %s)", num(l.Rotation), num(l.Bounds.Width/2), num(l.Bounds.Height/2))
+		}
+		p.b.WriteByte('"')
+	}
+	if l.Opacity != nil && *l.Opacity < 1 {
+		fmt.Fprintf(&p.b, ` opacity="%s"`, num(*l.Opacity))
+	}
+	p.b.WriteByte('>')
+	switch l.Kind {
+	case Text:
+		p.text(l, text)
+	case Vector:
+		p.vector(l)
+	case Image:
+		p.placeholder(l)
+	case Instance:
+		p.instance(l)
+	default:
+		p.box(l)
+		clip := l.Clip && len(l.Children) > 0
+		if clip {
+			p.clips++
+			fmt.Fprintf(&p.b, `<clipPath id="clip-%s-%d"><path d="%s"/></clipPath><g clip-path="url(#clip-%s-%d)">`,
+				esc(l.ID), p.clips, rounded(l.Bounds.Width, l.Bounds.Height, l.Corners(), 0), esc(l.ID), p.clips)
+		}
+		for _, child := range l.Children {
+			p.layer(child, child.Bounds.X, child.Bounds.Y, overrides)
+		}
+		if clip {
+			p.b.WriteString("</g>")
+		}
+	}
+	p.b.WriteString("</g>")
+}
+
+func (p *pen) box(l *Layer) {
+	w, h, corners := l.Bounds.Width, l.Bounds.Height, l.Corners()
+	if l.Fill != "" {
+		fmt.Fprintf(&p.b, `<path d="%s" fill="%s"/>`, rounded(w, h, corners, 0), esc(l.Fill))
+	}
+	if l.Stroke != nil && l.Stroke.Width > 0 {
+		fmt.Fprintf(&p.b, `<path d="%s" fill="none" stroke="%s" stroke-width="%s"/>`,
+			rounded(w, h, corners, l.Stroke.Width/2), esc(l.Stroke.Color), num(l.Stroke.Width))
+	}
+}
+
+func (p *pen) vector(l *Layer) {
+	box := l.Vector.ViewBox
+	if box[2] <= 0 || box[3] <= 0 {
+		return
+	}
+	fmt.Fprintf(&p.b, `<g transform="scale(%s %s) translate(%s %s)" fill="%s">`,
+		num(l.Bounds.Width/box[2]), num(l.Bounds.Height/box[3]), num(-box[0]), num(-box[1]), esc(or(l.Fill, "#000000")))
+	for _, path := range l.Vector.Paths {
+		fmt.Fprintf(&p.b, `<path d="%s"`, esc(path.D))
+		if path.Fill != "" {
+			fmt.Fprintf(&p.b, ` fill="%s"`, esc(path.Fill))
+		}
+		p.b.WriteString("/>")
+	}
+	p.b.WriteString("</g>")
+}
+
+// placeholder stands for a picture that the document does not carry.
+func (p *pen) placeholder(l *Layer) {
+	w, h := l.Bounds.Width, l.Bounds.Height
+	fmt.Fprintf(&p.b, `<path d="%s" fill="%s"/><path d="M0 0L%s %sM%s 0L0 %s" stroke="#8a8378" stroke-width="1" fill="none"/>`,
+		rounded(w, h, l.Corners(), 0), esc(or(l.Fill, "#d9d4ca")), num(w), num(h), num(w), num(h))
+	if l.Alt != "" {
+		fmt.Fprintf(&p.b, "<title>%s</title>", esc(l.Alt))
+	}
+}
+
+func (p *pen) instance(l *Layer) {
+	family := p.doc.Family(l.Instance.Family)
+	if family == nil || p.depth >= maxInstances {
+		return
+	}
+	v := family.Variant(l.Instance.Choices)
+	if v == nil {
+		return
+	}
+	p.depth++
+	p.layer(v.Root, 0, 0, l.Instance.Overrides)
+	p.depth--
+}
+
+// metrics are a typeface's ascent and descent in em, which place the baseline
+// in a line. Read off the shipped font files (their hhea table).
+var metrics = map[string][2]float64{
+	"Hanken Grotesk": {1.0, 0.303},
+	"JetBrains Mono": {1.02, 0.3},
+}
+
+func (p *pen) text(l *Layer, content string) {
+	t := l.Text
+	m, known := metrics[t.FontFamily]
+	if !known {
+		m = [2]float64{0.93, 0.24} // a common face; only the picture depends on it
+	}
+	anchor, x := "start", 0.0
+	switch t.Align {
+	case "center":
+		anchor, x = "middle", l.Bounds.Width/2
+	case "end":
+		anchor, x = "end", l.Bounds.Width
+	}
+	fmt.Fprintf(&p.b, `<text font-family="%s" font-size="%s" font-weight="%s" fill="%s" text-anchor="%s" xml:space="preserve"`,
+		esc(token.CSSString(t.FontFamily)+", sans-serif"), num(t.FontSize), num(t.FontWeight), esc(or(l.Fill, "#000000")), anchor)
+	if t.LetterSpacing != 0 {
+		fmt.Fprintf(&p.b, ` letter-spacing="%s"`, num(t.LetterSpacing))
+	}
+	p.b.WriteByte('>')
+	// CSS Inline 3, 5.1: half the leading goes above, half below.
+	baseline := (t.LineHeight-(m[0]+m[1])*t.FontSize)/2 + m[0]*t.FontSize
+	for i, line := range strings.Split(content, "\n") {
+		fmt.Fprintf(&p.b, `<tspan x="%s" y="%s">%s</tspan>`, num(x), num(baseline+float64(i)*t.LineHeight), esc(line))
+	}
+	p.b.WriteString("</text>")
+}
+
+// rounded gives the path of a box with corner radii, drawn in by inset. Radii
+// that do not fit are scaled down together (CSS Backgrounds 3, 4.5).
+func rounded(w, h float64, r [4]float64, inset float64) string {
+	scale := 1.0
+	for i, side := range [4]float64{w, h, w, h} {
+		if sum := r[i] + r[(i+1)%4]; sum > side && sum > 0 {
+			scale = min(scale, side/sum)
+		}
+	}
+	for i := range r {
+		r[i] = max(0, r[i]*scale-inset)
+	}
+	x0, y0, x1, y1 := inset, inset, max(inset, w-inset), max(inset, h-inset)
+	if r == [4]float64{} {
+		return fmt.Sprintf("M%s %sH%sV%sH%sZ", num(x0), num(y0), num(x1), num(y1), num(x0))
+	}
+	arc := func(radius, x, y float64) string {
+		return fmt.Sprintf("A%s %s 0 0 1 %s %s", num(radius), num(radius), num(x), num(y))
+	}
+	return fmt.Sprintf("M%s %sH%s%sV%s%sH%s%sV%s%sZ", num(x0+r[0]), num(y0),
+		num(x1-r[1]), arc(r[1], x1, y0+r[1]), num(y1-r[2]), arc(r[2], x1-r[2], y1),
+		num(x0+r[3]), arc(r[3], x0, y1-r[3]), num(y0+r[0]), arc(r[0], x0+r[0], y0))
+}
+
+func num(v float64) string {
+	if math.IsNaN(v) || math.IsInf(v, 0) {
+		return "0"
+	}
+	return token.Number(v)
+}
+
+func or(s, fallback string) string {
+	if s == "" {
+		return fallback
+	}
+	return s
+}
+
+var escaper = strings.NewReplacer("&", "&amp;", "<", "&lt;", ">", "&gt;", `"`, "&quot;", "'", "&#39;")
+
+// esc makes text safe in XML; characters XML 1.0 does not allow are dropped.
+func esc(s string) string {
+	s = strings.Map(func(r rune) rune {
+		if r < 0x20 && r != '\t' && r != '\n' && r != '\r' || r == 0xFFFE || r == 0xFFFF {
+			return -1
+		}
+		return r
+	}, s)
+	return escaper.Replace(s)
+}

@@ -1,0 +1,15 @@
+// Package formats embeds the JSON Schemas (2020-12) of Cobrik's own formats.
+// It holds no code, so that core may read from it.
+package formats
+
+import _ "embed"
+
+// DesignDocument is the schema of cobrik.design/1.
+//
+//go:embed design-1.schema.json
+var DesignDocument []byte
+
+// Contract is the schema of cobrik.contract/1.
+//
+//go:embed contract-1.schema.json
+var Contract []byte
