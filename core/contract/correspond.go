@@ -54,6 +54,20 @@ func LayerAt(root *design.Layer, path string) (l, parent *design.Layer) {
 	return l, parent
 }
 
+// LayerPaths lists the path of every layer of a variant, parents first.
+func LayerPaths(root *design.Layer) []string {
+	var paths []string
+	var walk func(l *design.Layer, path string)
+	walk = func(l *design.Layer, path string) {
+		paths = append(paths, path)
+		for i, step := range steps(l) {
+			walk(l.Children[i], below(path, step))
+		}
+	}
+	walk(root, "")
+	return paths
+}
+
 // correspond reports where a variant's layers do not match the default's:
 // another kind, another order, a layer too many or too few. Both ids are named.
 func correspond(base, other *design.Layer, variant string, found *problem.List) {

@@ -250,13 +250,11 @@ func (c *Contract) drawnTables(f *design.Family, tokens *token.Set, found *probl
 				styles[i] = Style{}
 				continue
 			}
-			s := DrawnStyle(l, parent)
-			checkBindings(l, s, tokens, found)
-			for property, v := range s {
-				s[property] = bind(property, v, c.Name, tokens)
+			checkBindings(l, DrawnStyle(l, parent), tokens, found)
+			styles[i] = BoundStyle(l, parent, c.Name, tokens)
+			for property := range styles[i] {
 				all[property] = true
 			}
-			styles[i] = s
 		}
 		out[p.Name] = map[string]*table{}
 		for property := range all {
@@ -265,7 +263,7 @@ func (c *Contract) drawnTables(f *design.Family, tokens *token.Set, found *probl
 				if len(k.New) > 0 {
 					continue
 				}
-				t.cells = append(t.cells, cell{place(domains, k.Values), or(styles[i][property], initialOf(property))})
+				t.cells = append(t.cells, cell{place(domains, k.Values), or(styles[i][property], InitialCSS(property))})
 			}
 			out[p.Name][property] = t
 		}
@@ -273,8 +271,8 @@ func (c *Contract) drawnTables(f *design.Family, tokens *token.Set, found *probl
 	return out
 }
 
-// initialOf gives a property's initial value as a style sheet writes it.
-func initialOf(property string) string {
+// InitialCSS gives a property's initial value as a style sheet writes it.
+func InitialCSS(property string) string {
 	p, _ := PropertyNamed(property)
 	switch {
 	case p.kind == paint && property == "background-color":

@@ -187,7 +187,9 @@ func TestOnlyTheDecidingPropsAreNamed(t *testing.T) {
 
 func TestDraftLeavesOutWhatWasNotDrawn(t *testing.T) {
 	axes := []design.Axis{{Name: "Size", Values: []string{"s", "m"}, Default: "m"}, {Name: "Tone", Values: []string{"a", "b"}, Default: "a"}}
-	f := family(axes, func(c map[string]string) string { return "#" + strings.Repeat(map[string]string{"a": "1", "b": "2"}[c["Tone"]], 6) })
+	f := family(axes, func(c map[string]string) string {
+		return "#" + strings.Repeat(map[string]string{"a": "1", "b": "2"}[c["Tone"]], 6)
+	})
 	f.Variants = slices.DeleteFunc(f.Variants, func(v *design.Variant) bool { return v.Choices["Size"] == "s" && v.Choices["Tone"] == "b" })
 	c, found := contract.Draft(&design.Document{ID: "d"}, f, token.Empty())
 	require.Empty(t, found)

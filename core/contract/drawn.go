@@ -57,6 +57,16 @@ func DrawnStyle(l, parent *design.Layer) Style {
 	return s
 }
 
+// BoundStyle is DrawnStyle with raw values that equal a token's turned into
+// references to it.
+func BoundStyle(l, parent *design.Layer, component string, tokens *token.Set) Style {
+	s := DrawnStyle(l, parent)
+	for property, v := range s {
+		s[property] = bind(property, v, component, tokens)
+	}
+	return s
+}
+
 func drawnFlow(l, parent *design.Layer, s Style, set func(p, v string), length func(p string, v float64)) {
 	if f := l.Flow; f != nil {
 		s["display"] = "flex"

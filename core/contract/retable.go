@@ -74,7 +74,7 @@ func (c *Contract) setTable(p *Part, property string, t *table) {
 	}
 	c.forget(p.Name, property)
 	// An inherited property is always said: what stands around is not known.
-	if known, _ := PropertyNamed(property); base != "" && (base != initialOf(property) || known.Inherited) {
+	if known, _ := PropertyNamed(property); base != "" && (base != InitialCSS(property) || known.Inherited) {
 		if p.Style == nil {
 			p.Style = Style{}
 		}

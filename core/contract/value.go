@@ -256,3 +256,12 @@ func Pixels(value string) (float64, bool) {
 	n, err := strconv.ParseFloat(number, 64)
 	return n, ok && err == nil
 }
+
+// CSSOf writes a comparable value as a style sheet does: a bare family name is
+// quoted and given a fallback, all else stays.
+func CSSOf(property, value string) string {
+	if p, _ := PropertyNamed(property); p.kind == family {
+		return familyList(value)
+	}
+	return value
+}

@@ -1,0 +1,152 @@
+// Package ledger lays what the design, the contract and the built component
+// say of each part side by side and tells who moved.
+package ledger
+
+import (
+	"math"
+	"strings"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+	"cobrik/core/token"
+)
+
+// Statement is what one side says of a fact.
+type Statement struct {
+	Value      string `json:"value" doc:"In comparable form: 8px, #4a7c59"`
+	Expression string `json:"expression,omitempty" doc:"As written, with {token.path} references, when that differs from the value"`
+}
+
+// Fact is one thing the three sides may say of a part in one case. A side that
+// has nothing to say is nil.
+type Fact struct {
+	Part     string         `json:"part"`
+	Property string         `json:"property" doc:"A CSS property, or shown, text, width, height"`
+	Facet    contract.Facet `json:"facet"`
+	Design   *Statement     `json:"design,omitempty"`
+	Contract *Statement     `json:"contract,omitempty"`
+	Built    *Statement     `json:"built,omitempty"`
+	Verdict  Verdict        `json:"verdict"`
+	Kept     bool           `json:"kept,omitempty" doc:"The design differs, and it was decided to keep the contract's side"`
+	SaidBy   string         `json:"saidBy,omitempty" doc:"Part whose style or rule says the contract's value"`
+	When     string         `json:"when,omitempty" doc:"Conditions of the rule that says it; empty for the part's own style"`
+	scope    contract.Condition
+}
+
+// Verdict says which side moved.
+type Verdict string
+
+const (
+	Agree       Verdict = "agree"
+	DesignMoved Verdict = "design moved"
+	CodeMoved   Verdict = "code moved"
+	BothMoved   Verdict = "both moved"
+	Missing     Verdict = "missing"
+)
+
+// Measurement is what the browser measured of one case.
+type Measurement struct {
+	Case  string         `json:"case"`
+	Parts []MeasuredPart `json:"parts"`
+}
+
+// MeasuredPart is one rendered element: its border box in CSS px relative to
+// the root's, its text, and computed values by property.
+type MeasuredPart struct {
+	Part  string            `json:"part"`
+	Box   design.Rect       `json:"box"`
+	Text  string            `json:"text"`
+	Style map[string]string `json:"style"`
+}
+
+// applies tells whether a property is compared for a part: type and colour for
+// texts, fill for vectors, flow for parts with children.
+func applies(p *contract.Part, property string) bool {
+	known, _ := contract.PropertyNamed(property)
+	isText, isVector := p.Text != "" || p.Content != "", p.Vector != nil
+	switch {
+	case !known.Fact || property == "width" || property == "height":
+		return false // sizes are compared as drawn and as measured, below
+	case known.Inherited:
+		return isText
+	case property == "fill":
+		return isVector
+	case known.Facet == contract.Space, property == "overflow":
+		return len(p.Children) > 0
+	case isText || isVector:
+		return property == "opacity" || property == "rotate"
+	}
+	return true
+}
+
+// drawn gives what a layer draws for the properties that apply to its part,
+// initial values included.
+func drawn(p *contract.Part, l, parent *design.Layer, component string, tokens *token.Set) map[string]Statement {
+	out := map[string]Statement{}
+	style := contract.BoundStyle(l, parent, component, tokens)
+	fontSize := 0.0
+	if l.Text != nil {
+		fontSize = l.Text.FontSize
+	}
+	for _, property := range contract.FactProperties() {
+		if !applies(p, property) {
+			continue
+		}
+		known, _ := contract.PropertyNamed(property)
+		expression, said := style[property]
+		if !said {
+			if property == "border-color" {
+				continue // there is no line to have a colour
+			}
+			out[property] = Statement{Value: known.Initial}
+			continue
+		}
+		out[property] = statement(property, expression, contract.Comparable(property, contract.Concrete(expression, tokens), fontSize))
+	}
+	return out
+}
+
+func statement(property, expression, value string) Statement {
+	s := Statement{Value: value}
+	if strings.Contains(expression, "{") || strings.EqualFold(expression, "currentcolor") {
+		s.Expression = expression
+	}
+	return s
+}
+
+// sizeTolerance is how far a measured box may be from the drawn one, in px.
+const sizeTolerance = 0.5
+
+// same tells whether two comparable values agree: sizes within half a pixel,
+// other lengths within a hundredth, all else to the letter.
+func same(property, a, b string) bool {
+	if a == b {
+		return true
+	}
+	tolerance := 0.01
+	if property == "width" || property == "height" {
+		tolerance = sizeTolerance
+	}
+	x, y := strings.Fields(a), strings.Fields(b)
+	if len(x) != len(y) {
+		return false
+	}
+	for i := range x {
+		m, okM := contract.Pixels(x[i])
+		n, okN := contract.Pixels(y[i])
+		if x[i] != y[i] && (!okM || !okN || math.Abs(m-n) > tolerance) {
+			return false
+		}
+	}
+	return true
+}
+
+// sameStatement compares values, and, where both sides name tokens, the tokens:
+// a re-pointed reference is a move even when the value stays.
+func sameStatement(property string, a, b Statement) bool {
+	if !same(property, a.Value, b.Value) {
+		return false
+	}
+	x, y := contract.References(a.Expression), contract.References(b.Expression)
+	return len(x) == 0 || len(y) == 0 || strings.Join(x, " ") == strings.Join(y, " ")
+}

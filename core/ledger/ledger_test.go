@@ -1,0 +1,292 @@
+package ledger_test
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"os"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+	"cobrik/core/ledger"
+	"cobrik/core/token"
+)
+
+func furrow(t testing.TB, revision int) (*design.Document, *token.Set) {
+	t.Helper()
+	read := func(name string) []byte {
+		text, err := os.ReadFile("../../demo/furrow/" + name)
+		require.NoError(t, err)
+		return text
+	}
+	tokens, found := token.Read(token.File{Name: "core", Text: read("core.tokens.json")}, token.File{Name: "semantic", Text: read("semantic.tokens.json")})
+	require.Empty(t, found)
+	doc, found := design.Read("furrow", read(fmt.Sprintf("furrow-%d.design.json", revision)))
+	require.Empty(t, found)
+	return doc, tokens
+}
+
+func cropTag(t testing.TB) (*contract.Contract, *token.Set) {
+	doc, tokens := furrow(t, 1)
+	c, found := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
+	require.Empty(t, found)
+	return c, tokens
+}
+
+func describe(moves []ledger.Move) []string {
+	var out []string
+	for _, m := range moves {
+		out = append(out, fmt.Sprintf("%s %s (%d cases, %s)", m.Kind, m, m.Cases, m.Bump))
+	}
+	return out
+}
+
+func keys(moves []ledger.Move) []string {
+	var out []string
+	for _, m := range moves {
+		out = append(out, m.Key)
+	}
+	return out
+}
+
+func TestAFreshDraftAgreesWithItsDrawing(t *testing.T) {
+	c, tokens := cropTag(t)
+	doc, _ := furrow(t, 1)
+	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
+	assert.Empty(t, l.Moves())
+	for _, k := range c.Cases(doc.FamilyNamed("CropTag")) {
+		for _, f := range l.Facts(k, nil) {
+			assert.Equal(t, ledger.Agree, f.Verdict, "%s: %s · %s", k.Name, f.Part, f.Property)
+		}
+	}
+}
+
+func TestRevisionTwoIsToldAsThePeopleWouldTellIt(t *testing.T) {
+	c, tokens := cropTag(t)
+	doc, _ := furrow(t, 2)
+	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
+	assert.Equal(t, []string{
+		"option added tone: nothing → resting (6 cases, minor)",
+		"value root · padding-inline · size=m: {space.2} → {space.3} (6 cases, patch)",
+		"value icon · fill · not strong · tone=ripe: {tag.ripe.ink} → {soil.800} (3 cases, patch)",
+		"value label · color · not strong · tone=ripe: {tag.ripe.ink} → {soil.800} (3 cases, patch)",
+	}, describe(l.Moves()))
+
+	taken, found := l.Take(doc, keys(l.Moves()))
+	require.Empty(t, found)
+	assert.Empty(t, ledger.New(ledger.Sides{Contract: taken, Tokens: tokens}, doc.FamilyNamed("CropTag")).Moves(), "the ledger is not level after taking everything")
+	fresh, _ := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
+	assert.Equal(t, string(fresh.JSON()), string(taken.JSON()), "taking all moves is another contract than drafting from the new revision")
+	level, changes := ledger.Changes(c, taken)
+	assert.Equal(t, ledger.Minor, level, "Semantic Versioning 2.0.0, 7: something added is a minor release")
+	assert.Contains(t, changes, ledger.Change{Level: ledger.Minor, Text: "tone: the option resting is added"})
+	assert.Contains(t, changes, ledger.Change{Level: ledger.Patch, Text: "root · padding-inline is {space.3} instead of {space.2}"})
+}
+
+func TestARenamedOptionIsMajorAndLosesNothing(t *testing.T) {
+	doc2, tokens := furrow(t, 2)
+	c, _ := contract.Draft(doc2, doc2.FamilyNamed("CropTag"), tokens)
+	doc, _ := furrow(t, 3)
+	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
+	assert.Equal(t, []string{"option renamed tone: sown → planted (6 cases, major)"}, describe(l.Moves()))
+	taken, found := l.Take(doc, keys(l.Moves()))
+	require.Empty(t, found)
+	assert.Equal(t, []string{"planted", "growing", "ripe", "resting"}, taken.Prop("tone").Options)
+	level, _ := ledger.Changes(c, taken)
+	assert.Equal(t, ledger.Major, level)
+	assert.Empty(t, ledger.New(ledger.Sides{Contract: taken, Tokens: tokens}, doc.FamilyNamed("CropTag")).Moves())
+}
+
+// Only the label is re-pointed: the icon, which had its colour, must keep it.
+func TestTakingOneOfTwoMovesLeavesTheOther(t *testing.T) {
+	c, tokens := cropTag(t)
+	doc, _ := furrow(t, 2)
+	f := doc.FamilyNamed("CropTag")
+	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f)
+	for _, part := range []string{"label", "icon"} {
+		var take, rest []string
+		for _, m := range l.Moves() {
+			if m.Part == part {
+				take = append(take, m.Key)
+			} else {
+				rest = append(rest, m.Key)
+			}
+		}
+		require.Len(t, take, 1)
+		taken, found := l.Take(doc, take)
+		require.Empty(t, found)
+		left := ledger.New(ledger.Sides{Contract: taken, Tokens: tokens}, f).Moves()
+		assert.ElementsMatch(t, rest, keys(left), "taking the %s's move changed what was not decided", part)
+	}
+}
+
+func TestAKeptMoveIsNotAskedAgainUntilTheDesignMovesOnceMore(t *testing.T) {
+	c, tokens := cropTag(t)
+	doc, _ := furrow(t, 2)
+	f := doc.FamilyNamed("CropTag")
+	sides := ledger.Sides{Contract: c, Tokens: tokens, Kept: map[string]string{}}
+	var padding ledger.Move
+	for _, m := range ledger.New(sides, f).Moves() {
+		if m.Property == "padding-inline" {
+			padding = m
+			key, to := m.Decision()
+			sides.Kept[key] = to
+		}
+	}
+	l := ledger.New(sides, f)
+	assert.Equal(t, 3, ledger.Waiting(l.Moves()))
+	for _, k := range c.Cases(f) {
+		if len(k.New) > 0 {
+			continue // drawn with the tone the contract does not have
+		}
+		for _, fact := range l.Facts(k, nil) {
+			if fact.Part == "root" && fact.Property == "padding-inline" {
+				assert.Equal(t, ledger.Agree, fact.Verdict)
+				assert.Equal(t, k.Values["size"] == "m", fact.Kept)
+			}
+		}
+	}
+	for _, v := range f.Variants {
+		if v.Choices["Size"] == "m" {
+			v.Root.Flow.Padding = []float64{2, 16}
+		}
+	}
+	for _, m := range ledger.New(sides, f).Moves() {
+		if m.Key == padding.Key {
+			assert.False(t, m.Kept, "the design moved again and nobody is asked")
+			assert.Equal(t, "16px", m.To.Value)
+		}
+	}
+}
+
+// Each cell of a random contract, whatever is taken: what is taken is then as
+// drawn, what is not taken is as it was.
+func TestTakingAnySubsetChangesExactlyThatSubset(t *testing.T) {
+	random := rand.New(rand.NewPCG(41, 12))
+	colors := []string{"#111111", "#222222", "#333333", "#444444"}
+	for round := range 50 {
+		doc, tokens := furrow(t, 1)
+		f := doc.FamilyNamed("CropTag")
+		c, found := contract.Draft(doc, f, tokens)
+		require.Empty(t, found)
+		for range 1 + random.IntN(6) { // the designer moves some things in some variants
+			axis := f.Axes[random.IntN(3)]
+			value := axis.Values[random.IntN(len(axis.Values))]
+			to, pad := colors[random.IntN(4)], float64(random.IntN(20))
+			what := random.IntN(4)
+			for _, v := range f.Variants {
+				if v.Choices[axis.Name] != value {
+					continue
+				}
+				l := v.Root
+				switch what {
+				case 0:
+					l.Fill = to
+					delete(l.Tokens, "background-color")
+				case 1:
+					l.Flow.Padding = []float64{2, pad}
+				case 2:
+					l.Children[1].Fill = to
+					delete(l.Children[1].Tokens, "color")
+				case 3:
+					l.Children[0].Fill = to
+					delete(l.Children[0].Tokens, "fill")
+				}
+			}
+		}
+		sides := ledger.Sides{Contract: c, Tokens: tokens}
+		l := ledger.New(sides, f)
+		var take, rest []string
+		for _, m := range l.Moves() {
+			if random.IntN(2) == 0 {
+				take = append(take, m.Key)
+			} else {
+				rest = append(rest, m.String())
+			}
+		}
+		taken, found := l.Take(doc, take)
+		require.Empty(t, found)
+		moved := map[string]bool{}
+		for _, m := range l.Moves() {
+			moved[m.Key] = true
+		}
+		cells := 0
+		for _, m := range ledger.New(ledger.Sides{Contract: taken, Tokens: tokens}, f).Moves() {
+			cells += m.Cases
+		}
+		want := 0
+		for _, m := range l.Moves() {
+			for _, r := range rest {
+				if m.String() == r {
+					want += m.Cases
+				}
+			}
+		}
+		assert.Equal(t, want, cells, "round %d: took %v, left %v", round, take, rest)
+	}
+}
+
+func TestVerdicts(t *testing.T) {
+	c, tokens := cropTag(t)
+	doc, _ := furrow(t, 1)
+	f := doc.FamilyNamed("CropTag")
+	measure := func(padding string) *ledger.Measurement {
+		return &ledger.Measurement{Parts: []ledger.MeasuredPart{
+			{Part: "root", Box: f.Default().Root.Bounds, Style: map[string]string{"padding-inline": padding}},
+			{Part: "icon", Box: design.Rect{Width: 14, Height: 14}, Style: map[string]string{}},
+			{Part: "label", Box: f.Default().Root.Children[1].Bounds, Text: "Growing", Style: map[string]string{"color": "rgb(47, 97, 50)"}},
+		}}
+	}
+	verdictOf := func(drawn float64, built string) ledger.Fact {
+		f.Default().Root.Flow.Padding = []float64{2, drawn}
+		k := c.Cases(f)[0]
+		for _, one := range c.Cases(f) {
+			if one.Variant == f.Default() {
+				k = one
+			}
+		}
+		for _, fact := range ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f).Facts(k, measure(built)) {
+			if fact.Part == "root" && fact.Property == "padding-inline" {
+				return fact
+			}
+		}
+		t.Fatal("no such fact")
+		return ledger.Fact{}
+	}
+	assert.Equal(t, ledger.Agree, verdictOf(8, "8px").Verdict)
+	assert.Equal(t, ledger.DesignMoved, verdictOf(12, "8px").Verdict)
+	assert.Equal(t, ledger.CodeMoved, verdictOf(8, "10px").Verdict)
+	assert.Equal(t, ledger.BothMoved, verdictOf(12, "10px").Verdict)
+	assert.Equal(t, ledger.BothMoved, verdictOf(12, "12px").Verdict, "design and code went the same way without the contract")
+	assert.Equal(t, ledger.CodeMoved, verdictOf(8, "14px 8px").Verdict)
+}
+
+func TestBumps(t *testing.T) {
+	// Semantic Versioning 2.0.0, 6 to 8; what counts as which is in docs/formats.
+	for name, c := range map[string]struct {
+		change func(*contract.Contract)
+		want   ledger.Level
+	}{
+		"nothing":        {func(*contract.Contract) {}, ledger.None},
+		"a value":        {func(c *contract.Contract) { c.Root.Style["gap"] = "5px" }, ledger.Patch},
+		"a rule gone":    {func(c *contract.Contract) { c.Rules = c.Rules[1:] }, ledger.Patch},
+		"an option more": {func(c *contract.Contract) { c.Prop("size").Options = append(c.Prop("size").Options, "xl") }, ledger.Minor},
+		"an option less": {func(c *contract.Contract) { c.Prop("size").Options = c.Prop("size").Options[:2] }, ledger.Major},
+		"a prop more": {func(c *contract.Contract) {
+			c.Props = append(c.Props, contract.Prop{Name: "x", Kind: contract.Flag, Default: "false"})
+		}, ledger.Minor},
+		"a prop less":       {func(c *contract.Contract) { c.Props = c.Props[:4] }, ledger.Major},
+		"another default":   {func(c *contract.Contract) { c.Prop("size").Default = "s" }, ledger.Major},
+		"another text":      {func(c *contract.Contract) { c.Prop("label").Default = "Thriving" }, ledger.Patch},
+		"another prop kind": {func(c *contract.Contract) { c.Prop("label").Kind = contract.Flag }, ledger.Major},
+	} {
+		old, _ := cropTag(t)
+		now := old.Clone()
+		c.change(now)
+		level, _ := ledger.Changes(old, now)
+		assert.Equal(t, c.want, level, name)
+	}
+}
