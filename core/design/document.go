@@ -2,6 +2,8 @@
 // layers, and families of drawn variants. Lengths are CSS px.
 package design
 
+import "regexp"
+
 // Format is the value of a document's "format" member.
 const Format = "cobrik.design/1"
 
@@ -234,3 +236,10 @@ func (l *Layer) Walk(visit func(l *Layer, x, y float64)) {
 	}
 	walk(l, 0, 0)
 }
+
+// defaultName matches names a drawing program gives by itself, such as
+// "Group 14" or "Rectangle": common practice, no source.
+var defaultName = regexp.MustCompile(`(?i)^(group|frame|rectangle|rect|ellipse|oval|line|path|vector|layer|shape|text|image|artboard|box)( copy)?( ?\d+)?$`)
+
+// HasDefaultName tells whether nobody has named the layer.
+func (l *Layer) HasDefaultName() bool { return defaultName.MatchString(l.Name) }

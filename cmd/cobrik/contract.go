@@ -1,0 +1,98 @@
+package main
+
+import (
+	"fmt"
+	"os"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+	"cobrik/core/emit/react"
+)
+
+func contractCommand() *cobra.Command {
+	root := &cobra.Command{Use: "contract", Short: "Work with contracts"}
+	var tokenFiles []string
+	var family string
+	draft := &cobra.Command{
+		Use:   "draft DOC",
+		Short: "Draft a contract from a family of a design document",
+		Long: `Reads a design document (cobrik.design/1) and computes the contract of one of
+its families: props, parts, and the fewest rules that give every drawn variant
+back. The contract (cobrik.contract/1) goes to standard output as JSON; what
+wants a look goes to standard error.`,
+		Example: "  cobrik contract draft furrow.design.json --tokens core.tokens.json --tokens semantic.tokens.json --family CropTag",
+		Args:    cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			tokens, err := readTokens(cmd, tokenFiles)
+			if err != nil {
+				return err
+			}
+			text, err := os.ReadFile(args[0])
+			if err != nil {
+				return err
+			}
+			doc, found := design.Read(args[0], text)
+			if err := tell(cmd, found); err != nil {
+				return err
+			}
+			f := doc.FamilyNamed(family)
+			if f == nil {
+				var names []string
+				for _, f := range doc.Families {
+					names = append(names, f.Name)
+				}
+				return fmt.Errorf("%s has no family %q; it has %s", args[0], family, strings.Join(names, ", "))
+			}
+			c, found := contract.Draft(doc, f, tokens)
+			if err := tell(cmd, found); err != nil {
+				return err
+			}
+			_, err = cmd.OutOrStdout().Write(c.JSON())
+			return err
+		},
+	}
+	draft.Flags().StringSliceVar(&tokenFiles, "tokens", nil, "token `FILE`; more than one in order")
+	draft.Flags().StringVar(&family, "family", "", "name or id of the family")
+	_ = draft.MarkFlagRequired("family") // the flag is there
+	root.AddCommand(draft)
+	return root
+}
+
+func emitCommand() *cobra.Command {
+	var tokenFiles []string
+	var target, out, version string
+	c := &cobra.Command{
+		Use:   "emit CONTRACT",
+		Short: "Emit a contract's code",
+		Long: `Reads a contract (cobrik.contract/1) and writes its code for a target. The files
+written are listed on standard output.`,
+		Example: "  cobrik emit crop-tag.contract.json --tokens core.tokens.json --tokens semantic.tokens.json --target react --out src/crop-tag",
+		Args:    cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if target != "react" {
+				return fmt.Errorf("there is no target %q; use react", target)
+			}
+			tokens, err := readTokens(cmd, tokenFiles)
+			if err != nil {
+				return err
+			}
+			text, err := os.ReadFile(args[0])
+			if err != nil {
+				return err
+			}
+			read, found := contract.Read(args[0], text, tokens)
+			if err := tell(cmd, found); err != nil {
+				return err
+			}
+			return write(cmd, out, react.Emit(read, tokens, react.Options{Version: version}))
+		},
+	}
+	c.Flags().StringSliceVar(&tokenFiles, "tokens", nil, "token `FILE`; more than one in order")
+	c.Flags().StringVar(&target, "target", "react", "what to emit for: react")
+	c.Flags().StringVar(&out, "out", ".", "folder to write into")
+	c.Flags().StringVar(&version, "version", "", "version in package.json")
+	return c
+}

@@ -1,0 +1,206 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"cobrik/core/token"
+	"cobrik/demo"
+	"cobrik/server"
+	"cobrik/service"
+	"cobrik/standin"
+	"cobrik/store"
+	"cobrik/store/cluster"
+)
+
+type serveFlags struct {
+	app, preview, host, hostURL, data string
+	databasePort                      int
+	verbose                           bool
+}
+
+func (f *serveFlags) add(c *cobra.Command) {
+	c.Flags().StringVar(&f.app, "app", "127.0.0.1:7180", "address of the application")
+	c.Flags().StringVar(&f.preview, "preview", "127.0.0.1:7181", "address of the preview origin")
+	c.Flags().IntVar(&f.databasePort, "database-port", 7183, "port of the private PostgreSQL server; DATABASE_URL names one of your own instead")
+	c.Flags().StringVar(&f.data, "data", dataDir(), "folder of the private database")
+	c.Flags().BoolVar(&f.verbose, "verbose", false, "log every request")
+}
+
+// dataDir is where data goes by default. As root the server runs as the user
+// postgres, who cannot enter root's home.
+func dataDir() string {
+	if os.Getuid() == 0 {
+		return "/var/lib/cobrik"
+	}
+	if home, err := os.UserHomeDir(); err == nil {
+		return filepath.Join(home, ".local", "share", "cobrik")
+	}
+	return "cobrik-data"
+}
+
+func serveCommand() *cobra.Command {
+	var f serveFlags
+	c := &cobra.Command{
+		Use:   "serve",
+		Short: "Serve the application",
+		Long: `Starts a private PostgreSQL server on loopback, or uses the one DATABASE_URL
+names, brings its tables up to date and serves the application and the preview
+origin until interrupted.`,
+		Args: cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error { return serve(cmd.Context(), f, false) },
+	}
+	f.add(c)
+	c.Flags().StringVar(&f.hostURL, "host-url", "", "address of a design host, such as http://127.0.0.1:7182")
+	return c
+}
+
+func demoCommand() *cobra.Command {
+	var f serveFlags
+	c := &cobra.Command{
+		Use:   "demo",
+		Short: "Serve the application with the Furrow demo and a simulated design host",
+		Args:  cobra.NoArgs,
+		RunE:  func(cmd *cobra.Command, _ []string) error { return serve(cmd.Context(), f, true) },
+	}
+	f.add(c)
+	c.Flags().StringVar(&f.host, "host", "127.0.0.1:7182", "address of the simulated design host")
+	return c
+}
+
+func serve(ctx context.Context, f serveFlags, withDemo bool) error {
+	level := slog.LevelInfo
+	if f.verbose {
+		level = slog.LevelDebug
+	}
+	log := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level}))
+	slog.SetDefault(log)
+	url, stopDatabase, err := database(ctx, f, withDemo)
+	if err != nil {
+		return err
+	}
+	defer stopDatabase()
+	s, err := store.Open(ctx, url)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+
+	group := servers{log: log, failed: make(chan error, 3)}
+	defer group.stop()
+	if withDemo {
+		if f.hostURL, err = startHost(&group, f); err != nil {
+			return err
+		}
+	}
+	cases := service.New(s, f.hostURL)
+	if withDemo {
+		if err := seed(ctx, cases); err != nil {
+			return err
+		}
+	}
+	options := server.Options{App: "http://" + f.app, Preview: "http://" + f.preview, Log: log}
+	events := server.Listen(ctx, s, log)
+	if err := group.start("application", f.app, server.New(cases, events, options)); err != nil {
+		return err
+	}
+	if err := group.start("preview", f.preview, server.Preview(cases.Build, options)); err != nil {
+		return err
+	}
+	fmt.Printf("\n  Cobrik is at %s\n\n", options.App)
+	select {
+	case err := <-group.failed:
+		return err
+	case <-ctx.Done():
+		log.Info("stopping")
+		return nil
+	}
+}
+
+// database gives the address of the database to use and how to leave it.
+func database(ctx context.Context, f serveFlags, withDemo bool) (url string, stop func(), err error) {
+	if url := os.Getenv("DATABASE_URL"); url != "" {
+		return url, func() {}, nil
+	}
+	c, err := cluster.Start(ctx, cluster.Options{Dir: f.data, Port: f.databasePort})
+	if err != nil {
+		return "", nil, err
+	}
+	stop = func() {
+		if err := c.Stop(); err != nil {
+			slog.Error("database", "error", err)
+		}
+	}
+	name := "cobrik"
+	if withDemo {
+		name = "cobrik_demo"
+	}
+	if err := c.Create(ctx, name); err != nil {
+		stop()
+		return "", nil, err
+	}
+	return c.URL(name), stop, nil
+}
+
+func startHost(group *servers, f serveFlags) (string, error) {
+	if err := os.MkdirAll(f.data, 0o750); err != nil {
+		return "", err
+	}
+	host, err := standin.NewHost(map[string][][]byte{demo.Document: demo.Revisions()}, filepath.Join(f.data, "host.json"))
+	if err != nil {
+		return "", err
+	}
+	return "http://" + f.host, group.start("design host", f.host, host.Handler())
+}
+
+func seed(ctx context.Context, s *service.Service) error {
+	var tokens []token.File
+	for _, name := range demo.TokenFiles {
+		tokens = append(tokens, token.File{Name: name, Text: demo.Tokens(name)})
+	}
+	first := demo.Revisions()[0]
+	return s.Seed(ctx, demo.Project, map[string][]byte{demo.Document + ".design.json": first}, standin.ETag, tokens)
+}
+
+// servers are the HTTP servers of one process.
+type servers struct {
+	log    *slog.Logger
+	list   []*http.Server
+	failed chan error
+}
+
+func (g *servers) start(name, address string, h http.Handler) error {
+	l, err := net.Listen("tcp", address)
+	if err != nil {
+		return fmt.Errorf("%s: %w; choose another address with its flag (see cobrik help)", name, err)
+	}
+	s := &http.Server{Handler: h, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: 2 * time.Minute, IdleTimeout: 2 * time.Minute}
+	g.list = append(g.list, s)
+	go func() {
+		if err := s.Serve(l); !errors.Is(err, http.ErrServerClosed) {
+			g.failed <- fmt.Errorf("%s: %w", name, err)
+		}
+	}()
+	g.log.Info("listening", "server", name, "address", address)
+	return nil
+}
+
+// stop lets requests under way end, up to a few seconds.
+func (g *servers) stop() {
+	ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)
+	defer cancel()
+	for _, s := range g.list {
+		if err := s.Shutdown(ctx); err != nil {
+			g.log.Warn("stopping", "error", err)
+		}
+	}
+}

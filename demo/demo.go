@@ -1,0 +1,40 @@
+// Package demo embeds the demo's design document and tokens: Furrow, the
+// design system of the Hollowbeck Allotment Society. All of it is invented.
+package demo
+
+import (
+	"embed"
+	"fmt"
+)
+
+//go:embed furrow/*.json
+var files embed.FS
+
+// Project is the demo project's name.
+const Project = "Hollowbeck"
+
+// Document is the id of the demo's design document.
+const Document = "furrow"
+
+// TokenFiles are the names of Furrow's token files, in the order they are read.
+var TokenFiles = []string{"core.tokens.json", "semantic.tokens.json"}
+
+// Tokens gives a token file's text.
+func Tokens(name string) []byte { return read(name) }
+
+// Revisions gives the design document at each of its revisions, oldest first.
+func Revisions() [][]byte {
+	var out [][]byte
+	for n := 1; n <= 3; n++ {
+		out = append(out, read(fmt.Sprintf("furrow-%d.design.json", n)))
+	}
+	return out
+}
+
+func read(name string) []byte {
+	text, err := files.ReadFile("furrow/" + name)
+	if err != nil {
+		panic(err) // embedded when the program was built
+	}
+	return text
+}

@@ -1,0 +1,151 @@
+package server
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"html"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"strings"
+	"sync"
+
+	"github.com/gin-gonic/gin"
+
+	"cobrik/service"
+	"cobrik/web"
+)
+
+// Builder compiles a component for the preview.
+type Builder func(ctx context.Context, slug string) (service.Built, error)
+
+// Preview gives the preview origin's handler. What runs there is sandboxed
+// without an origin of its own, may load from this server alone, connect to
+// nothing and be framed by the application only.
+func Preview(build Builder, o Options) http.Handler {
+	gin.SetMode(gin.ReleaseMode)
+	r := gin.New()
+	r.Use(recovered(o.Log), logged(o.Log), isolated(o))
+	p := &previews{build: build, app: origins(o.App)}
+	r.GET("/c/:slug/:build/", p.page)
+	r.GET("/c/:slug/:build/component.js", p.script)
+	r.GET("/c/:slug/:build/component.css", p.style)
+	files, err := fs.Sub(web.Dist, "dist/preview")
+	if err != nil {
+		panic(err) // the folder is embedded
+	}
+	r.StaticFS("/runtime", http.FS(files))
+	return r
+}
+
+func isolated(o Options) gin.HandlerFunc {
+	own := strings.Join(origins(o.Preview), " ")
+	policy := strings.Join([]string{
+		"default-src 'none'", "script-src " + own, "style-src " + own, "font-src " + own, "img-src data:", "connect-src 'none'",
+		"base-uri 'none'", "form-action 'none'", "frame-ancestors " + strings.Join(origins(o.App), " "), "sandbox allow-scripts",
+	}, "; ")
+	return func(c *gin.Context) {
+		h := c.Writer.Header()
+		h.Set("Content-Security-Policy", policy)
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "no-referrer")
+		// A sandboxed page has the origin "null"; nothing here is secret.
+		h.Set("Access-Control-Allow-Origin", "*")
+		h.Set("Cross-Origin-Resource-Policy", "cross-origin")
+		c.Next()
+	}
+}
+
+// previews keeps the last builds: a page asks for script and style of one.
+type previews struct {
+	build Builder
+	app   []string
+	mu    sync.Mutex
+	kept  []service.Built
+	slugs []string
+}
+
+const keptBuilds = 64
+
+func (p *previews) get(ctx context.Context, slug, build string) (service.Built, error) {
+	p.mu.Lock()
+	for i, b := range p.kept {
+		if p.slugs[i] == slug && b.Build == build {
+			p.mu.Unlock()
+			return b, nil
+		}
+	}
+	p.mu.Unlock()
+	b, err := p.build(ctx, slug)
+	if err != nil {
+		return b, err
+	}
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	p.kept, p.slugs = append(p.kept, b), append(p.slugs, slug)
+	if len(p.kept) > keptBuilds {
+		p.kept, p.slugs = p.kept[1:], p.slugs[1:]
+	}
+	return b, nil
+}
+
+func (p *previews) page(c *gin.Context) {
+	c.Header("Cache-Control", "no-cache")
+	c.Data(http.StatusOK, "text/html; charset=utf-8", fmt.Appendf(nil, `<!doctype html>
+<html lang="en">
+<meta charset="utf-8">
+<meta name="cobrik-app" content="%s">
+<title>Preview</title>
+<link rel="stylesheet" href="/runtime/runner.css">
+<link rel="stylesheet" href="component.css">
+<body>
+<script src="/runtime/runner.js" crossorigin></script>
+<script src="component.js" crossorigin></script>
+</body>
+</html>
+`, html.EscapeString(strings.Join(p.app, " "))))
+}
+
+// failure is handed to the page in place of a component that cannot run.
+type failure struct {
+	Message string `json:"message"`
+	File    string `json:"file,omitempty"`
+	Line    int    `json:"line,omitempty"`
+	Column  int    `json:"column,omitempty"`
+}
+
+func (p *previews) script(c *gin.Context) {
+	b, err := p.get(c, c.Param("slug"), c.Param("build"))
+	var f *failure
+	switch {
+	case err != nil:
+		slog.Warn("preview", "slug", c.Param("slug"), "error", err)
+		f = &failure{Message: "The component could not be compiled: " + err.Error()}
+	case b.Build != c.Param("build"):
+		f = &failure{Message: "The contract moved on; this build is no longer made."}
+	case b.Problems.Failed():
+		one := b.Problems[0]
+		f = &failure{one.Message, one.File, one.Line, one.Column}
+	}
+	c.Header("Content-Type", "text/javascript; charset=utf-8")
+	if f != nil {
+		c.Header("Cache-Control", "no-store")
+		text, _ := json.Marshal(f) // plain strings and numbers always encode
+		c.String(http.StatusOK, "globalThis.cobrikFailed(%s);\n", text)
+		return
+	}
+	c.Header("Cache-Control", "private, max-age=3600")
+	c.String(http.StatusOK, "%s\nglobalThis.cobrikRun(globalThis.cobrikComponent[%q]);\n", b.Bundle.JS, b.Name)
+}
+
+func (p *previews) style(c *gin.Context) {
+	b, err := p.get(c, c.Param("slug"), c.Param("build"))
+	if err != nil || b.Build != c.Param("build") {
+		c.Header("Cache-Control", "no-store")
+		c.Data(http.StatusOK, "text/css; charset=utf-8", nil)
+		return
+	}
+	c.Header("Cache-Control", "private, max-age=3600")
+	c.Data(http.StatusOK, "text/css; charset=utf-8", []byte(b.Bundle.CSS))
+}

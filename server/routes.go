@@ -1,0 +1,167 @@
+package server
+
+import (
+	"context"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"cobrik/core/design"
+	"cobrik/core/emit"
+	"cobrik/core/ledger"
+	"cobrik/service"
+)
+
+type (
+	none          struct{}
+	answer[T any] struct{ Body T }
+	slugged       struct{ slugPath }
+	slugPath      struct {
+		Slug string `path:"slug" maxLength:"100"`
+	}
+)
+
+// get registers a reading operation.
+func get[I, T any](api huma.API, id, path string, do func(context.Context, *I) (T, error)) {
+	handle(api, huma.Operation{OperationID: id, Method: http.MethodGet, Path: path}, do)
+}
+
+// post registers a writing operation.
+func post[I, T any](api huma.API, id, path string, do func(context.Context, *I) (T, error)) {
+	handle(api, huma.Operation{OperationID: id, Method: http.MethodPost, Path: path, MaxBodyBytes: 8 << 20}, do)
+}
+
+func handle[I, T any](api huma.API, o huma.Operation, do func(context.Context, *I) (T, error)) {
+	o.Errors = []int{http.StatusUnprocessableEntity, http.StatusNotFound, http.StatusConflict}
+	huma.Register(api, o, func(ctx context.Context, in *I) (*answer[T], error) {
+		out, err := do(ctx, in)
+		if err != nil {
+			return nil, trouble(err)
+		}
+		return &answer[T]{out}, nil
+	})
+}
+
+func register(api huma.API, s *service.Service, o Options) {
+	get(api, "project", "/api/project", func(ctx context.Context, _ *none) (service.Project, error) {
+		p, err := s.Project(ctx)
+		p.Preview = o.Preview
+		return p, err
+	})
+	sources(api, s)
+	components(api, s)
+	contracts(api, s)
+	get(api, "tokens", "/api/tokens", func(ctx context.Context, _ *none) ([]service.TokenView, error) { return s.TokenList(ctx) })
+	get(api, "sync", "/api/sync", func(ctx context.Context, _ *none) ([]service.SyncComponent, error) { return s.Sync(ctx) })
+}
+
+func sources(api huma.API, s *service.Service) {
+	get(api, "sources", "/api/sources", func(ctx context.Context, _ *none) (service.Sources, error) { return s.Sources(ctx) })
+	type drop struct {
+		File    string `query:"file" maxLength:"300" doc:"Name of the file"`
+		RawBody []byte `contentType:"application/octet-stream"`
+	}
+	handle(api, huma.Operation{OperationID: "drop", Method: http.MethodPost, Path: "/api/sources", MaxBodyBytes: int64(design.Limits.Bytes) + 1<<20,
+		Summary: "Keep a design document or a token file"},
+		func(ctx context.Context, in *drop) (service.Dropped, error) { return s.Drop(ctx, in.File, in.RawBody) })
+	post(api, "fetch", "/api/host/fetch", func(ctx context.Context, _ *none) (service.Fetched, error) { return s.Fetch(ctx) })
+	type document struct {
+		ID string `path:"id" maxLength:"120"`
+	}
+	post(api, "publishNext", "/api/host/{id}/publish", func(ctx context.Context, in *document) (none, error) {
+		return none{}, s.PublishNext(ctx, in.ID)
+	})
+	get(api, "surveys", "/api/survey", func(ctx context.Context, _ *none) ([]service.Survey, error) { return s.Surveys(ctx) })
+}
+
+func components(api huma.API, s *service.Service) {
+	get(api, "components", "/api/components", func(ctx context.Context, _ *none) ([]service.Entry, error) { return s.Entries(ctx) })
+	type draft struct {
+		Body struct {
+			Document string `json:"document" maxLength:"120"`
+			Family   string `json:"family" maxLength:"120"`
+		}
+	}
+	post(api, "draft", "/api/components", func(ctx context.Context, in *draft) (service.Drafted, error) {
+		return s.Draft(ctx, in.Body.Document, in.Body.Family)
+	})
+	get(api, "bench", "/api/components/{slug}", func(ctx context.Context, in *slugged) (service.Bench, error) { return s.Bench(ctx, in.Slug) })
+	get(api, "files", "/api/components/{slug}/files", func(ctx context.Context, in *slugged) ([]emit.File, error) { return s.Files(ctx, in.Slug) })
+	get(api, "releases", "/api/components/{slug}/releases", func(ctx context.Context, in *slugged) ([]service.ReleaseView, error) { return s.Releases(ctx, in.Slug) })
+	get(api, "planRelease", "/api/components/{slug}/release", func(ctx context.Context, in *slugged) (service.ReleasePlan, error) {
+		return s.PlanRelease(ctx, in.Slug)
+	})
+	type release struct {
+		slugPath
+		Body struct {
+			Revision   int    `json:"revision"`
+			Collection string `json:"collection" maxLength:"120"`
+			Note       string `json:"note" maxLength:"2000"`
+		}
+	}
+	post(api, "release", "/api/components/{slug}/release", func(ctx context.Context, in *release) (service.ReleasePlan, error) {
+		return s.Release(ctx, in.Slug, in.Body.Revision, in.Body.Collection, in.Body.Note)
+	})
+	type trace struct {
+		slugPath
+		Body struct {
+			Build string `json:"build" maxLength:"100"`
+			Stack string `json:"stack" maxLength:"20000"`
+		}
+	}
+	post(api, "trace", "/api/components/{slug}/trace", func(ctx context.Context, in *trace) (service.Traced, error) {
+		return s.Trace(ctx, in.Slug, in.Body.Build, in.Body.Stack)
+	})
+}
+
+func contracts(api huma.API, s *service.Service) {
+	get(api, "ledger", "/api/components/{slug}/ledger", func(ctx context.Context, in *slugged) (service.LedgerView, error) { return s.Ledger(ctx, in.Slug) })
+	type measured struct {
+		slugPath
+		Body struct {
+			Build string               `json:"build" maxLength:"100"`
+			Cases []ledger.Measurement `json:"cases" maxItems:"5000"`
+		}
+	}
+	post(api, "measured", "/api/components/{slug}/ledger", func(ctx context.Context, in *measured) (service.LedgerView, error) {
+		return s.Measured(ctx, in.Slug, in.Body.Build, in.Body.Cases)
+	})
+	type edit struct {
+		slugPath
+		Body struct {
+			Revision int                 `json:"revision"`
+			Edits    []service.ValueEdit `json:"edits" minItems:"1" maxItems:"200"`
+		}
+	}
+	post(api, "edit", "/api/components/{slug}/edit", func(ctx context.Context, in *edit) (service.Edited, error) {
+		return s.Edit(ctx, in.Slug, in.Body.Revision, in.Body.Edits)
+	})
+	type step struct {
+		slugPath
+		Body struct {
+			Revision int  `json:"revision"`
+			Redo     bool `json:"redo"`
+		}
+	}
+	post(api, "step", "/api/components/{slug}/step", func(ctx context.Context, in *step) (service.Edited, error) {
+		return s.Step(ctx, in.Slug, in.Body.Revision, in.Body.Redo)
+	})
+	type said struct {
+		slugPath
+		Part     string `query:"part" maxLength:"80"`
+		Property string `query:"property" maxLength:"80"`
+	}
+	get(api, "said", "/api/components/{slug}/said", func(ctx context.Context, in *said) (service.Values, error) {
+		return s.Said(ctx, in.Slug, in.Part, in.Property)
+	})
+	type decide struct {
+		slugPath
+		Body service.Decision
+	}
+	post(api, "previewDecision", "/api/components/{slug}/decide/preview", func(ctx context.Context, in *decide) (service.Outcome, error) {
+		return s.Preview(ctx, in.Slug, in.Body)
+	})
+	post(api, "decide", "/api/components/{slug}/decide", func(ctx context.Context, in *decide) (service.Outcome, error) {
+		return s.Decide(ctx, in.Slug, in.Body)
+	})
+}

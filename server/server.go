@@ -1,0 +1,147 @@
+// Package server puts the use cases on HTTP: the API, described by OpenAPI 3.1
+// out of the Go types, live events, the application, and the preview origin.
+package server
+
+import (
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"net/url"
+	"path"
+	"strings"
+	"time"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/danielgtaylor/huma/v2/adapters/humagin"
+	"github.com/gin-contrib/gzip"
+	"github.com/gin-gonic/gin"
+
+	"cobrik/service"
+	"cobrik/web"
+)
+
+// Options of the servers. Addresses are origins: "http://127.0.0.1:7180".
+type Options struct {
+	App     string // the application's origin
+	Preview string // the preview's origin: another one on purpose
+	Log     *slog.Logger
+}
+
+// New gives the application's handler. Changes are told to browsers through
+// the events hub.
+func New(s *service.Service, events *Events, o Options) http.Handler {
+	gin.SetMode(gin.ReleaseMode)
+	r := gin.New()
+	r.Use(recovered(o.Log), logged(o.Log), guarded(o), gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths([]string{"/api/events"})))
+	API(r, s, o)
+	r.GET("/api/events", events.serve)
+	r.GET("/api/components/:slug/files.zip", func(c *gin.Context) { sendZip(c, s) })
+	r.NoRoute(application())
+	return r
+}
+
+// API registers every operation and gives the OpenAPI description with them.
+func API(r *gin.Engine, s *service.Service, o Options) huma.API {
+	config := huma.DefaultConfig("Cobrik", "1")
+	config.DocsPath = ""
+	config.SchemasPath = ""
+	config.OpenAPIPath = "/api/openapi"
+	config.CreateHooks = nil // no $schema members in answers
+	api := humagin.New(r, config)
+	register(api, s, o)
+	return api
+}
+
+// origins gives an origin and, for loopback, the other name people type.
+func origins(origin string) []string {
+	out := []string{origin}
+	if strings.Contains(origin, "127.0.0.1") {
+		out = append(out, strings.Replace(origin, "127.0.0.1", "localhost", 1))
+	}
+	return out
+}
+
+// guarded answers only to the application's own name, which keeps other sites'
+// names from being pointed here, and takes writes only from its own pages.
+func guarded(o Options) gin.HandlerFunc {
+	allowed := map[string]bool{}
+	for _, origin := range origins(o.App) {
+		allowed[origin] = true
+	}
+	policy := strings.Join([]string{
+		"default-src 'none'", "script-src 'self'", "style-src 'self' 'unsafe-inline'", "img-src 'self' data:", "font-src 'self'",
+		"connect-src 'self'", "frame-src " + strings.Join(origins(o.Preview), " "), "base-uri 'none'", "form-action 'none'", "frame-ancestors 'none'",
+	}, "; ")
+	return func(c *gin.Context) {
+		if !allowed["http://"+c.Request.Host] && !allowed["https://"+c.Request.Host] {
+			c.AbortWithStatusJSON(http.StatusMisdirectedRequest, Trouble{Message: "This server answers to " + o.App + " only."})
+			return
+		}
+		origin := c.GetHeader("Origin")
+		if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead && origin != "" && !allowed[origin] {
+			c.AbortWithStatusJSON(http.StatusForbidden, Trouble{Message: "Only Cobrik's own pages may change things here."})
+			return
+		}
+		h := c.Writer.Header()
+		h.Set("Content-Security-Policy", policy)
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "no-referrer")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		c.Next()
+	}
+}
+
+func logged(log *slog.Logger) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		start := time.Now()
+		c.Next()
+		level := slog.LevelDebug
+		if c.Writer.Status() >= 500 {
+			level = slog.LevelError
+		}
+		log.Log(c, level, "request", "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "took", time.Since(start))
+	}
+}
+
+func recovered(log *slog.Logger) gin.HandlerFunc {
+	return gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, reason any) {
+		log.Error("panic", "path", c.Request.URL.Path, "reason", reason)
+		c.AbortWithStatusJSON(http.StatusInternalServerError, Trouble{Message: "Something broke in the server. What was being done was not done; the log says more."})
+	})
+}
+
+// application serves the built front end; every other path is the page itself,
+// whose router reads it.
+func application() gin.HandlerFunc {
+	files, err := fs.Sub(web.Dist, "dist/app")
+	if err != nil {
+		panic(err) // the folder is embedded
+	}
+	server := http.FileServerFS(files)
+	return func(c *gin.Context) {
+		p := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
+		if strings.HasPrefix(p, "api/") {
+			c.JSON(http.StatusNotFound, Trouble{Message: "There is no such address."})
+			return
+		}
+		if _, err := fs.Stat(files, p); err != nil || p == "" || p == "." {
+			c.Request.URL = &url.URL{Path: "/"}
+			c.Header("Cache-Control", "no-cache")
+		} else {
+			c.Header("Cache-Control", "public, max-age=31536000, immutable") // names hold a hash of the content
+		}
+		server.ServeHTTP(c.Writer, c.Request)
+	}
+}
+
+func sendZip(c *gin.Context, s *service.Service) {
+	slug := c.Param("slug")
+	data, err := s.Zip(c, slug)
+	if err != nil {
+		t := trouble(err)
+		c.JSON(t.GetStatus(), t)
+		return
+	}
+	c.Header("Content-Disposition", `attachment; filename="`+slug+`.zip"`)
+	c.Data(http.StatusOK, "application/zip", data)
+}

@@ -1,0 +1,467 @@
+package service
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"maps"
+	"slices"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+	"cobrik/core/emit"
+	"cobrik/core/ledger"
+	"cobrik/core/problem"
+	"cobrik/core/token"
+	"cobrik/store"
+)
+
+func slugOf(name string) string { return emit.Kebab(name) }
+
+// work is one component with all that is computed from.
+type work struct {
+	row      store.Component
+	contract *contract.Contract
+	tokens   *token.Set
+	build    string // names contract and tokens: what is compiled from
+	doc      *design.Document
+	family   *design.Family // nil when the newest revision has it no more
+	design   int            // the newest revision's number
+	kept     map[string]string
+}
+
+func (s *Service) work(ctx context.Context, slug string) (*work, error) {
+	row, err := s.store.Component(ctx, slug)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, notFound("there is no component %q", slug)
+	}
+	if err != nil {
+		return nil, err
+	}
+	return s.workOf(ctx, row)
+}
+
+func (s *Service) workOf(ctx context.Context, row store.Component) (*work, error) {
+	w := &work{row: row}
+	if err := json.Unmarshal(row.Contract, &w.contract); err != nil {
+		return nil, fmt.Errorf("contract of %s: %w", row.Slug, err)
+	}
+	tokens, version, err := s.tokens(ctx)
+	if err != nil {
+		return nil, err
+	}
+	w.tokens, w.build = tokens, fmt.Sprintf("%d.%s", row.Revision, version)
+	if w.doc, w.design, err = s.document(ctx, row.Document, 0); err != nil {
+		return nil, err
+	}
+	w.family = w.doc.Family(row.Family)
+	w.kept, err = s.store.Decisions(ctx, row.ID)
+	return w, err
+}
+
+func (w *work) ledger() *ledger.Ledger {
+	family := w.family
+	if family == nil {
+		family = &design.Family{}
+	}
+	return ledger.New(ledger.Sides{Contract: w.contract, Tokens: w.tokens, Kept: w.kept}, family)
+}
+
+func (w *work) cases() []contract.Case {
+	if w.family == nil {
+		return nil
+	}
+	return w.contract.Cases(w.family)
+}
+
+// Bench is one component at work.
+type Bench struct {
+	Slug       string      `json:"slug"`
+	Name       string      `json:"name"`
+	Purpose    string      `json:"purpose"`
+	Revision   int         `json:"revision" doc:"Of the contract; an edit carries it"`
+	Note       string      `json:"note" doc:"What made this revision"`
+	CanUndo    bool        `json:"canUndo"`
+	CanRedo    bool        `json:"canRedo"`
+	Version    string      `json:"version" doc:"Newest release; empty for none"`
+	Status     string      `json:"status" enum:"draft,released"`
+	Collection string      `json:"collection"`
+	Agreed     int         `json:"agreed" doc:"Design revision the contract was last agreed at"`
+	Design     int         `json:"design" doc:"Newest design revision"`
+	Waiting    int         `json:"waiting" doc:"Moves of the design nobody has decided"`
+	Gone       bool        `json:"gone" doc:"The newest revision holds the family no more"`
+	Build      string      `json:"build" doc:"Names what is compiled; changes when contract or tokens do"`
+	Props      []PropView  `json:"props"`
+	Parts      []PartView  `json:"parts"`
+	Cases      []CaseView  `json:"cases"`
+	Measure    []string    `json:"measure" doc:"CSS properties to measure"`
+	Tokens     []TokenPick `json:"tokens" doc:"Tokens to pick from"`
+}
+
+// PropView is a prop.
+type PropView struct {
+	Name    string   `json:"name"`
+	Kind    string   `json:"kind" enum:"choice,flag,text"`
+	Purpose string   `json:"purpose"`
+	Options []string `json:"options"`
+	Default any      `json:"default" doc:"A string, or a boolean of a flag"`
+}
+
+// PartView is a part and where it stands in the rendered tree.
+type PartView struct {
+	Name    string `json:"name"`
+	Element string `json:"element"`
+	Depth   int    `json:"depth"`
+}
+
+// CaseView is a drawn case.
+type CaseView struct {
+	Key     string                 `json:"key"`
+	Name    string                 `json:"name"`
+	Default bool                   `json:"default"`
+	New     []string               `json:"new" doc:"Axis values the contract does not have yet"`
+	Props   map[string]any         `json:"props" doc:"What the component is rendered with"`
+	Choices []string               `json:"choices" doc:"A value an axis, in their order"`
+	Picture string                 `json:"picture" doc:"The variant as drawn, SVG"`
+	Width   float64                `json:"width" doc:"Of the drawn variant, px"`
+	Height  float64                `json:"height"`
+	Fills   bool                   `json:"fills" doc:"The component fills its container's width"`
+	Boxes   map[string]design.Rect `json:"boxes" doc:"Drawn box of each part, relative to the root"`
+	Paths   map[string][]int       `json:"paths" doc:"Child indexes from the root to each rendered part"`
+}
+
+// TokenPick is a token as one picks it.
+type TokenPick struct {
+	Path  string `json:"path"`
+	Type  string `json:"type"`
+	Value string `json:"value"`
+}
+
+// Bench reads a component for the bench.
+func (s *Service) Bench(ctx context.Context, slug string) (Bench, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return Bench{}, err
+	}
+	out := Bench{
+		Slug: slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Revision: w.row.Revision, Note: w.row.Note,
+		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Status: "draft", Collection: w.row.Collection,
+		Design: w.design, Gone: w.family == nil, Build: w.build, Waiting: ledger.Waiting(w.ledger().Moves()),
+		Props: propViews(w.contract), Measure: contract.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
+	}
+	if w.contract.Origin != nil {
+		out.Agreed = w.contract.Origin.Revision
+	}
+	if w.row.Version != nil {
+		out.Version, out.Status = *w.row.Version, "released"
+	}
+	depth := map[string]int{}
+	w.contract.Walk(func(p, parent *contract.Part) {
+		if parent != nil {
+			depth[p.Name] = depth[parent.Name] + 1
+		}
+		out.Parts = append(out.Parts, PartView{p.Name, p.Element, depth[p.Name]})
+	})
+	for _, k := range w.cases() {
+		out.Cases = append(out.Cases, w.caseView(k))
+	}
+	for _, t := range w.tokens.All() {
+		if t.Value != "" {
+			out.Tokens = append(out.Tokens, TokenPick{t.Path, t.Type, t.Value})
+		}
+	}
+	return out, nil
+}
+
+func propViews(c *contract.Contract) []PropView {
+	out := []PropView{}
+	for _, p := range c.Props {
+		options := p.Options
+		if options == nil {
+			options = []string{}
+		}
+		out = append(out, PropView{p.Name, string(p.Kind), p.Purpose, options, plainValue(p, p.Default)})
+	}
+	return out
+}
+
+func plainValue(p contract.Prop, v contract.Value) any {
+	if p.Kind == contract.Flag {
+		return v == "true"
+	}
+	return string(v)
+}
+
+func (w *work) caseView(k contract.Case) CaseView {
+	out := CaseView{
+		Key: k.Key(w.contract), Name: k.Name, Default: k.Variant == w.family.Default(), New: k.New, Props: map[string]any{}, Choices: []string{},
+		Picture: w.doc.Draw(k.Variant.Root), Width: k.Variant.Root.Bounds.Width, Height: k.Variant.Root.Bounds.Height,
+		Boxes: map[string]design.Rect{}, Paths: map[string][]int{},
+	}
+	if out.New == nil {
+		out.New = []string{}
+	}
+	for _, p := range w.contract.Props {
+		out.Props[p.Name] = plainValue(p, k.Values[p.Name])
+	}
+	for _, a := range w.family.Axes {
+		out.Choices = append(out.Choices, k.Variant.Choices[a.Name])
+	}
+	boxes := map[*design.Layer]design.Rect{}
+	k.Variant.Root.Walk(func(l *design.Layer, x, y float64) {
+		boxes[l] = design.Rect{X: x, Y: y, Width: l.Bounds.Width, Height: l.Bounds.Height}
+	})
+	tree := contract.Resolve(w.contract, k.Values, w.tokens)
+	width := tree.Values["width"].Value
+	out.Fills = width == "100%"
+	var walk func(r *contract.Resolved, path []int)
+	walk = func(r *contract.Resolved, path []int) {
+		if l, _ := contract.LayerAt(k.Variant.Root, r.Part.Layer); l != nil && !l.Hidden {
+			out.Boxes[r.Part.Name] = boxes[l]
+		}
+		out.Paths[r.Part.Name] = path
+		n := 0
+		if r.Part.Vector != nil {
+			n = len(r.Part.Vector.Paths)
+		}
+		for _, child := range r.Children {
+			if child.Shown {
+				walk(child, append(slices.Clone(path), n))
+				n++
+			}
+		}
+	}
+	walk(tree, []int{})
+	return out
+}
+
+// LedgerView is the ledger of all cases.
+type LedgerView struct {
+	Build    string       `json:"build"`
+	Measured bool         `json:"measured" doc:"The built side is measured from this build"`
+	Cases    []CaseLedger `json:"cases"`
+	Facts    int          `json:"facts"`
+	Differs  int          `json:"differs"`
+}
+
+// CaseLedger is the ledger of one case.
+type CaseLedger struct {
+	Key     string         `json:"key"`
+	Verdict ledger.Verdict `json:"verdict" doc:"The gravest of its facts"`
+	Differs int            `json:"differs"`
+	Facts   []ledger.Fact  `json:"facts"`
+}
+
+// Ledger compares all cases, with what the browser last measured of this build.
+func (s *Service) Ledger(ctx context.Context, slug string) (LedgerView, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return LedgerView{}, err
+	}
+	m, err := s.store.Measurement(ctx, w.row.ID)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return LedgerView{}, err
+	}
+	var measured []ledger.Measurement
+	if err == nil && m.Build == w.build {
+		if err := json.Unmarshal(m.Measured, &measured); err != nil {
+			return LedgerView{}, err
+		}
+	}
+	return w.ledgerView(measured), nil
+}
+
+// Measured takes what the browser measured, keeps it and compares. What was
+// measured of another build is refused: the contract changed meanwhile.
+func (s *Service) Measured(ctx context.Context, slug, build string, measured []ledger.Measurement) (LedgerView, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return LedgerView{}, err
+	}
+	if build != w.build {
+		return LedgerView{}, &Failure{Kind: Conflict, Message: "The contract or the tokens changed while this was measured.", Current: w.build}
+	}
+	known := map[string]bool{}
+	for _, k := range w.cases() {
+		known[k.Key(w.contract)] = true
+	}
+	measured = slices.DeleteFunc(measured, func(m ledger.Measurement) bool { return !known[m.Case] })
+	view := w.ledgerView(measured)
+	text, err := json.Marshal(measured)
+	if err != nil {
+		return LedgerView{}, err
+	}
+	return view, s.store.PutMeasurement(ctx, w.row.ID, store.Measurement{Build: build, Measured: text, Facts: view.Facts, Differing: view.Differs})
+}
+
+// gravity orders verdicts for a case's own.
+var gravity = []ledger.Verdict{ledger.Agree, ledger.DesignMoved, ledger.CodeMoved, ledger.Missing, ledger.BothMoved}
+
+func (w *work) ledgerView(measured []ledger.Measurement) LedgerView {
+	out := LedgerView{Build: w.build, Measured: len(measured) > 0, Cases: []CaseLedger{}}
+	l := w.ledger()
+	byCase := map[string]*ledger.Measurement{}
+	for i := range measured {
+		byCase[measured[i].Case] = &measured[i]
+	}
+	for _, k := range w.cases() {
+		one := CaseLedger{Key: k.Key(w.contract), Verdict: ledger.Agree, Facts: []ledger.Fact{}}
+		if len(k.New) > 0 {
+			one.Verdict = ledger.DesignMoved
+			one.Differs = 1
+		} else {
+			one.Facts = l.Facts(k, byCase[one.Key])
+		}
+		for _, f := range one.Facts {
+			out.Facts++
+			if f.Verdict != ledger.Agree {
+				one.Differs++
+			}
+			if slices.Index(gravity, f.Verdict) > slices.Index(gravity, one.Verdict) {
+				one.Verdict = f.Verdict
+			}
+		}
+		out.Differs += one.Differs
+		out.Cases = append(out.Cases, one)
+	}
+	return out
+}
+
+// ValueEdit sets one value of a contract.
+type ValueEdit struct {
+	Part     string         `json:"part"`
+	Property string         `json:"property"`
+	When     map[string]any `json:"when,omitempty" doc:"Prop values of the rule; empty for the part's own style"`
+	Value    string         `json:"value" doc:"A CSS value, with {token.path} references; empty removes what is said there"`
+}
+
+// Edited is the outcome of an edit.
+type Edited struct {
+	Revision int `json:"revision"`
+}
+
+// Edit sets values of a contract that was read at a revision.
+func (s *Service) Edit(ctx context.Context, slug string, revision int, edits []ValueEdit) (Edited, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return Edited{}, err
+	}
+	c := w.contract.Clone()
+	var found problem.List
+	note := ""
+	for i, e := range edits {
+		at := fmt.Sprintf("/edits/%d", i)
+		if c.Part(e.Part) == nil {
+			found.Errorf("part", at+"/part", "name a part of the contract", "there is no part %q", e.Part)
+			continue
+		}
+		if e.Value != "" {
+			if err := contract.CheckValue(e.Property, e.Value, w.tokens); err != nil {
+				found.Errorf("value", at+"/value", "", "%s", err)
+				continue
+			}
+		}
+		when := contract.Condition{Props: map[string]contract.Value{}}
+		for name, v := range e.When {
+			when.Props[name] = contract.Value(fmt.Sprint(v))
+		}
+		c.SetValue(e.Part, e.Property, when, e.Value)
+		note = fmt.Sprintf("%s · %s", e.Part, e.Property)
+	}
+	found = append(found, c.Check(w.tokens)...)
+	if found.Failed() {
+		return Edited{}, invalid(found, "Nothing was changed: %s", found[0].Message)
+	}
+	return s.apply(ctx, w, store.Edit{Slug: slug, Read: revision, Name: c.Name, Contract: c.JSON(), Note: note})
+}
+
+// apply keeps an edit; a stale one is answered with the state that came first.
+func (s *Service) apply(ctx context.Context, w *work, e store.Edit) (Edited, error) {
+	n, err := s.store.Apply(ctx, e)
+	switch {
+	case errors.Is(err, store.ErrStale):
+		return Edited{}, s.stale(ctx, e.Slug, e.Contract)
+	case errors.Is(err, store.ErrTaken):
+		return Edited{}, &Failure{Kind: Conflict, Message: "The version " + e.Release.Version + " is released already."}
+	}
+	return Edited{n}, err
+}
+
+// Stale shows both versions of a contract that two people changed.
+type Stale struct {
+	Revision int             `json:"revision" doc:"The contract's revision now"`
+	Note     string          `json:"note" doc:"What made it"`
+	Changes  []ledger.Change `json:"changes" doc:"From how it is now to how this edit would have it"`
+}
+
+func (s *Service) stale(ctx context.Context, slug string, mine []byte) error {
+	row, err := s.store.Component(ctx, slug)
+	if err != nil {
+		return err
+	}
+	now := Stale{Revision: row.Revision, Note: row.Note, Changes: []ledger.Change{}}
+	var theirs, ours contract.Contract
+	if json.Unmarshal(row.Contract, &theirs) == nil && mine != nil && json.Unmarshal(mine, &ours) == nil {
+		_, changes := ledger.Changes(&theirs, &ours)
+		now.Changes = append(now.Changes, changes...)
+	}
+	return &Failure{Kind: Conflict, Message: "Somebody changed this contract since you read it. Nothing of yours was written.", Current: now}
+}
+
+// Step undoes or redoes.
+func (s *Service) Step(ctx context.Context, slug string, revision int, redo bool) (Edited, error) {
+	n, err := s.store.Step(ctx, slug, revision, redo)
+	switch {
+	case errors.Is(err, store.ErrStale):
+		return Edited{}, s.stale(ctx, slug, nil)
+	case errors.Is(err, store.ErrNotFound):
+		word := "undo"
+		if redo {
+			word = "redo"
+		}
+		return Edited{}, invalid(nil, "There is nothing to %s.", word)
+	}
+	return Edited{n}, err
+}
+
+// Values lists what a fact's place says under which conditions, for editing.
+type Values struct {
+	Part     string      `json:"part"`
+	Property string      `json:"property"`
+	Said     []SaidValue `json:"said"`
+	Types    []string    `json:"types" doc:"Token types the property takes"`
+}
+
+// SaidValue is one place where a contract sets a property.
+type SaidValue struct {
+	When  map[string]any `json:"when"`
+	Label string         `json:"label" doc:"The conditions as words; empty for the part's own style"`
+	Value string         `json:"value"`
+}
+
+// Said lists where a part's property is set, the part's own style first.
+func (s *Service) Said(ctx context.Context, slug, part, property string) (Values, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return Values{}, err
+	}
+	p := w.contract.Part(part)
+	if p == nil {
+		return Values{}, notFound("there is no part %q", part)
+	}
+	out := Values{Part: part, Property: property, Said: []SaidValue{{When: map[string]any{}, Value: p.Style[property]}}, Types: contract.TokenTypes(property)}
+	if out.Types == nil {
+		out.Types = []string{}
+	}
+	for _, r := range w.contract.Rules {
+		if v, ok := r.Set[property]; ok && r.Part == part {
+			when := map[string]any{}
+			for _, name := range slices.Sorted(maps.Keys(r.When.Props)) {
+				when[name] = plainValue(*w.contract.Prop(name), r.When.Props[name])
+			}
+			out.Said = append(out.Said, SaidValue{when, r.When.String(), v})
+		}
+	}
+	return out, nil
+}

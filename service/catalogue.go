@@ -1,0 +1,331 @@
+package service
+
+import (
+	"archive/zip"
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+
+	"github.com/Masterminds/semver/v3"
+
+	"cobrik/core/contract"
+	"cobrik/core/emit"
+	"cobrik/core/emit/compile"
+	"cobrik/core/emit/react"
+	"cobrik/core/ledger"
+	"cobrik/core/problem"
+	"cobrik/store"
+)
+
+// Files emits a component's code.
+func (s *Service) Files(ctx context.Context, slug string) ([]emit.File, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return nil, err
+	}
+	return w.files(), nil
+}
+
+func (w *work) files() []emit.File {
+	version := ""
+	if w.row.Version != nil {
+		version = *w.row.Version
+	}
+	return react.Emit(w.contract, w.tokens, react.Options{Version: version})
+}
+
+// Zip packs a component's code into an archive with one folder.
+func (s *Service) Zip(ctx context.Context, slug string) ([]byte, error) {
+	files, err := s.Files(ctx, slug)
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	z := zip.NewWriter(&b)
+	for _, f := range files {
+		w, err := z.Create(slug + "/" + f.Path)
+		if err != nil {
+			return nil, err
+		}
+		if _, err := w.Write([]byte(f.Content)); err != nil {
+			return nil, err
+		}
+	}
+	return b.Bytes(), z.Close()
+}
+
+// Built is a component compiled for the preview.
+type Built struct {
+	Name     string
+	Build    string
+	Bundle   compile.Bundle
+	Problems problem.List // why it did not compile
+	Files    []emit.File
+}
+
+// Build compiles a component's code as it is now.
+func (s *Service) Build(ctx context.Context, slug string) (Built, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return Built{}, err
+	}
+	files := w.files()
+	bundle, found := compile.React(files)
+	return Built{Name: w.contract.Name, Build: w.build, Bundle: bundle, Problems: found, Files: files}, nil
+}
+
+// Entry is a component in the catalogue.
+type Entry struct {
+	Slug       string    `json:"slug"`
+	Name       string    `json:"name"`
+	Purpose    string    `json:"purpose"`
+	Collection string    `json:"collection"`
+	Status     string    `json:"status" enum:"draft,released"`
+	Version    string    `json:"version"`
+	Picture    string    `json:"picture" doc:"The default variant as drawn, SVG"`
+	Width      float64   `json:"width"`
+	Height     float64   `json:"height"`
+	Props      []string  `json:"props"`
+	Cases      int       `json:"cases"`
+	Waiting    int       `json:"waiting" doc:"Moves of the design nobody has decided"`
+	Measured   bool      `json:"measured" doc:"The built side was measured as it is now"`
+	Differs    int       `json:"differs" doc:"Facts that differ, of those measured"`
+	Facts      int       `json:"facts"`
+	Uses       int       `json:"uses" doc:"Instances on the design's pages"`
+	Updated    time.Time `json:"updated"`
+}
+
+// Entries lists all components, drafts too.
+func (s *Service) Entries(ctx context.Context) ([]Entry, error) {
+	rows, err := s.store.Components(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := []Entry{}
+	for _, row := range rows {
+		e, err := s.entry(ctx, row)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, e)
+	}
+	return out, nil
+}
+
+func (s *Service) entry(ctx context.Context, row store.Component) (Entry, error) {
+	w, err := s.workOf(ctx, row)
+	if err != nil {
+		return Entry{}, err
+	}
+	e := Entry{Slug: row.Slug, Name: row.Name, Purpose: w.contract.Purpose, Collection: row.Collection, Status: "draft",
+		Cases: len(w.cases()), Waiting: ledger.Waiting(w.ledger().Moves()), Updated: row.Updated, Props: []string{}}
+	if row.Version != nil {
+		e.Status, e.Version = "released", *row.Version
+	}
+	for _, p := range w.contract.Props {
+		e.Props = append(e.Props, p.Name)
+	}
+	if w.family != nil {
+		v := w.family.Default()
+		e.Picture, e.Width, e.Height = w.doc.Draw(v.Root), v.Root.Bounds.Width, v.Root.Bounds.Height
+		for _, f := range surveyOf(w.doc, w.design, nil).Families {
+			if f.ID == w.family.ID {
+				e.Uses = f.Uses
+			}
+		}
+	}
+	m, err := s.store.Measurement(ctx, row.ID)
+	if err == nil && m.Build == w.build {
+		e.Measured, e.Differs, e.Facts = true, m.Differing, m.Facts
+	} else if errors.Is(err, store.ErrNotFound) {
+		err = nil
+	}
+	return e, err
+}
+
+// ReleaseView is a version in a component's history.
+type ReleaseView struct {
+	Version  string          `json:"version"`
+	Level    string          `json:"level"`
+	Note     string          `json:"note"`
+	Changes  []ledger.Change `json:"changes"`
+	Released time.Time       `json:"released"`
+}
+
+// Releases lists a component's releases, newest first.
+func (s *Service) Releases(ctx context.Context, slug string) ([]ReleaseView, error) {
+	row, err := s.store.Component(ctx, slug)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, notFound("there is no component %q", slug)
+	}
+	if err != nil {
+		return nil, err
+	}
+	rows, err := s.store.Releases(ctx, row.ID)
+	out := []ReleaseView{}
+	for _, r := range rows {
+		one := ReleaseView{r.Version, r.Level, r.Note, []ledger.Change{}, r.Released}
+		if err := json.Unmarshal(r.Changes, &one.Changes); err != nil {
+			return nil, err
+		}
+		out = append(out, one)
+	}
+	return out, err
+}
+
+// ReleasePlan is what a release would be.
+type ReleasePlan struct {
+	Version string          `json:"version" doc:"The next version by Semantic Versioning"`
+	Level   ledger.Level    `json:"level"`
+	Changes []ledger.Change `json:"changes" doc:"Since the newest release"`
+	First   bool            `json:"first"`
+}
+
+// PlanRelease computes the next version from what changed.
+func (s *Service) PlanRelease(ctx context.Context, slug string) (ReleasePlan, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return ReleasePlan{}, err
+	}
+	return s.plan(ctx, w, w.contract)
+}
+
+func (s *Service) plan(ctx context.Context, w *work, now *contract.Contract) (ReleasePlan, error) {
+	rows, err := s.store.Releases(ctx, w.row.ID)
+	if err != nil {
+		return ReleasePlan{}, err
+	}
+	if len(rows) == 0 {
+		return ReleasePlan{Version: "1.0.0", Level: ledger.Major, Changes: []ledger.Change{}, First: true}, nil
+	}
+	var old contract.Contract
+	if err := json.Unmarshal(rows[0].Contract, &old); err != nil {
+		return ReleasePlan{}, err
+	}
+	level, changes := ledger.Changes(&old, now)
+	next, err := nextVersion(rows[0].Version, level)
+	return ReleasePlan{Version: next, Level: level, Changes: append([]ledger.Change{}, changes...)}, err
+}
+
+func nextVersion(version string, level ledger.Level) (string, error) {
+	v, err := semver.StrictNewVersion(version)
+	if err != nil {
+		return "", err
+	}
+	next := *v
+	switch level {
+	case ledger.Major:
+		next = v.IncMajor()
+	case ledger.Minor:
+		next = v.IncMinor()
+	case ledger.Patch:
+		next = v.IncPatch()
+	}
+	return next.String(), nil
+}
+
+// Release publishes the contract as it was read.
+func (s *Service) Release(ctx context.Context, slug string, revision int, collection, note string) (ReleasePlan, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return ReleasePlan{}, err
+	}
+	collection = strings.TrimSpace(collection)
+	if collection == "" && w.row.Collection == "" {
+		return ReleasePlan{}, invalid(nil, "Say which collection it belongs to.")
+	}
+	plan, err := s.plan(ctx, w, w.contract)
+	if err != nil {
+		return plan, err
+	}
+	if plan.Level == ledger.None {
+		return plan, invalid(nil, "Nothing changed since %s.", plan.Version)
+	}
+	_, err = s.apply(ctx, w, store.Edit{Slug: slug, Read: revision, Release: &store.NewRelease{
+		Version: plan.Version, Collection: collection, Level: string(plan.Level), Note: strings.TrimSpace(note), Changes: plan.Changes}})
+	return plan, err
+}
+
+// Project is the frame's state: names, counts, the last check.
+type Project struct {
+	Name      string     `json:"name"`
+	Preview   string     `json:"preview" doc:"Address of the preview origin"`
+	Sources   int        `json:"sources" doc:"Design documents and token files"`
+	Survey    int        `json:"survey" doc:"Families nothing is drafted from"`
+	Tokens    int        `json:"tokens"`
+	Bench     int        `json:"bench" doc:"Drafts not released yet"`
+	Catalogue int        `json:"catalogue" doc:"Released components"`
+	Sync      int        `json:"sync" doc:"Moves nobody has decided"`
+	Design    string     `json:"design" doc:"Design revision in use, in words"`
+	Host      HostState  `json:"host"`
+	Check     *CheckView `json:"check,omitempty"`
+}
+
+// CheckView is the newest measurement.
+type CheckView struct {
+	Name    string    `json:"name"`
+	Facts   int       `json:"facts"`
+	Differs int       `json:"differs"`
+	Taken   time.Time `json:"taken"`
+}
+
+// Project reads the frame's state.
+func (s *Service) Project(ctx context.Context) (Project, error) {
+	p, err := s.store.Project(ctx)
+	if err != nil {
+		return Project{}, err
+	}
+	out := Project{Name: p.Name}
+	if out.Host, err = s.hostState(ctx); err != nil {
+		return out, err
+	}
+	docs, err := s.store.Documents(ctx)
+	if err != nil {
+		return out, err
+	}
+	var words []string
+	families := 0
+	for _, d := range docs {
+		words = append(words, fmt.Sprintf("%s revision %d", d.Name, d.Latest))
+		if doc, _, err := s.document(ctx, d.ID, 0); err == nil {
+			families += len(doc.Families)
+		}
+	}
+	out.Design = strings.Join(words, ", ")
+	files, err := s.store.TokenFiles(ctx)
+	if err != nil {
+		return out, err
+	}
+	tokens, _, err := s.tokens(ctx)
+	if err != nil {
+		return out, err
+	}
+	out.Sources, out.Tokens = len(docs)+len(files), len(tokens.All())
+	rows, err := s.store.Components(ctx)
+	if err != nil {
+		return out, err
+	}
+	out.Survey = max(0, families-len(rows))
+	for _, row := range rows {
+		w, err := s.workOf(ctx, row)
+		if err != nil {
+			return out, err
+		}
+		out.Sync += ledger.Waiting(w.ledger().Moves())
+		if row.Version == nil {
+			out.Bench++
+		} else {
+			out.Catalogue++
+		}
+	}
+	check, err := s.store.LastCheck(ctx)
+	if errors.Is(err, store.ErrNotFound) {
+		return out, nil
+	}
+	out.Check = &CheckView{check.Name, check.Facts, check.Differing, check.Taken}
+	return out, err
+}

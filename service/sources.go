@@ -1,0 +1,340 @@
+package service
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"cobrik/core/design"
+	"cobrik/core/problem"
+	"cobrik/core/token"
+	"cobrik/store"
+)
+
+// Sources is where designs and tokens come from.
+type Sources struct {
+	Documents []SourceDocument `json:"documents"`
+	Tokens    []SourceTokens   `json:"tokens"`
+	Host      HostState        `json:"host"`
+}
+
+// SourceDocument is a design document with its revisions, oldest first.
+type SourceDocument struct {
+	ID        string           `json:"id"`
+	Name      string           `json:"name"`
+	FromHost  bool             `json:"fromHost" doc:"It is fetched from the design host; others were dropped in"`
+	Pages     int              `json:"pages"`
+	Families  int              `json:"families"`
+	Layers    int              `json:"layers"`
+	Revisions []SourceRevision `json:"revisions"`
+}
+
+// SourceRevision is one revision of a document.
+type SourceRevision struct {
+	Number  int       `json:"number"`
+	Note    string    `json:"note"`
+	Author  string    `json:"author"`
+	Bytes   int       `json:"bytes"`
+	Created time.Time `json:"created"`
+}
+
+// SourceTokens is a token file.
+type SourceTokens struct {
+	Name     string       `json:"name"`
+	Tokens   int          `json:"tokens"`
+	Revision int          `json:"revision"`
+	Updated  time.Time    `json:"updated"`
+	Problems problem.List `json:"problems"`
+}
+
+// HostState says how the design host is.
+type HostState struct {
+	Known   bool       `json:"known" doc:"A design host is set up"`
+	Address string     `json:"address"`
+	Checked *time.Time `json:"checked,omitempty"`
+	Failure string     `json:"failure" doc:"Why it did not answer the last time; empty when it did"`
+}
+
+// Sources lists them.
+func (s *Service) Sources(ctx context.Context) (Sources, error) {
+	out := Sources{Documents: []SourceDocument{}, Tokens: []SourceTokens{}}
+	docs, err := s.store.Documents(ctx)
+	if err != nil {
+		return out, err
+	}
+	for _, d := range docs {
+		one := SourceDocument{ID: d.ID, Name: d.Name, FromHost: d.Source == store.FromHost}
+		revisions, err := s.store.Revisions(ctx, d.ID)
+		if err != nil {
+			return out, err
+		}
+		for _, r := range revisions {
+			one.Revisions = append(one.Revisions, SourceRevision{r.Number, r.Note, r.Author, r.Bytes, r.Created})
+		}
+		if doc, _, err := s.document(ctx, d.ID, 0); err == nil {
+			one.Pages, one.Families, one.Layers = len(doc.Pages), len(doc.Families), countLayers(doc)
+		}
+		out.Documents = append(out.Documents, one)
+	}
+	if out.Tokens, err = s.tokenSources(ctx); err != nil {
+		return out, err
+	}
+	out.Host, err = s.hostState(ctx)
+	return out, err
+}
+
+func (s *Service) tokenSources(ctx context.Context) ([]SourceTokens, error) {
+	files, err := s.store.TokenFiles(ctx)
+	if err != nil {
+		return nil, err
+	}
+	list := make([]token.File, len(files))
+	for i, f := range files {
+		list[i] = token.File{Name: f.Name, Text: f.Content}
+	}
+	set, found := token.Read(list...)
+	out := make([]SourceTokens, len(files))
+	for i, f := range files {
+		out[i] = SourceTokens{Name: f.Name, Revision: f.Revision, Updated: f.Updated, Problems: problem.List{}}
+		for _, t := range set.All() {
+			if t.File == f.Name {
+				out[i].Tokens++
+			}
+		}
+		for _, p := range found {
+			if p.File == f.Name {
+				out[i].Problems = append(out[i].Problems, p)
+			}
+		}
+	}
+	return out, nil
+}
+
+func (s *Service) hostState(ctx context.Context) (HostState, error) {
+	if s.host == nil {
+		return HostState{}, nil
+	}
+	p, err := s.store.Project(ctx)
+	return HostState{Known: true, Address: s.host.base, Checked: p.HostChecked, Failure: p.HostError}, err
+}
+
+func countLayers(doc *design.Document) int {
+	n := 0
+	count := func(l *design.Layer) { l.Walk(func(*design.Layer, float64, float64) { n++ }) }
+	for _, p := range doc.Pages {
+		for _, l := range p.Layers {
+			count(l)
+		}
+	}
+	for _, f := range doc.Families {
+		for _, v := range f.Variants {
+			count(v.Root)
+		}
+	}
+	return n
+}
+
+// Dropped says what became of a file that was dropped in.
+type Dropped struct {
+	Kind     string       `json:"kind" enum:"design,tokens"`
+	Name     string       `json:"name"`
+	Revision int          `json:"revision"`
+	Added    bool         `json:"added" doc:"False when it is the same as what is there"`
+	Problems problem.List `json:"problems" doc:"What wants a look, though the file was taken"`
+}
+
+// Drop keeps a design document or a token file. A file with errors is refused
+// with all of them, and nothing of it is kept.
+func (s *Service) Drop(ctx context.Context, file string, text []byte) (Dropped, error) {
+	file = filepath.Base(strings.ReplaceAll(file, "\\", "/"))
+	if len(text) > design.Limits.Bytes {
+		return Dropped{}, TooLargeFailure()
+	}
+	if isDesign(text) || strings.Contains(file, ".design.") {
+		return s.dropDesign(ctx, file, text, store.FromUpload, "")
+	}
+	return s.dropTokens(ctx, file, text)
+}
+
+// TooLargeFailure is the answer to a file over the limit.
+func TooLargeFailure() error {
+	return &Failure{Kind: TooLarge, Message: fmt.Sprintf("The file is larger than %d MB. Split it, or leave out what is not needed.", design.Limits.Bytes>>20)}
+}
+
+// isDesign tells design documents from token files by their "format" member.
+func isDesign(text []byte) bool {
+	head := text[:min(len(text), 4096)]
+	return bytes.Contains(head, []byte(`"format"`)) && bytes.Contains(head, []byte("cobrik."))
+}
+
+func (s *Service) dropDesign(ctx context.Context, file string, text []byte, source, etag string) (Dropped, error) {
+	doc, found := design.Read(file, text)
+	if doc == nil {
+		return Dropped{}, invalid(found, "%s was not taken: %s", file, howMany(found))
+	}
+	number, added, err := s.store.AddRevision(ctx, store.NewRevision{
+		Document: doc.ID, Name: doc.Name, Source: source, Note: doc.Note, Author: doc.Author, ETag: etag, Content: text,
+	})
+	return Dropped{Kind: "design", Name: doc.Name, Revision: number, Added: added, Problems: listed(found)}, err
+}
+
+func (s *Service) dropTokens(ctx context.Context, file string, text []byte) (Dropped, error) {
+	files, err := s.store.TokenFiles(ctx)
+	if err != nil {
+		return Dropped{}, err
+	}
+	// The file is read among the others: it may refer to them.
+	var list []token.File
+	replaced := false
+	for _, f := range files {
+		one := token.File{Name: f.Name, Text: f.Content}
+		if f.Name == file {
+			if bytes.Equal(f.Content, text) {
+				return Dropped{Kind: "tokens", Name: file, Revision: f.Revision, Problems: problem.List{}}, nil
+			}
+			one.Text, replaced = text, true
+		}
+		list = append(list, one)
+	}
+	if !replaced {
+		list = append(list, token.File{Name: file, Text: text})
+	}
+	set, found := token.Read(list...)
+	mine := 0
+	for _, t := range set.All() {
+		if t.File == file {
+			mine++
+		}
+	}
+	if mine == 0 && !found.Failed() {
+		found.Errorf("token-none", "", "drop a token file (design-token standard) or a design document (cobrik.design/1)", "the file holds no tokens")
+		found[len(found)-1].File = file
+	}
+	if found.Failed() {
+		return Dropped{}, invalid(found, "%s was not taken: %s", file, howMany(found))
+	}
+	if err := s.store.PutTokenFile(ctx, file, text); err != nil {
+		return Dropped{}, err
+	}
+	return Dropped{Kind: "tokens", Name: file, Revision: 1, Added: true, Problems: listed(found)}, nil
+}
+
+func howMany(l problem.List) string {
+	if len(l) == 1 {
+		return "1 problem"
+	}
+	return fmt.Sprintf("%d problems", len(l))
+}
+
+// listed makes an empty list of none, so that JSON has [] and not null.
+func listed(l problem.List) problem.List {
+	if l == nil {
+		return problem.List{}
+	}
+	return l
+}
+
+// Fetched says what fetching from the design host brought.
+type Fetched struct {
+	Documents []FetchedDocument `json:"documents"`
+}
+
+// FetchedDocument is one document's outcome.
+type FetchedDocument struct {
+	ID       string `json:"id"`
+	Revision int    `json:"revision"`
+	Added    bool   `json:"added" doc:"A new revision came"`
+}
+
+// Fetch asks the design host for every document that comes from it.
+func (s *Service) Fetch(ctx context.Context) (Fetched, error) {
+	out := Fetched{Documents: []FetchedDocument{}}
+	if s.host == nil {
+		return out, &Failure{Kind: Invalid, Message: "No design host is set up."}
+	}
+	docs, err := s.store.Documents(ctx)
+	if err != nil {
+		return out, err
+	}
+	for _, d := range docs {
+		if d.Source != store.FromHost {
+			continue
+		}
+		one, err := s.fetchOne(ctx, d)
+		var down errHost
+		if errors.As(err, &down) {
+			if err := s.store.NoteHost(ctx, down.reason); err != nil {
+				return out, err
+			}
+			return out, &Failure{Kind: Unavailable, Message: "Nothing was fetched: " + down.reason + ". What is here stays; try again later."}
+		}
+		if err != nil {
+			return out, err
+		}
+		out.Documents = append(out.Documents, one)
+	}
+	return out, s.store.NoteHost(ctx, "")
+}
+
+func (s *Service) fetchOne(ctx context.Context, d store.Document) (FetchedDocument, error) {
+	revisions, err := s.store.Revisions(ctx, d.ID)
+	if err != nil {
+		return FetchedDocument{}, err
+	}
+	got, err := s.host.document(ctx, d.ID, revisions[len(revisions)-1].ETag)
+	if err != nil {
+		return FetchedDocument{}, err
+	}
+	if got.Text == nil {
+		return FetchedDocument{ID: d.ID, Revision: d.Latest}, nil
+	}
+	var head struct{ ID string }
+	if json.Unmarshal(got.Text, &head) == nil && head.ID != "" && head.ID != d.ID {
+		return FetchedDocument{}, errHost{fmt.Sprintf("asked for %s, the design host sent %s", d.ID, head.ID)}
+	}
+	dropped, err := s.dropDesign(ctx, d.ID, got.Text, store.FromHost, got.ETag)
+	return FetchedDocument{d.ID, dropped.Revision, dropped.Added}, err
+}
+
+// PublishNext asks the simulated host for its next revision of a document.
+func (s *Service) PublishNext(ctx context.Context, id string) error {
+	if s.host == nil {
+		return &Failure{Kind: Invalid, Message: "No design host is set up."}
+	}
+	err := s.host.publish(ctx, id)
+	var down errHost
+	if errors.As(err, &down) {
+		if err := s.store.NoteHost(ctx, down.reason); err != nil {
+			return err
+		}
+		return &Failure{Kind: Unavailable, Message: "Nothing was published: " + down.reason + "."}
+	}
+	return err
+}
+
+// Seed loads a project's first documents and tokens when there are none yet.
+func (s *Service) Seed(ctx context.Context, project string, designs map[string][]byte, etag func([]byte) string, tokenFiles []token.File) error {
+	docs, err := s.store.Documents(ctx)
+	if err != nil || len(docs) > 0 {
+		return err
+	}
+	if err := s.store.NameProject(ctx, project); err != nil {
+		return err
+	}
+	for _, f := range tokenFiles {
+		if _, err := s.dropTokens(ctx, f.Name, f.Text); err != nil {
+			return err
+		}
+	}
+	for name, text := range designs {
+		if _, err := s.dropDesign(ctx, name, text, store.FromHost, etag(text)); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,209 @@
+package service
+
+import (
+	"context"
+	"fmt"
+
+	"cobrik/core/contract"
+	"cobrik/core/ledger"
+	"cobrik/store"
+)
+
+// SyncComponent is what the design moved of one component.
+type SyncComponent struct {
+	Slug     string        `json:"slug"`
+	Name     string        `json:"name"`
+	Revision int           `json:"revision" doc:"Of the contract; a decision carries it"`
+	Version  string        `json:"version"`
+	Agreed   int           `json:"agreed"`
+	Design   int           `json:"design"`
+	Note     string        `json:"note" doc:"What the designer says of the newest revision"`
+	Gone     bool          `json:"gone" doc:"The newest revision holds the family no more"`
+	Moves    []ledger.Move `json:"moves"`
+	Waiting  int           `json:"waiting"`
+}
+
+// Sync lists the components that the newest designs move, and those with
+// decisions kept.
+func (s *Service) Sync(ctx context.Context) ([]SyncComponent, error) {
+	rows, err := s.store.Components(ctx)
+	if err != nil {
+		return nil, err
+	}
+	out := []SyncComponent{}
+	for _, row := range rows {
+		w, err := s.workOf(ctx, row)
+		if err != nil {
+			return nil, err
+		}
+		moves := w.ledger().Moves()
+		if len(moves) == 0 && w.family != nil {
+			continue
+		}
+		one := SyncComponent{Slug: row.Slug, Name: row.Name, Revision: row.Revision, Design: w.design, Note: w.doc.Note,
+			Gone: w.family == nil, Moves: moves, Waiting: ledger.Waiting(moves)}
+		if w.contract.Origin != nil {
+			one.Agreed = w.contract.Origin.Revision
+		}
+		if row.Version != nil {
+			one.Version = *row.Version
+		}
+		out = append(out, one)
+	}
+	return out, nil
+}
+
+// Decision says which moves take the design's side and which keep the
+// contract's.
+type Decision struct {
+	Revision int      `json:"revision" doc:"Contract revision that was read"`
+	Design   int      `json:"design" doc:"Design revision that was read"`
+	Take     []string `json:"take" doc:"Keys of moves to take from the design"`
+	Keep     []string `json:"keep" doc:"Keys of moves to keep from the contract"`
+	Release  bool     `json:"release" doc:"Record a release with it"`
+}
+
+// Outcome is what a decision does, planned or done.
+type Outcome struct {
+	Contract int             `json:"contract" doc:"The contract's revision after it"`
+	Changes  []ledger.Change `json:"changes" doc:"What it changes in the contract"`
+	Level    ledger.Level    `json:"level" doc:"The version bump, from the newest release"`
+	From     string          `json:"from" doc:"Newest release; empty for none"`
+	Version  string          `json:"version" doc:"The version a release would have"`
+	Cases    int             `json:"cases" doc:"Drawn cases that look different after it"`
+	Uses     int             `json:"uses" doc:"Instances on the design's pages"`
+	Waiting  int             `json:"waiting" doc:"Moves left to decide"`
+	Released bool            `json:"released"`
+}
+
+// decided is a decision worked out but not yet kept.
+type decided struct {
+	outcome  Outcome
+	contract *contract.Contract
+	kept     map[string]string
+	plan     ReleasePlan
+}
+
+// Preview works out what a decision would do.
+func (s *Service) Preview(ctx context.Context, slug string, d Decision) (Outcome, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return Outcome{}, err
+	}
+	out, err := s.decide(ctx, w, d)
+	return out.outcome, err
+}
+
+func (s *Service) decide(ctx context.Context, w *work, d Decision) (decided, error) {
+	var out decided
+	if w.family == nil {
+		return out, invalid(nil, "The design holds this family no more: there is nothing to take.")
+	}
+	if d.Design != 0 && d.Design != w.design {
+		return out, &Failure{Kind: Conflict, Message: fmt.Sprintf("The design moved to revision %d since you read revision %d. Read the moves again.", w.design, d.Design),
+			Current: Stale{Revision: w.row.Revision, Note: w.doc.Note, Changes: []ledger.Change{}}}
+	}
+	l := w.ledger()
+	c, found := l.Take(w.doc, d.Take)
+	if c == nil {
+		return out, invalid(found, "The moves could not be taken: %s", found[0].Message)
+	}
+	out.kept = map[string]string{}
+	after := map[string]string{}
+	for k, v := range w.kept {
+		after[k] = v
+	}
+	byKey := map[string]ledger.Move{}
+	for _, m := range l.Moves() {
+		byKey[m.Key] = m
+	}
+	for _, key := range d.Keep {
+		m, ok := byKey[key]
+		if !ok {
+			return out, invalid(nil, "There is no such move any more: %s", key)
+		}
+		k, to := m.Decision()
+		out.kept[k], after[k] = to, to
+	}
+	left := ledger.New(ledger.Sides{Contract: c, Tokens: w.tokens, Kept: after}, w.family)
+	waiting := ledger.Waiting(left.Moves())
+	if waiting == 0 && c.Origin != nil {
+		c.Origin.Revision = w.design
+	}
+	_, changes := ledger.Changes(w.contract, c)
+	plan, err := s.plan(ctx, w, c)
+	if err != nil {
+		return out, err
+	}
+	out.contract, out.plan = c, plan
+	out.outcome = Outcome{Contract: w.row.Revision, Changes: append([]ledger.Change{}, changes...), Level: plan.Level, Version: plan.Version,
+		Cases: w.touched(c), Waiting: waiting}
+	if w.row.Version != nil {
+		out.outcome.From = *w.row.Version
+	}
+	for _, f := range surveyOf(w.doc, w.design, nil).Families {
+		if f.ID == w.family.ID {
+			out.outcome.Uses = f.Uses
+		}
+	}
+	return out, nil
+}
+
+// touched counts the drawn cases whose resolved values differ.
+func (w *work) touched(now *contract.Contract) int {
+	n := 0
+	for _, k := range now.Cases(w.family) {
+		if len(k.New) > 0 {
+			continue
+		}
+		old := w.contract.Cases(w.family)
+		for _, o := range old {
+			if o.Variant != k.Variant {
+				continue
+			}
+			if len(o.New) > 0 || differs(contract.Resolve(w.contract, o.Values, w.tokens), contract.Resolve(now, k.Values, w.tokens)) {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+func differs(a, b *contract.Resolved) bool {
+	if len(a.Children) != len(b.Children) || a.Text != b.Text || a.Shown != b.Shown || len(a.Values) != len(b.Values) {
+		return true
+	}
+	for property, v := range a.Values {
+		if b.Values[property].Value != v.Value {
+			return true
+		}
+	}
+	for i := range a.Children {
+		if differs(a.Children[i], b.Children[i]) {
+			return true
+		}
+	}
+	return false
+}
+
+// Decide carries a decision out: the contract's next revision, what is kept and
+// the release, in one.
+func (s *Service) Decide(ctx context.Context, slug string, d Decision) (Outcome, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return Outcome{}, err
+	}
+	out, err := s.decide(ctx, w, d)
+	if err != nil {
+		return Outcome{}, err
+	}
+	e := store.Edit{Slug: slug, Read: d.Revision, Name: out.contract.Name, Contract: out.contract.JSON(), Kept: out.kept,
+		Note: fmt.Sprintf("%d taken, %d kept from design revision %d", len(d.Take), len(d.Keep), w.design)}
+	if d.Release && w.row.Version != nil && out.plan.Level != ledger.None {
+		e.Release = &store.NewRelease{Version: out.plan.Version, Level: string(out.plan.Level), Changes: out.plan.Changes, Note: w.doc.Note}
+		out.outcome.Released = true
+	}
+	edited, err := s.apply(ctx, w, e)
+	out.outcome.Contract = edited.Revision
+	return out.outcome, err
+}

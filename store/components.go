@@ -1,0 +1,252 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
+)
+
+// Component is a component with its contract as it is now.
+type Component struct {
+	ID         int64
+	Slug       string
+	Name       string
+	Collection string
+	Document   string
+	Family     string
+	Revision   int
+	Contract   []byte
+	Note       string // what made this revision
+	UndoTo     *int
+	RedoTo     *int
+	Version    *string // newest release
+	Updated    time.Time
+}
+
+const selectComponent = `select c.id, c.slug, c.name, c.collection, c.document, c.family, c.revision, k.contract, k.note, k.undo_to, k.redo_to,
+	(select r.version from releases r where r.component = c.id order by r.released desc, r.version desc limit 1), c.updated
+	from components c join contracts k on k.component = c.id and k.revision = c.revision `
+
+// Components lists all components by name.
+func (s *Store) Components(ctx context.Context) ([]Component, error) {
+	return many[Component](ctx, s.pool, selectComponent+"order by c.name, c.slug")
+}
+
+// Component reads one by slug.
+func (s *Store) Component(ctx context.Context, slug string) (Component, error) {
+	return one[Component](ctx, s.pool, selectComponent+"where c.slug = $1", slug)
+}
+
+// AddComponent keeps a new component with its first contract. ErrTaken means
+// that the slug, or the family, has one already.
+func (s *Store) AddComponent(ctx context.Context, slug, name, document, family string, contract []byte) error {
+	err := s.inTx(ctx, "component "+slug, func(tx pgx.Tx) error {
+		var id int64
+		err := tx.QueryRow(ctx, `insert into components (slug, name, document, family, revision) values ($1, $2, $3, $4, 1) returning id`,
+			slug, name, document, family).Scan(&id)
+		if err != nil {
+			return err
+		}
+		_, err = tx.Exec(ctx, `insert into contracts (component, revision, contract, note) values ($1, 1, $2, 'drafted')`, id, contract)
+		return err
+	})
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && pg.Code == "23505" { // unique_violation, PostgreSQL appendix A
+		return ErrTaken
+	}
+	return err
+}
+
+// Edit is a new state of a contract, made from the revision that was read.
+type Edit struct {
+	Slug     string
+	Read     int // revision the editor read
+	Name     string
+	Contract []byte
+	Note     string
+	Kept     map[string]string // decisions made with it: move to what was kept against
+	Release  *NewRelease       // made with it; nil for none
+}
+
+// NewRelease is a version to be recorded.
+type NewRelease struct {
+	Version, Collection, Level, Note string
+	Changes                          any
+}
+
+// Apply keeps an edit: the contract's next revision, decisions and release in
+// one transaction. ErrStale when the contract changed since it was read, ErrTaken
+// when the version is already released.
+func (s *Store) Apply(ctx context.Context, e Edit) (revision int, err error) {
+	err = s.inTx(ctx, "component "+e.Slug, func(tx pgx.Tx) error {
+		id, err := lock(ctx, tx, e.Slug, e.Read)
+		if err != nil {
+			return err
+		}
+		revision = e.Read
+		if e.Contract != nil {
+			revision++
+			if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, note, undo_to) values ($1, $2, $3, $4, $5)`,
+				id, revision, e.Contract, e.Note, e.Read); err != nil {
+				return err
+			}
+			if _, err := tx.Exec(ctx, "update components set revision = $2, name = $3, updated = now() where id = $1", id, revision, e.Name); err != nil {
+				return err
+			}
+		}
+		for move, kept := range e.Kept {
+			if _, err := tx.Exec(ctx, `insert into decisions (component, move, kept) values ($1, $2, $3)
+				on conflict (component, move) do update set kept = excluded.kept, decided = now()`, id, move, kept); err != nil {
+				return err
+			}
+		}
+		if e.Release != nil {
+			return release(ctx, tx, id, revision, *e.Release)
+		}
+		return nil
+	})
+	return revision, err
+}
+
+// lock takes a component's row for this transaction; ErrStale when it is not at
+// the revision that was read.
+func lock(ctx context.Context, tx pgx.Tx, slug string, read int) (int64, error) {
+	type row struct {
+		ID       int64
+		Revision int
+	}
+	r, err := one[row](ctx, tx, "select id, revision from components where slug = $1 for update", slug)
+	if err == nil && r.Revision != read {
+		err = ErrStale
+	}
+	return r.ID, err
+}
+
+func release(ctx context.Context, tx pgx.Tx, id int64, revision int, r NewRelease) error {
+	changes, err := json.Marshal(r.Changes)
+	if err != nil {
+		return err
+	}
+	tag, err := tx.Exec(ctx, `insert into releases (component, version, revision, contract, level, changes, note)
+		select $1, $2, $3, contract, $4, $5, $6 from contracts where component = $1 and revision = $3
+		on conflict do nothing`, id, r.Version, revision, r.Level, changes, r.Note)
+	if err != nil {
+		return err
+	}
+	if tag.RowsAffected() == 0 {
+		return ErrTaken
+	}
+	_, err = tx.Exec(ctx, "update components set collection = case when $2 = '' then collection else $2 end, updated = now() where id = $1", id, r.Collection)
+	return err
+}
+
+// Step undoes the last edit, or redoes what was undone last. ErrNotFound when
+// there is nothing to undo or redo.
+func (s *Store) Step(ctx context.Context, slug string, read int, redo bool) (revision int, err error) {
+	err = s.inTx(ctx, "component "+slug, func(tx pgx.Tx) error {
+		id, err := lock(ctx, tx, slug, read)
+		if err != nil {
+			return err
+		}
+		type row struct{ UndoTo, RedoTo *int }
+		now, err := one[row](ctx, tx, "select undo_to, redo_to from contracts where component = $1 and revision = $2", id, read)
+		if err != nil {
+			return err
+		}
+		target := now.UndoTo
+		if redo {
+			target = now.RedoTo
+		}
+		if target == nil {
+			return ErrNotFound
+		}
+		there, err := one[row](ctx, tx, "select undo_to, redo_to from contracts where component = $1 and revision = $2", id, *target)
+		if err != nil {
+			return err
+		}
+		revision = read + 1
+		next, note := row{there.UndoTo, &read}, "undone"
+		if redo {
+			next, note = row{&read, there.RedoTo}, "redone"
+		}
+		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, note, undo_to, redo_to)
+			select component, $3, contract, $4, $5, $6 from contracts where component = $1 and revision = $2`,
+			id, *target, revision, note, next.UndoTo, next.RedoTo); err != nil {
+			return err
+		}
+		_, err = tx.Exec(ctx, `update components set revision = $2, name = (select contract->>'name' from contracts where component = $1 and revision = $2),
+			updated = now() where id = $1`, id, revision)
+		return err
+	})
+	return revision, err
+}
+
+// Decisions gives a component's kept moves: move to what was kept against.
+func (s *Store) Decisions(ctx context.Context, component int64) (map[string]string, error) {
+	type row struct{ Move, Kept string }
+	rows, err := many[row](ctx, s.pool, "select move, kept from decisions where component = $1", component)
+	out := map[string]string{}
+	for _, r := range rows {
+		out[r.Move] = r.Kept
+	}
+	return out, err
+}
+
+// Release is a published version.
+type Release struct {
+	Version  string
+	Revision int
+	Contract []byte
+	Level    string
+	Changes  []byte
+	Note     string
+	Released time.Time
+}
+
+// Releases lists a component's releases, newest first.
+func (s *Store) Releases(ctx context.Context, component int64) ([]Release, error) {
+	return many[Release](ctx, s.pool, `select version, revision, contract, level, changes, note, released
+		from releases where component = $1 order by released desc, version desc`, component)
+}
+
+// Measurement is what the browser last measured of a component.
+type Measurement struct {
+	Build     string
+	Measured  []byte
+	Facts     int
+	Differing int
+	Taken     time.Time
+}
+
+// Measurement reads a component's last measurement.
+func (s *Store) Measurement(ctx context.Context, component int64) (Measurement, error) {
+	return one[Measurement](ctx, s.pool, "select build, measured, facts, differing, taken from measurements where component = $1", component)
+}
+
+// PutMeasurement keeps a measurement in place of the last.
+func (s *Store) PutMeasurement(ctx context.Context, component int64, m Measurement) error {
+	return s.inTx(ctx, "measured", func(tx pgx.Tx) error {
+		_, err := tx.Exec(ctx, `insert into measurements (component, build, measured, facts, differing) values ($1, $2, $3, $4, $5)
+			on conflict (component) do update set build = excluded.build, measured = excluded.measured, facts = excluded.facts,
+			differing = excluded.differing, taken = now()`, component, m.Build, m.Measured, m.Facts, m.Differing)
+		return err
+	})
+}
+
+// LastCheck is the newest measurement of any component.
+type LastCheck struct {
+	Name      string
+	Facts     int
+	Differing int
+	Taken     time.Time
+}
+
+// LastCheck reads it; ErrNotFound before the first.
+func (s *Store) LastCheck(ctx context.Context) (LastCheck, error) {
+	return one[LastCheck](ctx, s.pool, `select c.name, m.facts, m.differing, m.taken
+		from measurements m join components c on c.id = m.component order by m.taken desc limit 1`)
+}

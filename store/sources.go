@@ -1,0 +1,145 @@
+package store
+
+import (
+	"context"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+)
+
+// Project is the one project of an installation.
+type Project struct {
+	Name        string
+	HostChecked *time.Time // last time the design host was asked
+	HostError   string     // why it did not answer; empty when it did
+}
+
+// Project reads the project.
+func (s *Store) Project(ctx context.Context) (Project, error) {
+	return one[Project](ctx, s.pool, "select name, host_checked, host_error from project")
+}
+
+// NameProject names the project.
+func (s *Store) NameProject(ctx context.Context, name string) error {
+	_, err := s.pool.Exec(ctx, "update project set name = $1", name)
+	return err
+}
+
+// NoteHost records how asking the design host went.
+func (s *Store) NoteHost(ctx context.Context, failure string) error {
+	return s.inTx(ctx, "sources", func(tx pgx.Tx) error {
+		_, err := tx.Exec(ctx, "update project set host_checked = now(), host_error = $1", failure)
+		return err
+	})
+}
+
+// Where a document comes from.
+const (
+	FromUpload = "upload"
+	FromHost   = "host"
+)
+
+// Document is a design document without its content.
+type Document struct {
+	ID      string
+	Name    string
+	Source  string
+	Created time.Time
+	Latest  int // newest revision
+}
+
+// Documents lists the design documents by name.
+func (s *Store) Documents(ctx context.Context) ([]Document, error) {
+	return many[Document](ctx, s.pool, `select d.id, d.name, d.source, d.created, max(r.number)
+		from documents d join revisions r on r.document = d.id group by d.id order by d.name, d.id`)
+}
+
+// Revision is one revision of a document, without its content.
+type Revision struct {
+	Document string
+	Number   int
+	Note     string
+	Author   string
+	ETag     string
+	Bytes    int
+	Created  time.Time
+}
+
+// Revisions lists a document's revisions, oldest first.
+func (s *Store) Revisions(ctx context.Context, document string) ([]Revision, error) {
+	return many[Revision](ctx, s.pool, `select document, number, note, author, etag, length(content), created
+		from revisions where document = $1 order by number`, document)
+}
+
+// RevisionContent reads a revision's text; number 0 means the newest.
+func (s *Store) RevisionContent(ctx context.Context, document string, number int) (content []byte, found int, err error) {
+	type row struct {
+		Content []byte
+		Number  int
+	}
+	r, err := one[row](ctx, s.pool, `select content, number from revisions
+		where document = $1 and ($2 = 0 or number = $2) order by number desc limit 1`, document, number)
+	return r.Content, r.Number, err
+}
+
+// NewRevision is a design document's text to be kept.
+type NewRevision struct {
+	Document, Name, Source, Note, Author, ETag string
+	Content                                    []byte
+}
+
+// AddRevision keeps a text as its document's next revision, and the document
+// when it is new. A text equal to the newest revision's is not kept again; the
+// number is that revision's then and added is false.
+func (s *Store) AddRevision(ctx context.Context, r NewRevision) (number int, added bool, err error) {
+	err = s.inTx(ctx, "sources", func(tx pgx.Tx) error {
+		if _, err := tx.Exec(ctx, `insert into documents (id, name, source) values ($1, $2, $3)
+			on conflict (id) do update set name = excluded.name`, r.Document, r.Name, r.Source); err != nil {
+			return err
+		}
+		// The row lock makes two fetches at once take turns.
+		if _, err := tx.Exec(ctx, "select 1 from documents where id = $1 for update", r.Document); err != nil {
+			return err
+		}
+		type last struct {
+			Number int
+			Same   bool
+		}
+		l, err := one[last](ctx, tx, `select number, content = $2 from revisions where document = $1 order by number desc limit 1`, r.Document, r.Content)
+		if err != nil && err != ErrNotFound {
+			return err
+		}
+		if number = l.Number; l.Same {
+			return nil
+		}
+		number, added = l.Number+1, true
+		_, err = tx.Exec(ctx, `insert into revisions (document, number, note, author, etag, content) values ($1, $2, $3, $4, $5, $6)`,
+			r.Document, number, r.Note, r.Author, r.ETag, r.Content)
+		return err
+	})
+	return number, added, err
+}
+
+// TokenFile is one file of design tokens.
+type TokenFile struct {
+	Name     string
+	Position int
+	Revision int
+	Content  []byte
+	Updated  time.Time
+}
+
+// TokenFiles lists the token files in the order they are read.
+func (s *Store) TokenFiles(ctx context.Context) ([]TokenFile, error) {
+	return many[TokenFile](ctx, s.pool, "select name, position, revision, content, updated from token_files order by position, name")
+}
+
+// PutTokenFile keeps a token file, after the others when it is new.
+func (s *Store) PutTokenFile(ctx context.Context, name string, content []byte) error {
+	return s.inTx(ctx, "tokens", func(tx pgx.Tx) error {
+		_, err := tx.Exec(ctx, `insert into token_files (name, position, content)
+			values ($1, (select coalesce(max(position), 0) + 1 from token_files), $2)
+			on conflict (name) do update set content = excluded.content, revision = token_files.revision + 1, updated = now()`, name, content)
+		return err
+	})
+}
