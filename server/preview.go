@@ -97,7 +97,7 @@ func (p *previews) page(c *gin.Context) {
 <meta charset="utf-8">
 <meta name="cobrik-app" content="%s">
 <title>Preview</title>
-<link rel="stylesheet" href="/runtime/runner.css">
+<link rel="stylesheet" href="/runtime/style.css">
 <link rel="stylesheet" href="component.css">
 <body>
 <script src="/runtime/runner.js" crossorigin></script>

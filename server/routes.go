@@ -15,8 +15,8 @@ import (
 type (
 	none          struct{}
 	answer[T any] struct{ Body T }
-	slugged       struct{ slugPath }
-	slugPath      struct {
+	slugged       struct{ SlugPath }
+	SlugPath      struct {
 		Slug string `path:"slug" maxLength:"100"`
 	}
 )
@@ -92,7 +92,7 @@ func components(api huma.API, s *service.Service) {
 		return s.PlanRelease(ctx, in.Slug)
 	})
 	type release struct {
-		slugPath
+		SlugPath
 		Body struct {
 			Revision   int    `json:"revision"`
 			Collection string `json:"collection" maxLength:"120"`
@@ -103,7 +103,7 @@ func components(api huma.API, s *service.Service) {
 		return s.Release(ctx, in.Slug, in.Body.Revision, in.Body.Collection, in.Body.Note)
 	})
 	type trace struct {
-		slugPath
+		SlugPath
 		Body struct {
 			Build string `json:"build" maxLength:"100"`
 			Stack string `json:"stack" maxLength:"20000"`
@@ -117,7 +117,7 @@ func components(api huma.API, s *service.Service) {
 func contracts(api huma.API, s *service.Service) {
 	get(api, "ledger", "/api/components/{slug}/ledger", func(ctx context.Context, in *slugged) (service.LedgerView, error) { return s.Ledger(ctx, in.Slug) })
 	type measured struct {
-		slugPath
+		SlugPath
 		Body struct {
 			Build string               `json:"build" maxLength:"100"`
 			Cases []ledger.Measurement `json:"cases" maxItems:"5000"`
@@ -127,7 +127,7 @@ func contracts(api huma.API, s *service.Service) {
 		return s.Measured(ctx, in.Slug, in.Body.Build, in.Body.Cases)
 	})
 	type edit struct {
-		slugPath
+		SlugPath
 		Body struct {
 			Revision int                 `json:"revision"`
 			Edits    []service.ValueEdit `json:"edits" minItems:"1" maxItems:"200"`
@@ -137,7 +137,7 @@ func contracts(api huma.API, s *service.Service) {
 		return s.Edit(ctx, in.Slug, in.Body.Revision, in.Body.Edits)
 	})
 	type step struct {
-		slugPath
+		SlugPath
 		Body struct {
 			Revision int  `json:"revision"`
 			Redo     bool `json:"redo"`
@@ -147,7 +147,7 @@ func contracts(api huma.API, s *service.Service) {
 		return s.Step(ctx, in.Slug, in.Body.Revision, in.Body.Redo)
 	})
 	type said struct {
-		slugPath
+		SlugPath
 		Part     string `query:"part" maxLength:"80"`
 		Property string `query:"property" maxLength:"80"`
 	}
@@ -155,7 +155,7 @@ func contracts(api huma.API, s *service.Service) {
 		return s.Said(ctx, in.Slug, in.Part, in.Property)
 	})
 	type decide struct {
-		slugPath
+		SlugPath
 		Body service.Decision
 	}
 	post(api, "previewDecision", "/api/components/{slug}/decide/preview", func(ctx context.Context, in *decide) (service.Outcome, error) {

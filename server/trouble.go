@@ -14,10 +14,10 @@ import (
 
 // Trouble is the body of every answer that is not a success.
 type Trouble struct {
-	Status   int          `json:"status"`
-	Message  string       `json:"message" doc:"What went wrong and what to do, for people"`
-	Problems problem.List `json:"problems,omitempty" doc:"Each thing wrong with the input"`
-	Current  any          `json:"current,omitempty" doc:"Of a conflict: the state that came first"`
+	Status   int            `json:"status"`
+	Message  string         `json:"message" doc:"What went wrong and what to do, for people"`
+	Problems problem.List   `json:"problems,omitempty" doc:"Each thing wrong with the input"`
+	Current  *service.Stale `json:"current,omitempty" doc:"Of a conflict: the state that came first"`
 }
 
 // Error implements error.

@@ -280,7 +280,7 @@ func (s *Service) Measured(ctx context.Context, slug, build string, measured []l
 		return LedgerView{}, err
 	}
 	if build != w.build {
-		return LedgerView{}, &Failure{Kind: Conflict, Message: "The contract or the tokens changed while this was measured.", Current: w.build}
+		return LedgerView{}, &Failure{Kind: Conflict, Message: "The contract or the tokens changed while this was measured."}
 	}
 	known := map[string]bool{}
 	for _, k := range w.cases() {
@@ -400,7 +400,7 @@ func (s *Service) stale(ctx context.Context, slug string, mine []byte) error {
 	if err != nil {
 		return err
 	}
-	now := Stale{Revision: row.Revision, Note: row.Note, Changes: []ledger.Change{}}
+	now := &Stale{Revision: row.Revision, Note: row.Note, Changes: []ledger.Change{}}
 	var theirs, ours contract.Contract
 	if json.Unmarshal(row.Contract, &theirs) == nil && mine != nil && json.Unmarshal(mine, &ours) == nil {
 		_, changes := ledger.Changes(&theirs, &ours)

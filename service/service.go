@@ -37,7 +37,7 @@ type Kind int
 const (
 	Invalid     Kind = iota // the input is wrong: Problems says how
 	NotFound                // what was named is not there
-	Conflict                // it changed since it was read: Current is how it is now
+	Conflict                // it changed since it was read, or is there already
 	Unavailable             // an outside service did not answer
 	TooLarge                // the input is over a limit
 )
@@ -47,7 +47,7 @@ type Failure struct {
 	Kind     Kind
 	Message  string
 	Problems problem.List
-	Current  any // the state that came first, of a conflict
+	Current  *Stale // the state that came first, of a conflicting edit
 }
 
 func (f *Failure) Error() string {

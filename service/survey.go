@@ -162,7 +162,7 @@ func (s *Service) Draft(ctx context.Context, document, family string) (Drafted, 
 	slug := slugOf(c.Name)
 	err = s.store.AddComponent(ctx, slug, c.Name, document, family, c.JSON())
 	if err == store.ErrTaken {
-		return Drafted{}, &Failure{Kind: Conflict, Message: "There is a component " + c.Name + " already.", Current: Drafted{slug}}
+		return Drafted{}, &Failure{Kind: Conflict, Message: "There is a component " + c.Name + " already."}
 	}
 	return Drafted{slug}, err
 }

@@ -101,7 +101,7 @@ func (s *Service) decide(ctx context.Context, w *work, d Decision) (decided, err
 	}
 	if d.Design != 0 && d.Design != w.design {
 		return out, &Failure{Kind: Conflict, Message: fmt.Sprintf("The design moved to revision %d since you read revision %d. Read the moves again.", w.design, d.Design),
-			Current: Stale{Revision: w.row.Revision, Note: w.doc.Note, Changes: []ledger.Change{}}}
+			Current: &Stale{Revision: w.row.Revision, Note: w.doc.Note, Changes: []ledger.Change{}}}
 	}
 	l := w.ledger()
 	c, found := l.Take(w.doc, d.Take)

@@ -323,7 +323,7 @@ export interface components {
             build: string;
             canRedo: boolean;
             canUndo: boolean;
-            cases: components["schemas"]["CaseView"][] | null;
+            cases: components["schemas"]["CaseView"][];
             collection: string;
             /**
              * Format: int64
@@ -333,12 +333,12 @@ export interface components {
             /** @description The newest revision holds the family no more */
             gone: boolean;
             /** @description CSS properties to measure */
-            measure: string[] | null;
+            measure: string[];
             name: string;
             /** @description What made this revision */
             note: string;
-            parts: components["schemas"]["PartView"][] | null;
-            props: components["schemas"]["PropView"][] | null;
+            parts: components["schemas"]["PartView"][];
+            props: components["schemas"]["PropView"][];
             purpose: string;
             /**
              * Format: int64
@@ -349,7 +349,7 @@ export interface components {
             /** @enum {string} */
             status: "draft" | "released";
             /** @description Tokens to pick from */
-            tokens: components["schemas"]["TokenPick"][] | null;
+            tokens: components["schemas"]["TokenPick"][];
             /** @description Newest release; empty for none */
             version: string;
             /**
@@ -361,7 +361,7 @@ export interface components {
         CaseLedger: {
             /** Format: int64 */
             differs: number;
-            facts: components["schemas"]["Fact"][] | null;
+            facts: components["schemas"]["Fact"][];
             key: string;
             /** @description The gravest of its facts */
             verdict: string;
@@ -372,7 +372,7 @@ export interface components {
                 [key: string]: components["schemas"]["Rect"];
             };
             /** @description A value an axis, in their order */
-            choices: string[] | null;
+            choices: string[];
             default: boolean;
             /** @description The component fills its container's width */
             fills: boolean;
@@ -381,10 +381,10 @@ export interface components {
             key: string;
             name: string;
             /** @description Axis values the contract does not have yet */
-            new: string[] | null;
+            new: string[];
             /** @description Child indexes from the root to each rendered part */
             paths: {
-                [key: string]: number[] | null;
+                [key: string]: number[];
             };
             /** @description The variant as drawn, SVG */
             picture: string;
@@ -418,7 +418,7 @@ export interface components {
              */
             design: number;
             /** @description Keys of moves to keep from the contract */
-            keep: string[] | null;
+            keep: string[];
             /** @description Record a release with it */
             release: boolean;
             /**
@@ -427,7 +427,7 @@ export interface components {
              */
             revision: number;
             /** @description Keys of moves to take from the design */
-            take: string[] | null;
+            take: string[];
         };
         DraftBody: {
             document: string;
@@ -443,12 +443,12 @@ export interface components {
             kind: "design" | "tokens";
             name: string;
             /** @description What wants a look, though the file was taken */
-            problems: components["schemas"]["Problem"][] | null;
+            problems: components["schemas"]["Problem"][];
             /** Format: int64 */
             revision: number;
         };
         EditBody: {
-            edits: components["schemas"]["ValueEdit"][] | null;
+            edits: components["schemas"]["ValueEdit"][];
             /** Format: int64 */
             revision: number;
         };
@@ -474,7 +474,7 @@ export interface components {
             name: string;
             /** @description The default variant as drawn, SVG */
             picture: string;
-            props: string[] | null;
+            props: string[];
             purpose: string;
             slug: string;
             /** @enum {string} */
@@ -512,7 +512,7 @@ export interface components {
             when?: string;
         };
         Fetched: {
-            documents: components["schemas"]["FetchedDocument"][] | null;
+            documents: components["schemas"]["FetchedDocument"][];
         };
         FetchedDocument: {
             /** @description A new revision came */
@@ -537,7 +537,7 @@ export interface components {
         };
         LedgerView: {
             build: string;
-            cases: components["schemas"]["CaseLedger"][] | null;
+            cases: components["schemas"]["CaseLedger"][];
             /** Format: int64 */
             differs: number;
             /** Format: int64 */
@@ -547,7 +547,7 @@ export interface components {
         };
         MeasuredBody: {
             build: string;
-            cases: components["schemas"]["Measurement"][] | null;
+            cases: components["schemas"]["Measurement"][];
         };
         MeasuredPart: {
             box: components["schemas"]["Rect"];
@@ -559,7 +559,7 @@ export interface components {
         };
         Measurement: {
             case: string;
-            parts: components["schemas"]["MeasuredPart"][] | null;
+            parts: components["schemas"]["MeasuredPart"][];
         };
         Move: {
             /** @description The version bump that taking the design's side asks for */
@@ -592,7 +592,7 @@ export interface components {
              */
             cases: number;
             /** @description What it changes in the contract */
-            changes: components["schemas"]["Change"][] | null;
+            changes: components["schemas"]["Change"][];
             /**
              * Format: int64
              * @description The contract's revision after it
@@ -696,7 +696,7 @@ export interface components {
             /** @enum {string} */
             kind: "choice" | "flag" | "text";
             name: string;
-            options: string[] | null;
+            options: string[];
             purpose: string;
         };
         Rect: {
@@ -717,14 +717,14 @@ export interface components {
         };
         ReleasePlan: {
             /** @description Since the newest release */
-            changes: components["schemas"]["Change"][] | null;
+            changes: components["schemas"]["Change"][];
             first: boolean;
             level: string;
             /** @description The next version by Semantic Versioning */
             version: string;
         };
         ReleaseView: {
-            changes: components["schemas"]["Change"][] | null;
+            changes: components["schemas"]["Change"][];
             level: string;
             note: string;
             /** Format: date-time */
@@ -750,7 +750,7 @@ export interface components {
             name: string;
             /** Format: int64 */
             pages: number;
-            revisions: components["schemas"]["SourceRevision"][] | null;
+            revisions: components["schemas"]["SourceRevision"][];
         };
         SourceRevision: {
             author: string;
@@ -764,7 +764,7 @@ export interface components {
         };
         SourceTokens: {
             name: string;
-            problems: components["schemas"]["Problem"][] | null;
+            problems: components["schemas"]["Problem"][];
             /** Format: int64 */
             revision: number;
             /** Format: int64 */
@@ -773,9 +773,20 @@ export interface components {
             updated: string;
         };
         Sources: {
-            documents: components["schemas"]["SourceDocument"][] | null;
+            documents: components["schemas"]["SourceDocument"][];
             host: components["schemas"]["HostState"];
-            tokens: components["schemas"]["SourceTokens"][] | null;
+            tokens: components["schemas"]["SourceTokens"][];
+        };
+        Stale: {
+            /** @description From how it is now to how this edit would have it */
+            changes: components["schemas"]["Change"][];
+            /** @description What made it */
+            note: string;
+            /**
+             * Format: int64
+             * @description The contract's revision now
+             */
+            revision: number;
         };
         Statement: {
             /** @description As written, with {token.path} references, when that differs from the value */
@@ -790,19 +801,19 @@ export interface components {
         };
         Survey: {
             document: string;
-            families: components["schemas"]["SurveyFamily"][] | null;
+            families: components["schemas"]["SurveyFamily"][];
             name: string;
-            pages: components["schemas"]["SurveyPage"][] | null;
+            pages: components["schemas"]["SurveyPage"][];
             /** Format: int64 */
             revision: number;
         };
         SurveyAxis: {
             default: string;
             name: string;
-            values: string[] | null;
+            values: string[];
         };
         SurveyFamily: {
-            axes: components["schemas"]["SurveyAxis"][] | null;
+            axes: components["schemas"]["SurveyAxis"][];
             /** @description Slug of the component drafted from it; empty when there is none */
             component: string;
             description: string;
@@ -813,7 +824,7 @@ export interface components {
              * @description Instances of it on the pages
              */
             uses: number;
-            variants: components["schemas"]["SurveyVariant"][] | null;
+            variants: components["schemas"]["SurveyVariant"][];
         };
         SurveyPage: {
             /** Format: double */
@@ -825,15 +836,15 @@ export interface components {
             /** @description SVG */
             picture: string;
             /** @description Groups and boxes with a default-looking name */
-            unnamed: components["schemas"]["PageArea"][] | null;
+            unnamed: components["schemas"]["PageArea"][];
             /** @description Instances of families on the page */
-            uses: components["schemas"]["PageUse"][] | null;
+            uses: components["schemas"]["PageUse"][];
             /** Format: double */
             width: number;
         };
         SurveyVariant: {
             /** @description A value an axis, in their order */
-            choices: string[] | null;
+            choices: string[];
             /** Format: double */
             height: number;
             id: string;
@@ -849,7 +860,7 @@ export interface components {
             design: number;
             /** @description The newest revision holds the family no more */
             gone: boolean;
-            moves: components["schemas"]["Move"][] | null;
+            moves: components["schemas"]["Move"][];
             name: string;
             /** @description What the designer says of the newest revision */
             note: string;
@@ -875,7 +886,7 @@ export interface components {
              */
             aliases: number;
             /** @description Tokens walked to the value, nearest first */
-            chain: string[] | null;
+            chain: string[];
             cssName: string;
             deprecated: string;
             description: string;
@@ -885,7 +896,7 @@ export interface components {
             path: string;
             type: string;
             /** @description Components whose contract refers to it */
-            usedBy: string[] | null;
+            usedBy: string[];
             /** @description Resolved, as CSS; empty when it cannot be */
             value: string;
         };
@@ -905,11 +916,11 @@ export interface components {
         };
         Trouble: {
             /** @description Of a conflict: the state that came first */
-            current?: unknown;
+            current?: components["schemas"]["Stale"];
             /** @description What went wrong and what to do, for people */
             message: string;
             /** @description Each thing wrong with the input */
-            problems?: components["schemas"]["Problem"][] | null;
+            problems?: components["schemas"]["Problem"][];
             /** Format: int64 */
             status: number;
         };
@@ -926,9 +937,9 @@ export interface components {
         Values: {
             part: string;
             property: string;
-            said: components["schemas"]["SaidValue"][] | null;
+            said: components["schemas"]["SaidValue"][];
             /** @description Token types the property takes */
-            types: string[] | null;
+            types: string[];
         };
     };
     responses: never;
@@ -954,7 +965,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Entry"][] | null;
+                    "application/json": components["schemas"]["Entry"][];
                 };
             };
             /** @description Not Found */
@@ -1059,7 +1070,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -1115,7 +1128,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1175,7 +1190,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1235,7 +1252,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1295,7 +1314,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -1306,7 +1327,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["File"][] | null;
+                    "application/json": components["schemas"]["File"][];
                 };
             };
             /** @description Not Found */
@@ -1351,7 +1372,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -1407,7 +1430,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1467,7 +1492,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -1523,7 +1550,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1583,7 +1612,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -1594,7 +1625,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReleaseView"][] | null;
+                    "application/json": components["schemas"]["ReleaseView"][];
                 };
             };
             /** @description Not Found */
@@ -1642,7 +1673,9 @@ export interface operations {
                 property?: string;
             };
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody?: never;
@@ -1698,7 +1731,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -1758,7 +1793,9 @@ export interface operations {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody: {
@@ -2118,7 +2155,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Survey"][] | null;
+                    "application/json": components["schemas"]["Survey"][];
                 };
             };
             /** @description Not Found */
@@ -2174,7 +2211,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SyncComponent"][] | null;
+                    "application/json": components["schemas"]["SyncComponent"][];
                 };
             };
             /** @description Not Found */
@@ -2230,7 +2267,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TokenView"][] | null;
+                    "application/json": components["schemas"]["TokenView"][];
                 };
             };
             /** @description Not Found */

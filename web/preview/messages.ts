@@ -1,0 +1,50 @@
+// What the application and a preview frame say to each other.
+
+export interface Box {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+export interface ShownCase {
+  key: string;
+  props: Record<string, unknown>;
+  /** Where its container stands in the frame, px. */
+  x: number;
+  y: number;
+  /** Width of its container; without one it is as wide as its content. */
+  width?: number;
+  /** Child indexes from the root to each part. */
+  paths: Record<string, number[]>;
+}
+
+export interface Show {
+  kind: "show";
+  cases: ShownCase[];
+  /** CSS properties to measure. */
+  measure: string[];
+}
+
+export interface MeasuredPart {
+  part: string;
+  box: Box;
+  text: string;
+  style: Record<string, string>;
+}
+
+export interface MeasuredCase {
+  case: string;
+  parts: MeasuredPart[];
+}
+
+export interface Failed {
+  kind: "failed";
+  message: string;
+  stack?: string;
+  file?: string;
+  line?: number;
+  column?: number;
+}
+
+export type FromFrame = { kind: "ready" } | { kind: "measured"; cases: MeasuredCase[] } | Failed;

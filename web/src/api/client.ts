@@ -1,0 +1,109 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import createClient from "openapi-fetch";
+
+import type { components, paths } from "./schema";
+
+export type Schema = components["schemas"];
+export type Trouble = Schema["Trouble"];
+export type Problem = Schema["Problem"];
+
+const client = createClient<paths>({ baseUrl: "/" });
+
+/** An answer that is not a success. */
+export class ApiError extends Error {
+  constructor(readonly trouble: Trouble) {
+    super(trouble.message);
+  }
+}
+
+interface Answer<T> {
+  data?: T;
+  error?: Trouble;
+  response: Response;
+}
+
+async function unwrap<T>(asked: Promise<Answer<T>>): Promise<T> {
+  const { data, error, response } = await asked.catch(() => {
+    throw new ApiError({ status: 0, message: "Cobrik's server does not answer. What you see is what was read last; it will be read again when the server is back." });
+  });
+  if (data === undefined) {
+    throw new ApiError(error?.message ? error : { status: response.status, message: `The server answered ${response.status}.` });
+  }
+  return data;
+}
+
+const params = (slug: string) => ({ params: { path: { slug } } });
+
+/** Every reading operation, as the query that the views use. */
+export const useProject = () => useQuery({ queryKey: ["project"], queryFn: () => unwrap(client.GET("/api/project")) });
+export const useSources = () => useQuery({ queryKey: ["sources"], queryFn: () => unwrap(client.GET("/api/sources")) });
+export const useSurveys = () => useQuery({ queryKey: ["survey"], queryFn: () => unwrap(client.GET("/api/survey")) });
+export const useTokens = () => useQuery({ queryKey: ["tokens"], queryFn: () => unwrap(client.GET("/api/tokens")) });
+export const useEntries = () => useQuery({ queryKey: ["components"], queryFn: () => unwrap(client.GET("/api/components")) });
+export const useSync = () => useQuery({ queryKey: ["sync"], queryFn: () => unwrap(client.GET("/api/sync")) });
+export const useBench = (slug: string) =>
+  useQuery({ queryKey: ["component", slug, "bench"], queryFn: () => unwrap(client.GET("/api/components/{slug}", params(slug))) });
+export const useLedger = (slug: string, build: string | undefined) =>
+  useQuery({
+    queryKey: ["component", slug, "ledger", build],
+    queryFn: () => unwrap(client.GET("/api/components/{slug}/ledger", params(slug))),
+    enabled: build !== undefined,
+    placeholderData: (last) => last,
+  });
+export const useFiles = (slug: string) =>
+  useQuery({ queryKey: ["component", slug, "files"], queryFn: () => unwrap(client.GET("/api/components/{slug}/files", params(slug))) });
+export const useReleases = (slug: string) =>
+  useQuery({ queryKey: ["component", slug, "releases"], queryFn: () => unwrap(client.GET("/api/components/{slug}/releases", params(slug))) });
+export const useReleasePlan = (slug: string, revision: number | undefined) =>
+  useQuery({
+    queryKey: ["component", slug, "plan", revision],
+    queryFn: () => unwrap(client.GET("/api/components/{slug}/release", params(slug))),
+    enabled: revision !== undefined,
+  });
+export const useSaid = (slug: string, part: string, property: string) =>
+  useQuery({
+    queryKey: ["component", slug, "said", part, property],
+    queryFn: () => unwrap(client.GET("/api/components/{slug}/said", { params: { path: { slug }, query: { part, property } } })),
+  });
+export const useOutcome = (slug: string, decision: Schema["Decision"]) =>
+  useQuery({
+    queryKey: ["component", slug, "outcome", decision],
+    queryFn: () => unwrap(client.POST("/api/components/{slug}/decide/preview", { ...params(slug), body: decision })),
+    retry: false,
+  });
+
+export const api = {
+  drop: (file: File) =>
+    unwrap(
+      client.POST("/api/sources", {
+        params: { query: { file: file.name } },
+        body: file as unknown as string,
+        bodySerializer: (body) => body,
+        headers: { "Content-Type": "application/octet-stream" },
+      }),
+    ),
+  fetch: () => unwrap(client.POST("/api/host/fetch")),
+  publishNext: (id: string) => unwrap(client.POST("/api/host/{id}/publish", { params: { path: { id } } })),
+  draft: (document: string, family: string) => unwrap(client.POST("/api/components", { body: { document, family } })),
+  edit: (slug: string, revision: number, edits: Schema["ValueEdit"][]) =>
+    unwrap(client.POST("/api/components/{slug}/edit", { ...params(slug), body: { revision, edits } })),
+  step: (slug: string, revision: number, redo: boolean) =>
+    unwrap(client.POST("/api/components/{slug}/step", { ...params(slug), body: { revision, redo } })),
+  measured: (slug: string, build: string, cases: Schema["Measurement"][]) =>
+    unwrap(client.POST("/api/components/{slug}/ledger", { ...params(slug), body: { build, cases } })),
+  trace: (slug: string, build: string, stack: string) =>
+    unwrap(client.POST("/api/components/{slug}/trace", { ...params(slug), body: { build, stack } })),
+  release: (slug: string, body: { revision: number; collection: string; note: string }) =>
+    unwrap(client.POST("/api/components/{slug}/release", { ...params(slug), body })),
+  decide: (slug: string, body: Schema["Decision"]) => unwrap(client.POST("/api/components/{slug}/decide", { ...params(slug), body })),
+};
+
+/** A write; when it ends, all that is shown is read again. */
+export function useWrite<I, T>(write: (input: I) => Promise<T>, after?: (result: T, input: I) => void) {
+  const queries = useQueryClient();
+  return useMutation<T, Error, I>({
+    mutationFn: write,
+    onSuccess: after,
+    onSettled: () => queries.invalidateQueries(),
+  });
+}

@@ -1,0 +1,191 @@
+import { ActionIcon, Kbd, Modal, Tooltip, useMantineColorScheme } from "@mantine/core";
+import { useDisclosure, useHotkeys } from "@mantine/hooks";
+import { Spotlight, spotlight, type SpotlightActionData } from "@mantine/spotlight";
+import { IconHelp, IconMoon, IconSearch, IconSun } from "@tabler/icons-react";
+import { useIsFetching, useIsMutating } from "@tanstack/react-query";
+import { NavLink, Outlet, useNavigate } from "react-router";
+
+import { type Schema, useEntries, useProject } from "../api/client";
+import { Glyph } from "../ui/Glyph";
+import { DropAnywhere } from "./DropAnywhere";
+import classes from "./Frame.module.css";
+import { useEvents } from "./events";
+
+type Counted = "sources" | "survey" | "tokens" | "bench" | "catalogue" | "sync";
+
+/** The line: the job's stations in order. Those that wait for a decision say so. */
+const stations: { path: Counted; label: string; waits: boolean; counts: string }[] = [
+  { path: "sources", label: "Sources", waits: false, counts: "files" },
+  { path: "survey", label: "Survey", waits: true, counts: "families nothing is drafted from" },
+  { path: "tokens", label: "Tokens", waits: false, counts: "tokens" },
+  { path: "bench", label: "Bench", waits: true, counts: "drafts not released" },
+  { path: "catalogue", label: "Catalogue", waits: false, counts: "released components" },
+  { path: "sync", label: "Sync", waits: true, counts: "moves to decide" },
+];
+
+export function Frame() {
+  useEvents();
+  const project = useProject().data;
+  const [help, { open: openHelp, close: closeHelp }] = useDisclosure(false);
+  const { colorScheme, setColorScheme } = useMantineColorScheme();
+  useHotkeys([
+    ["?", openHelp],
+    ["shift+?", openHelp],
+    ["f", () => spotlight.open()],
+  ]);
+  const dark = colorScheme === "dark";
+  return (
+    <div className={classes.frame}>
+      <a className={classes.skip} href="#main">
+        Skip to the view
+      </a>
+      <header className={classes.bar}>
+        <span className={classes.name}>
+          <Mark />
+          <strong>{project?.name ?? "…"}</strong>
+        </span>
+        <nav className={classes.line} aria-label="The line">
+          {stations.map((s) => (
+            <NavLink key={s.path} to={`/${s.path}`} className={({ isActive }) => `${classes.station} ${isActive ? classes.here : ""}`}>
+              {s.label}
+              <Count station={s} project={project} />
+            </NavLink>
+          ))}
+        </nav>
+        <span className={classes.tools}>
+          <Tool label="Find anything (F)" onClick={() => spotlight.open()}>
+            <IconSearch size={16} />
+          </Tool>
+          <Tool label={dark ? "Light theme" : "Dark theme"} onClick={() => setColorScheme(dark ? "light" : "dark")}>
+            {dark ? <IconSun size={16} /> : <IconMoon size={16} />}
+          </Tool>
+          <Tool label="Keys and help (?)" onClick={openHelp}>
+            <IconHelp size={16} />
+          </Tool>
+        </span>
+      </header>
+      <main id="main" className={classes.main} tabIndex={-1}>
+        <Outlet />
+      </main>
+      <Strip project={project} />
+      <DropAnywhere />
+      <Find />
+      <Help opened={help} close={closeHelp} />
+    </div>
+  );
+}
+
+function Count({ station, project }: { station: (typeof stations)[number]; project?: Schema["Project"] }) {
+  const n = project?.[station.path] ?? 0;
+  return (
+    <span className={station.waits && n > 0 ? classes.waits : classes.count} title={`${n} ${station.counts}`}>
+      {n}
+      <span className="hidden-but-read"> {station.counts}</span>
+    </span>
+  );
+}
+
+function Tool({ label, onClick, children }: { label: string; onClick: () => void; children: React.ReactNode }) {
+  return (
+    <Tooltip label={label}>
+      <ActionIcon variant="subtle" color="gray" c="inherit" size={28} aria-label={label} onClick={onClick}>
+        {children}
+      </ActionIcon>
+    </Tooltip>
+  );
+}
+
+/** A small course of bricks. */
+function Mark() {
+  return (
+    <svg width="22" height="22" viewBox="0 0 24 24" aria-hidden="true" className={classes.mark}>
+      <path d="M2 4h9v4.5H2zM12.5 4H22v4.5h-9.5zM2 9.75h5v4.5H2zM8.5 9.75h7v4.5h-7zM17 9.75h5v4.5h-5zM2 15.5h9V20H2zM12.5 15.5H22V20h-9.5z" />
+    </svg>
+  );
+}
+
+function Strip({ project }: { project?: Schema["Project"] }) {
+  const busy = useIsMutating() + useIsFetching();
+  const check = project?.check;
+  return (
+    <footer className={classes.strip}>
+      <span>{project?.design || "No design yet"}</span>
+      {project?.host.known && (
+        <span className={project.host.failure ? classes.down : ""}>
+          {project.host.failure ? `Design host is down: ${project.host.failure}` : `Design host ${project.host.checked ? `asked ${clock(project.host.checked)}` : "not asked yet"}`}
+        </span>
+      )}
+      <span className={classes.push} aria-live="polite">
+        {busy > 0 ? "Working…" : "Idle"}
+      </span>
+      {check ? (
+        <span className={classes.check}>
+          <Glyph verdict={check.differs ? "design moved" : "agree"} size={12} />
+          {check.name}: {check.differs ? `${check.differs} of ${check.facts} facts differ` : `${check.facts} facts agree`}, {clock(check.taken)}
+        </span>
+      ) : (
+        <span>Nothing measured yet</span>
+      )}
+    </footer>
+  );
+}
+
+function clock(time: string) {
+  return new Date(time).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
+}
+
+function Find() {
+  const navigate = useNavigate();
+  const entries = useEntries().data ?? [];
+  const actions: SpotlightActionData[] = [
+    ...entries.map((e) => ({
+      id: `c-${e.slug}`,
+      label: e.name,
+      description: e.purpose,
+      onClick: () => void navigate(e.status === "released" ? `/catalogue/${e.slug}` : `/bench/${e.slug}`),
+    })),
+    ...stations.map((s) => ({ id: s.path, label: s.label, description: "Station of the line", onClick: () => void navigate(`/${s.path}`) })),
+  ];
+  return (
+    <Spotlight
+      actions={actions}
+      shortcut={null}
+      nothingFound="Nothing of that name"
+      searchProps={{ placeholder: "Find a component or a station", "aria-label": "Find a component or a station" }}
+    />
+  );
+}
+
+const keys: [string, string][] = [
+  ["F", "Find a component or a station"],
+  ["?", "This list"],
+  ["↑ ↓", "Ledger: the fact above, below"],
+  ["E", "Ledger: edit the contract's value"],
+  ["A", "Ledger: all facts, or those that differ"],
+  ["← →", "Case strip: the case before, after"],
+  ["Ctrl Z", "Bench: undo the last edit"],
+  ["Ctrl Shift Z", "Bench: redo"],
+  ["T", "Sync: take the design's side of a move"],
+  ["K", "Sync: keep the contract's side"],
+];
+
+function Help({ opened, close }: { opened: boolean; close: () => void }) {
+  return (
+    <Modal opened={opened} onClose={close} title="Keys" closeButtonProps={{ "aria-label": "Close" }}>
+      <dl className={classes.keys}>
+        {keys.map(([key, what]) => (
+          <div key={key}>
+            <dt>
+              <Kbd>{key}</Kbd>
+            </dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+      <p className="quiet">
+        Three bars stand for design, contract and built component. Level: they agree. The one that moved stands up; one that is missing is a dotted outline; all
+        different is hatched.
+      </p>
+    </Modal>
+  );
+}

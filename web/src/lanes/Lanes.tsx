@@ -1,0 +1,159 @@
+import { useElementSize } from "@mantine/hooks";
+import { type PointerEvent, type ReactNode, useState } from "react";
+
+import type { Box, Failed } from "../../preview/messages";
+import type { Schema } from "../api/client";
+import { Picture } from "../ui/Picture";
+import { BuiltFrame } from "./BuiltFrame";
+import classes from "./lanes.module.css";
+import { shownCase } from "./shown";
+
+interface Props {
+  shown: Schema["CaseView"];
+  src: string;
+  /** Measured boxes by part; empty until measured. */
+  built: Record<string, Box>;
+  part: string | undefined;
+  onPart: (part: string | undefined) => void;
+  failure?: ReactNode;
+  onFailed: (failure: Failed) => void;
+}
+
+/** Room around the picture, in its own px, so that what sticks out shows. */
+const room = 12;
+
+/**
+ * Pictures of one case side by side on one scale: as drawn, the difference, and
+ * the running code. Pointing at a part outlines it in every lane.
+ */
+export function Lanes({ shown, src, built, part, onPart, failure, onFailed }: Props) {
+  const { ref, width: stage } = useElementSize();
+  const width = shown.width + 2 * room;
+  const height = shown.height + 2 * room;
+  const fit = Math.min((stage - 8) / width, 176 / height);
+  const scale = fit >= 1 ? Math.min(6, Math.floor(fit)) : Math.max(0.1, Math.floor(fit * 20) / 20);
+  const drawnSize = `${round(shown.width)} × ${round(shown.height)} px`;
+  const builtRoot = built.root;
+  const frame = <BuiltFrame src={src} title={`${shown.name}, running`} cases={[shownCase(shown, room, room)]} width={width} height={height} scale={scale} onFailed={onFailed} />;
+  const drawn = (
+    <div className={classes.drawn} style={{ left: room * scale, top: room * scale }}>
+      <Picture svg={shown.picture} label={`${shown.name}, as drawn`} width={shown.width} height={shown.height} scale={scale} />
+    </div>
+  );
+  const hits = { part, onPart, scale };
+  const size = { width: width * scale, height: height * scale };
+  return (
+    <div className={classes.lanes}>
+      <section className={classes.lane} aria-label="Design">
+        <LaneHead name="Design" note={drawnSize} scale={scale} />
+        <div className={classes.stage} ref={ref}>
+          <div className={classes.sheet} style={size}>
+            {drawn}
+            <Outlines boxes={shown.boxes} {...hits} />
+          </div>
+        </div>
+      </section>
+      <section className={classes.lane} aria-label="Difference">
+        <LaneHead name="Difference" note="point into it to wipe" />
+        <div className={`${classes.stage} ${classes.dark}`}>{shown.new.length > 0 ? <NotYet shown={shown} /> : <Wipe size={size} drawn={drawn} frame={frame} />}</div>
+      </section>
+      <section className={classes.lane} aria-label="Built">
+        <LaneHead name="Built" note={builtRoot ? `${round(builtRoot.width)} × ${round(builtRoot.height)} px` : "not measured"} />
+        <div className={classes.stage}>
+          {failure ??
+            (shown.new.length > 0 ? (
+              <NotYet shown={shown} />
+            ) : (
+              <div className={classes.sheet} style={size}>
+                {frame}
+                <Outlines boxes={built} {...hits} />
+              </div>
+            ))}
+        </div>
+      </section>
+    </div>
+  );
+}
+
+function LaneHead({ name, note, scale }: { name: string; note: string; scale?: number }) {
+  return (
+    <h2 className={classes.head}>
+      {name} <span className="quiet mono">{note}</span>
+      {scale !== undefined && scale !== 1 && <span className={`quiet mono ${classes.scale}`}>drawn {scale}×</span>}
+    </h2>
+  );
+}
+
+function NotYet({ shown }: { shown: Schema["CaseView"] }) {
+  return <p className={classes.notYet}>Drawn, but not in the contract yet: {shown.new.join(", ")}. Decide in Sync.</p>;
+}
+
+/** One picture over the other: equal pixels are black; pointing wipes from drawn (left) to built (right). */
+function Wipe({ size, drawn, frame }: { size: { width: number; height: number }; drawn: ReactNode; frame: ReactNode }) {
+  const [at, setAt] = useState<number>();
+  const follow = (e: PointerEvent<HTMLDivElement>) => setAt(e.clientX - e.currentTarget.getBoundingClientRect().left);
+  return (
+    <div className={classes.sheet} style={size} onPointerMove={follow} onPointerLeave={() => setAt(undefined)}>
+      <div className={classes.layer} style={at === undefined ? undefined : { clipPath: `inset(0 ${size.width - at}px 0 0)`, background: "var(--kiln-stage)" }}>
+        {drawn}
+      </div>
+      <div className={`${classes.layer} ${at === undefined ? classes.difference : ""}`} style={at === undefined ? undefined : { clipPath: `inset(0 0 0 ${at}px)`, background: "var(--kiln-stage)" }}>
+        {frame}
+      </div>
+      {at !== undefined && <div className={classes.edge} style={{ left: at }} />}
+      <div className={classes.layer} />
+    </div>
+  );
+}
+
+function Outlines({ boxes, part, onPart, scale }: { boxes: Record<string, Box>; part: string | undefined; onPart: (part: string | undefined) => void; scale: number }) {
+  const root = boxes.root;
+  const chosen = part === undefined ? undefined : boxes[part];
+  const place = (b: Box) => ({ left: (b.x + room) * scale, top: (b.y + room) * scale, width: b.width * scale, height: b.height * scale });
+  return (
+    <div className={classes.layer} onPointerLeave={() => onPart(undefined)}>
+      {Object.entries(boxes).map(([name, box]) => (
+        <div key={name} className={classes.hit} style={place(box)} onPointerEnter={() => onPart(name)} data-part={name} />
+      ))}
+      {chosen && (
+        <>
+          <div className={classes.outline} style={place(chosen)} />
+          <span className={classes.size} style={{ left: (chosen.x + room) * scale, top: (chosen.y + chosen.height + room) * scale + 3 }}>
+            {round(chosen.width)} × {round(chosen.height)}
+          </span>
+          {root && part !== "root" && <Distances box={chosen} root={root} scale={scale} />}
+        </>
+      )}
+    </div>
+  );
+}
+
+/** Dimension lines from a part to the root's edges. */
+function Distances({ box, root, scale }: { box: Box; root: Box; scale: number }) {
+  const left = box.x;
+  const top = box.y;
+  const right = root.width - box.x - box.width;
+  const bottom = root.height - box.y - box.height;
+  const middleX = (box.x + box.width / 2 + room) * scale;
+  const middleY = (box.y + box.height / 2 + room) * scale;
+  return (
+    <>
+      {left > 0.01 && <Dimension across value={left} style={{ left: room * scale, top: middleY, width: left * scale }} />}
+      {right > 0.01 && <Dimension across value={right} style={{ left: (box.x + box.width + room) * scale, top: middleY, width: right * scale }} />}
+      {top > 0.01 && <Dimension value={top} style={{ left: middleX, top: room * scale, height: top * scale }} />}
+      {bottom > 0.01 && <Dimension value={bottom} style={{ left: middleX, top: (box.y + box.height + room) * scale, height: bottom * scale }} />}
+    </>
+  );
+}
+
+function Dimension({ value, across, style }: { value: number; across?: boolean; style: React.CSSProperties }) {
+  return (
+    <div className={across ? classes.across : classes.down} style={style}>
+      <span>{round(value)}</span>
+    </div>
+  );
+}
+
+function round(n: number) {
+  return Math.round(n * 100) / 100;
+}

@@ -1,0 +1,136 @@
+import { Fragment, type KeyboardEvent, useRef, useState } from "react";
+
+import type { Schema } from "../api/client";
+import { Glyph } from "../ui/Glyph";
+import { Value } from "../ui/Value";
+import classes from "./Ledger.module.css";
+
+type Fact = Schema["Fact"];
+
+interface Props {
+  facts: Fact[];
+  measured: boolean;
+  all: boolean;
+  onAll: (all: boolean) => void;
+  part: string | undefined;
+  onPart: (part: string | undefined) => void;
+  /** Opens the editor of a fact's contract value; the element is where to. */
+  onEdit: (fact: Fact, at: HTMLElement) => void;
+}
+
+const factKey = (f: Fact) => `${f.part} ${f.property}`;
+
+/** A fact a row, grouped by facet: Design | Contract | Built | verdict. */
+export function Ledger({ facts, measured, all, onAll, part, onPart, onEdit }: Props) {
+  const body = useRef<HTMLTableElement>(null);
+  const [active, setActive] = useState<string>();
+  const shown = all ? facts : facts.filter((f) => f.verdict !== "agree");
+  const differing = facts.filter((f) => f.verdict !== "agree").length;
+  const current = shown.some((f) => factKey(f) === active) ? active : shown[0] && factKey(shown[0]);
+
+  const keyed = (e: KeyboardEvent<HTMLTableRowElement>, fact: Fact) => {
+    const rows = [...(body.current?.querySelectorAll<HTMLElement>("tr[data-fact]") ?? [])];
+    const i = rows.indexOf(e.currentTarget);
+    if (e.key === "ArrowDown" || e.key === "ArrowUp") {
+      e.preventDefault();
+      rows[i + (e.key === "ArrowDown" ? 1 : -1)]?.focus();
+    } else if (e.key === "Enter" || e.key === "e") {
+      if (e.target !== e.currentTarget || !editable(fact)) return;
+      e.preventDefault();
+      onEdit(fact, e.currentTarget);
+    }
+  };
+
+  return (
+    <section className={classes.ledger} aria-label="Ledger">
+      <header className={classes.head}>
+        <h2>Ledger</h2>
+        <span className="quiet" role="status" data-testid="ledger-summary">
+          {differing === 0 ? `${facts.length} facts agree` : `${differing} of ${facts.length} facts differ`}
+          {!measured && ", built not measured yet"}
+        </span>
+        <button type="button" className={classes.toggle} aria-pressed={all} onClick={() => onAll(!all)}>
+          All facts
+        </button>
+      </header>
+      <div className={classes.scroll} tabIndex={shown.length === 0 ? 0 : -1}>
+        {shown.length === 0 ? (
+          <p className={classes.level}>
+            <Glyph verdict="agree" measured={measured} size={20} /> Level: design, contract and built component say the same of this case.
+          </p>
+        ) : (
+          <table className="grid" ref={body}>
+            <thead>
+              <tr>
+                <th className={classes.glyph}>
+                  <span className="hidden-but-read">Verdict</span>
+                </th>
+                <th>Part · property</th>
+                <th>Design</th>
+                <th>Contract</th>
+                <th>Built</th>
+                <th>Verdict</th>
+              </tr>
+            </thead>
+            <tbody>
+              {shown.map((f, i) => (
+                <Fragment key={factKey(f)}>
+                  {shown[i - 1]?.facet !== f.facet && (
+                    <tr className={classes.facet}>
+                      <th colSpan={6} scope="colgroup">
+                        {f.facet}
+                      </th>
+                    </tr>
+                  )}
+                  <tr
+                    data-fact={factKey(f)}
+                    data-verdict={f.verdict}
+                    className={f.part === part ? classes.lit : undefined}
+                    tabIndex={factKey(f) === current ? 0 : -1}
+                    onFocus={() => {
+                      setActive(factKey(f));
+                      onPart(f.part);
+                    }}
+                    onPointerEnter={() => onPart(f.part)}
+                    onPointerLeave={() => onPart(undefined)}
+                    onKeyDown={(e) => keyed(e, f)}
+                  >
+                    <td>
+                      <Glyph verdict={f.verdict} measured={f.built !== undefined} />
+                    </td>
+                    <td className="mono">
+                      {f.part} · {f.property}
+                    </td>
+                    <Side said={f.design} differs={f.verdict === "design moved" || f.verdict === "both moved"} />
+                    <td>
+                      {editable(f) ? (
+                        <button type="button" className={classes.edit} tabIndex={-1} onClick={(e) => onEdit(f, e.currentTarget)} title={where(f)}>
+                          {f.contract ? <Value {...f.contract} /> : <span className="quiet">follows content</span>}
+                        </button>
+                      ) : (
+                        <span className={classes.fixed}>{f.contract ? <Value {...f.contract} plain /> : <span className="quiet">follows content</span>}</span>
+                      )}
+                    </td>
+                    <Side said={f.built} differs={f.verdict === "code moved" || f.verdict === "both moved"} />
+                    <td className="quiet">{f.kept ? "kept" : f.verdict}</td>
+                  </tr>
+                </Fragment>
+              ))}
+            </tbody>
+          </table>
+        )}
+      </div>
+    </section>
+  );
+}
+
+const editable = (f: Fact) => f.property !== "shown" && f.property !== "text";
+
+function where(f: Fact) {
+  const place = f.saidBy ? `said by ${f.saidBy}${f.when ? ` when ${f.when}` : ""}` : "not said: the initial value";
+  return `${place}. Edit (E)`;
+}
+
+function Side({ said, differs }: { said?: Schema["Statement"]; differs: boolean }) {
+  return <td className={differs ? classes.moved : undefined}>{said ? <Value {...said} /> : <span className="quiet">–</span>}</td>;
+}

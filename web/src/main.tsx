@@ -1,0 +1,66 @@
+import "@fontsource-variable/hanken-grotesk";
+import "@fontsource-variable/jetbrains-mono";
+import "@mantine/core/styles.css";
+import "@mantine/notifications/styles.css";
+import "@mantine/spotlight/styles.css";
+import "../preview/fonts.css";
+import "./theme.css";
+
+import { MantineProvider } from "@mantine/core";
+import { Notifications } from "@mantine/notifications";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+
+import { ApiError } from "./api/client";
+import { Frame } from "./frame/Frame";
+import { theme } from "./theme";
+import { Bench } from "./views/bench/Bench";
+import { BenchList } from "./views/bench/BenchList";
+import { CodeView } from "./views/bench/CodeView";
+import { Catalogue } from "./views/catalogue/Catalogue";
+import { ComponentPage } from "./views/catalogue/ComponentPage";
+import { Sources } from "./views/sources/Sources";
+import { Survey } from "./views/survey/Survey";
+import { Sync } from "./views/sync/Sync";
+import { Tokens } from "./views/tokens/Tokens";
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 30_000,
+      retry: (count, error) => count < 2 && !(error instanceof ApiError && error.trouble.status >= 400 && error.trouble.status < 500),
+    },
+  },
+});
+
+const router = createBrowserRouter([
+  {
+    element: <Frame />,
+    children: [
+      { path: "/", element: <Navigate to="/sources" replace /> },
+      { path: "/sources", element: <Sources /> },
+      { path: "/survey", element: <Survey /> },
+      { path: "/tokens", element: <Tokens /> },
+      { path: "/bench", element: <BenchList /> },
+      { path: "/bench/:slug", element: <Bench /> },
+      { path: "/bench/:slug/code", element: <CodeView /> },
+      { path: "/catalogue", element: <Catalogue /> },
+      { path: "/catalogue/:slug", element: <ComponentPage /> },
+      { path: "/sync", element: <Sync /> },
+      { path: "*", element: <Navigate to="/sources" replace /> },
+    ],
+  },
+]);
+
+createRoot(document.getElementById("app")!).render(
+  <StrictMode>
+    <MantineProvider theme={theme} defaultColorScheme="auto">
+      <Notifications position="bottom-right" />
+      <QueryClientProvider client={queries}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </MantineProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,174 @@
+import { Button } from "@mantine/core";
+import { useHotkeys } from "@mantine/hooks";
+import { IconArrowBackUp, IconArrowForwardUp, IconCode } from "@tabler/icons-react";
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useMemo, useRef, useState } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
+
+import type { Box, Failed, MeasuredCase } from "../../../preview/messages";
+import { api, type Schema, useBench, useLedger, useProject, useWrite } from "../../api/client";
+import { CaseStrip } from "../../lanes/CaseStrip";
+import { Lanes } from "../../lanes/Lanes";
+import { Thrown } from "../../lanes/Thrown";
+import { EditValue } from "../../ledger/EditValue";
+import { Ledger } from "../../ledger/Ledger";
+import { Empty, Failure, Loading, Query } from "../../ui/States";
+import classes from "./Bench.module.css";
+import { ReleaseDialog } from "./ReleaseDialog";
+
+export function Bench() {
+  const { slug = "" } = useParams();
+  const bench = useBench(slug);
+  const project = useProject().data;
+  return (
+    <Query query={bench} what="the component">
+      {(data) => (project ? <Work key={slug} bench={data} preview={project.preview} /> : <Loading what="the project" />)}
+    </Query>
+  );
+}
+
+function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
+  const { slug, build } = bench;
+  const [search, setSearch] = useSearchParams();
+  const [part, setPart] = useState<string>();
+  const [editing, setEditing] = useState<Schema["Fact"]>();
+  const [releasing, setReleasing] = useState(false);
+  const back = useRef<HTMLElement>(null);
+  const ledger = useLedger(slug, build).data;
+  const measured = useMeasured(slug, build, ledger);
+  const step = useWrite((redo: boolean) => api.step(slug, bench.revision, redo));
+  const all = search.get("all") === "1";
+  const shown = bench.cases.find((c) => c.key === search.get("case")) ?? bench.cases.find((c) => c.default) ?? bench.cases[0];
+  const put = (name: string, value: string | undefined) =>
+    setSearch(
+      (now) => {
+        if (value === undefined) now.delete(name);
+        else now.set(name, value);
+        return now;
+      },
+      { replace: true },
+    );
+  useHotkeys([
+    ["mod+z", () => bench.canUndo && step.mutate(false)],
+    ["mod+shift+z", () => bench.canRedo && step.mutate(true)],
+    ["a", () => put("all", all ? undefined : "1")],
+  ]);
+  const verdicts = useMemo(() => Object.fromEntries((ledger?.cases ?? []).map((c) => [c.key, c])), [ledger]);
+
+  if (bench.gone || !shown) {
+    return (
+      <Empty title={`${bench.name} is no longer drawn`} action={<Link to="/sources">To the sources</Link>}>
+        Revision {bench.design} of the design does not hold its family. The contract and its code are kept: they can be read under Code.
+      </Empty>
+    );
+  }
+  const src = `${preview}/c/${slug}/${build}/`;
+  const facts = verdicts[shown.key]?.facts ?? [];
+  return (
+    <div className={classes.bench}>
+      <header className={classes.head}>
+        <h1>{bench.name}</h1>
+        <span className="quiet">
+          {bench.version ? `released ${bench.version}` : "draft"} · agreed at design revision {bench.agreed}
+          {bench.design > bench.agreed && `, newest is ${bench.design}`}
+        </span>
+        {bench.waiting > 0 && (
+          <Link to={`/sync#${slug}`} className={classes.waits}>
+            {bench.waiting} {bench.waiting === 1 ? "move" : "moves"} to decide
+          </Link>
+        )}
+        <span className={classes.tools}>
+          <Button leftSection={<IconArrowBackUp size={14} />} disabled={!bench.canUndo || step.isPending} onClick={() => step.mutate(false)}>
+            Undo
+          </Button>
+          <Button leftSection={<IconArrowForwardUp size={14} />} disabled={!bench.canRedo || step.isPending} onClick={() => step.mutate(true)}>
+            Redo
+          </Button>
+          <Button component={Link} to={`/bench/${slug}/code`} leftSection={<IconCode size={14} />}>
+            Code
+          </Button>
+          <Button variant="filled" onClick={() => setReleasing(true)}>
+            Release…
+          </Button>
+        </span>
+      </header>
+      {step.error && <Failure error={step.error} />}
+      <CaseStrip
+        cases={bench.cases}
+        src={src}
+        measure={bench.measure}
+        verdicts={verdicts}
+        chosen={shown.key}
+        onChoose={(key) => put("case", key)}
+        onMeasured={measured.take}
+        onFailed={measured.fail}
+      />
+      <Lanes
+        shown={shown}
+        src={src}
+        built={measured.boxes[shown.key] ?? {}}
+        part={part}
+        onPart={setPart}
+        onFailed={measured.fail}
+        failure={measured.failure && <Thrown slug={slug} build={build} failure={measured.failure} />}
+      />
+      {measured.error && <Failure error={measured.error} />}
+      {ledger ? (
+        <Ledger
+          facts={facts}
+          measured={ledger.measured && ledger.build === build}
+          all={all}
+          onAll={(on) => put("all", on ? "1" : undefined)}
+          part={part}
+          onPart={setPart}
+          onEdit={(fact, at) => {
+            back.current = at;
+            setEditing(fact);
+          }}
+        />
+      ) : (
+        <Loading what="the ledger" />
+      )}
+      {editing && (
+        <EditValue
+          slug={slug}
+          revision={bench.revision}
+          fact={editing}
+          tokens={bench.tokens}
+          close={() => {
+            setEditing(undefined);
+            back.current?.focus();
+          }}
+        />
+      )}
+      {releasing && <ReleaseDialog bench={bench} close={() => setReleasing(false)} />}
+    </div>
+  );
+}
+
+/** Keeps what the frames measured of a build and hands it to the server once. */
+function useMeasured(slug: string, build: string, ledger: Schema["LedgerView"] | undefined) {
+  const queries = useQueryClient();
+  const [state, setState] = useState<{ build: string; boxes: Record<string, Record<string, Box>>; failure?: Failed; error?: Error }>({ build, boxes: {} });
+  const sent = useRef("");
+  const take = useCallback(
+    (cases: MeasuredCase[]) => {
+      setState({ build, boxes: Object.fromEntries(cases.map((c) => [c.case, Object.fromEntries(c.parts.map((p) => [p.part, p.box]))])) });
+      const key = `${build} ${cases.length}`;
+      if (sent.current === key) return;
+      sent.current = key;
+      api.measured(slug, build, cases).then(
+        (view) => queries.setQueryData(["component", slug, "ledger", build], view),
+        (e: Error) => {
+          sent.current = "";
+          setState((s) => ({ ...s, error: e }));
+        },
+      );
+    },
+    [slug, build, queries],
+  );
+  const fail = useCallback((failure: Failed) => setState((s) => ({ build, boxes: s.boxes, failure })), [build]);
+  // Boxes of the build before stand until the new one is measured; its failures do not.
+  const current = state.build === build ? state : undefined;
+  return { boxes: state.boxes, failure: current?.failure, error: ledger?.measured ? undefined : current?.error, take, fail };
+}

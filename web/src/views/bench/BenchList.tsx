@@ -1,0 +1,76 @@
+import { Button } from "@mantine/core";
+import { Link } from "react-router";
+
+import { type Schema, useEntries } from "../../api/client";
+import { Glyph } from "../../ui/Glyph";
+import { Picture } from "../../ui/Picture";
+import { Empty, Query } from "../../ui/States";
+import classes from "./Bench.module.css";
+
+/** All components at work. */
+export function BenchList() {
+  const entries = useEntries();
+  return (
+    <Query query={entries} what="the components">
+      {(list) =>
+        list.length === 0 ? (
+          <Empty
+            title="The bench is empty"
+            action={
+              <Button component={Link} to="/survey" variant="filled">
+                Draft one in the survey
+              </Button>
+            }
+          >
+            A component comes here when its contract is drafted from a family of the design.
+          </Empty>
+        ) : (
+          <div className={classes.list}>
+            <h1>Bench</h1>
+            <ul className={classes.cards}>
+              {list.map((e) => (
+                <li key={e.slug}>
+                  <Link className={classes.card} to={`/bench/${e.slug}`}>
+                    <span className={classes.sheet}>
+                      <Picture svg={e.picture} label={`${e.name}, as drawn`} width={e.width} height={e.height} scale={Math.min(2, 240 / Math.max(1, e.width))} />
+                    </span>
+                    <span className={classes.words}>
+                      <strong>{e.name}</strong>
+                      <span className="quiet">
+                        {e.version ? `released ${e.version}` : "draft"} · {e.cases} cases
+                      </span>
+                      <Standing entry={e} />
+                    </span>
+                  </Link>
+                </li>
+              ))}
+            </ul>
+          </div>
+        )
+      }
+    </Query>
+  );
+}
+
+/** Where a component stands: moves to decide, facts that differ, or level. */
+export function Standing({ entry: e }: { entry: Schema["Entry"] }) {
+  if (e.waiting > 0) {
+    return (
+      <span className={classes.state}>
+        <Glyph verdict="design moved" measured={e.measured} /> {e.waiting} to decide
+      </span>
+    );
+  }
+  if (e.measured && e.differs > 0) {
+    return (
+      <span className={classes.state}>
+        <Glyph verdict="code moved" /> {e.differs} of {e.facts} facts differ
+      </span>
+    );
+  }
+  return (
+    <span className={classes.state}>
+      <Glyph verdict="agree" measured={e.measured} /> {e.measured ? "level" : "not measured"}
+    </span>
+  );
+}

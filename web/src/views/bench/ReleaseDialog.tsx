@@ -1,0 +1,73 @@
+import { Autocomplete, Button, Modal, TextInput } from "@mantine/core";
+import { notifications } from "@mantine/notifications";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+
+import { api, type Schema, useEntries, useReleasePlan, useWrite } from "../../api/client";
+import { Failure, Query } from "../../ui/States";
+import classes from "./Bench.module.css";
+
+/** Publishes the contract in the catalogue, with the version its changes ask for. */
+export function ReleaseDialog({ bench, close }: { bench: Schema["Bench"]; close: () => void }) {
+  const plan = useReleasePlan(bench.slug, bench.revision);
+  const navigate = useNavigate();
+  const collections = [...new Set((useEntries().data ?? []).map((e) => e.collection).filter(Boolean))];
+  const [collection, setCollection] = useState(bench.collection);
+  const [note, setNote] = useState("");
+  const release = useWrite(
+    () => api.release(bench.slug, { revision: bench.revision, collection, note }),
+    (done) => {
+      notifications.show({ title: `${bench.name} ${done.version}`, message: "Released into the catalogue." });
+      close();
+      void navigate(`/catalogue/${bench.slug}`);
+    },
+  );
+  return (
+    <Modal opened onClose={close} title={`Release ${bench.name}`} closeButtonProps={{ "aria-label": "Close" }}>
+      <Query query={plan} what="what changed">
+        {(p) => (
+          <form
+            className={classes.dialog}
+            onSubmit={(e) => {
+              e.preventDefault();
+              release.mutate(undefined);
+            }}
+          >
+            {p.level === "none" ? (
+              <p>Nothing changed since {p.version}: there is nothing to release.</p>
+            ) : (
+              <>
+                <div className={classes.version}>
+                  {bench.version && <span className="quiet">{bench.version} →</span>} {p.version}
+                  <span className="quiet">{p.first ? "first release" : p.level}</span>
+                </div>
+                {p.changes.length > 0 && <Changes list={p.changes} />}
+                <Autocomplete label="Collection" data-autofocus value={collection} onChange={setCollection} data={collections} required />
+                <TextInput label="Note for its users" value={note} onChange={(e) => setNote(e.currentTarget.value)} />
+              </>
+            )}
+            {release.error && <Failure error={release.error} />}
+            <div className={classes.actions}>
+              <Button onClick={close}>Cancel</Button>
+              <Button type="submit" variant="filled" disabled={p.level === "none" || collection.trim() === ""} loading={release.isPending}>
+                Release {p.version}
+              </Button>
+            </div>
+          </form>
+        )}
+      </Query>
+    </Modal>
+  );
+}
+
+export function Changes({ list }: { list: Schema["Change"][] }) {
+  return (
+    <ul className={classes.changes}>
+      {list.map((c) => (
+        <li key={c.text}>
+          <span className="quiet">{c.level}</span> {c.text}
+        </li>
+      ))}
+    </ul>
+  );
+}

@@ -1,0 +1,98 @@
+import { Button, TextInput } from "@mantine/core";
+import { Link, useNavigate, useSearchParams } from "react-router";
+
+import { type Schema, useEntries } from "../../api/client";
+import { Picture } from "../../ui/Picture";
+import { Empty, Query } from "../../ui/States";
+import { Standing } from "../bench/BenchList";
+import classes from "./Catalogue.module.css";
+
+/** The published list. */
+export function Catalogue() {
+  const entries = useEntries();
+  const [search, setSearch] = useSearchParams();
+  const wanted = search.get("find") ?? "";
+  return (
+    <Query query={entries} what="the catalogue">
+      {(list) => {
+        const released = list.filter((e) => e.status === "released");
+        if (released.length === 0) {
+          return (
+            <Empty
+              title="Nothing is released yet"
+              action={
+                <Button component={Link} to="/bench" variant="filled">
+                  To the bench
+                </Button>
+              }
+            >
+              A component is listed here once it is released from the bench, for the team to find.
+            </Empty>
+          );
+        }
+        const words = wanted.toLowerCase().split(/\s+/);
+        const shown = released.filter((e) => {
+          const text = `${e.name} ${e.purpose} ${e.collection} ${e.props.join(" ")}`.toLowerCase();
+          return words.every((w) => text.includes(w));
+        });
+        return (
+          <div className={classes.view}>
+            <header className={classes.head}>
+              <h1>Catalogue</h1>
+              <TextInput
+                aria-label="Find components"
+                placeholder="Find by name, purpose, prop"
+                value={wanted}
+                onChange={(e) => setSearch(e.currentTarget.value ? { find: e.currentTarget.value } : {}, { replace: true })}
+              />
+              <span className="quiet" role="status">
+                {shown.length} of {released.length} {released.length === 1 ? "component" : "components"}
+              </span>
+            </header>
+            <table className={`grid ${classes.table}`}>
+              <thead>
+                <tr>
+                  <th>Picture</th>
+                  <th>Component</th>
+                  <th>Collection</th>
+                  <th>Version</th>
+                  <th>Standing</th>
+                  <th>Uses in the design</th>
+                </tr>
+              </thead>
+              <tbody>
+                {shown.map((e) => (
+                  <Row key={e.slug} entry={e} />
+                ))}
+              </tbody>
+            </table>
+            {shown.length === 0 && <p className="quiet">No released component has that in its name, purpose or props.</p>}
+          </div>
+        );
+      }}
+    </Query>
+  );
+}
+
+function Row({ entry: e }: { entry: Schema["Entry"] }) {
+  const navigate = useNavigate();
+  return (
+    <tr className={classes.row} onClick={() => void navigate(`/catalogue/${e.slug}`)}>
+      <td>
+        <span className={classes.small}>
+          <Picture svg={e.picture} label={`${e.name}, as drawn`} width={e.width} height={e.height} scale={Math.min(1.5, 180 / Math.max(1, e.width))} />
+        </span>
+      </td>
+      <td>
+        <Link to={`/catalogue/${e.slug}`}>{e.name}</Link>
+        <div className="quiet">{e.purpose}</div>
+      </td>
+      <td>{e.collection}</td>
+      <td className="mono">{e.version}</td>
+      <td>
+        <Standing entry={e} />
+      </td>
+      <td>{e.uses}</td>
+    </tr>
+  );
+}

@@ -1,0 +1,163 @@
+import { Button, SegmentedControl, Select, Switch, TextInput } from "@mantine/core";
+import { useState } from "react";
+import { Link, useParams } from "react-router";
+
+import type { Failed, MeasuredCase } from "../../../preview/messages";
+import { type Schema, useBench, useEntries, useProject, useReleases } from "../../api/client";
+import { BuiltFrame } from "../../lanes/BuiltFrame";
+import { Thrown } from "../../lanes/Thrown";
+import { Loading, Query } from "../../ui/States";
+import { Changes } from "../bench/ReleaseDialog";
+import { Standing } from "../bench/BenchList";
+import classes from "./Catalogue.module.css";
+
+/** One component for its users: purpose, props with live controls, history. */
+export function ComponentPage() {
+  const { slug = "" } = useParams();
+  const bench = useBench(slug);
+  const project = useProject().data;
+  return (
+    <Query query={bench} what="the component">
+      {(b) => (project ? <Page key={b.build} bench={b} preview={project.preview} /> : <Loading what="the project" />)}
+    </Query>
+  );
+}
+
+type Values = Record<string, unknown>;
+
+function Page({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
+  const entry = useEntries().data?.find((e) => e.slug === bench.slug);
+  const defaults: Values = Object.fromEntries(bench.props.map((p) => [p.name, p.default]));
+  const [values, setValues] = useState(defaults);
+  const changed = bench.props.some((p) => values[p.name] !== p.default);
+  return (
+    <div className={classes.page}>
+      <header className={classes.title}>
+        <h1>{bench.name}</h1>
+        <span className="quiet">
+          {bench.version || "not released"} {bench.collection && `· ${bench.collection}`}
+        </span>
+        <span>
+          <Button component={Link} to={`/bench/${bench.slug}/code`}>
+            Code
+          </Button>
+          <Button component={Link} to={`/bench/${bench.slug}`}>
+            On the bench
+          </Button>
+        </span>
+      </header>
+      <div>
+        <p className={classes.purpose}>{bench.purpose || "Nobody has said yet what it is for."}</p>
+        <Live bench={bench} preview={preview} values={values} />
+        <section className={classes.props} aria-label="Props">
+          <table className="grid">
+            <thead>
+              <tr>
+                <th>Prop</th>
+                <th>Kind</th>
+                <th>Default</th>
+                <th>Try it</th>
+              </tr>
+            </thead>
+            <tbody>
+              {bench.props.map((p) => (
+                <tr key={p.name}>
+                  <td>
+                    <code>{p.name}</code>
+                    {p.purpose && <div className="quiet">{p.purpose}</div>}
+                  </td>
+                  <td className="quiet">{p.kind}</td>
+                  <td className="mono">{String(p.default)}</td>
+                  <td>
+                    <Control prop={p} value={values[p.name]} set={(v) => setValues({ ...values, [p.name]: v })} />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <Button mt="sm" disabled={!changed} onClick={() => setValues(defaults)}>
+            Back to the defaults
+          </Button>
+        </section>
+      </div>
+      <aside className={classes.side}>
+        <section aria-label="Facts">
+          <h2>Standing</h2>
+          <dl className={classes.facts}>
+            <dt>Ledger</dt>
+            <dd>{entry && <Standing entry={entry} />}</dd>
+            <dt>Cases</dt>
+            <dd>{bench.cases.length}</dd>
+            <dt>Uses in the design</dt>
+            <dd>{entry?.uses ?? "–"}</dd>
+            <dt>Agreed at</dt>
+            <dd>design revision {bench.agreed}</dd>
+          </dl>
+        </section>
+        <History slug={bench.slug} />
+      </aside>
+    </div>
+  );
+}
+
+function Live({ bench, preview, values }: { bench: Schema["Bench"]; preview: string; values: Values }) {
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  const [failure, setFailure] = useState<Failed>();
+  const stretched = bench.cases.find((c) => c.fills);
+  const shown = { key: "live", props: values, paths: { root: [] }, x: 0, y: 0, width: stretched?.width };
+  const measured = (cases: MeasuredCase[]) => {
+    const box = cases[0]?.parts[0]?.box;
+    if (box) setSize({ width: Math.ceil(box.width), height: Math.ceil(box.height) });
+  };
+  const scale = size.width > 0 && size.width < 160 ? 2 : 1;
+  return (
+    <div className={classes.stage}>
+      {failure ? (
+        <Thrown slug={bench.slug} build={bench.build} failure={failure} />
+      ) : (
+        <div className={classes.sheet} style={{ width: size.width * scale, height: size.height * scale }}>
+          <BuiltFrame
+            src={`${preview}/c/${bench.slug}/${bench.build}/`}
+            title={`${bench.name}, running`}
+            cases={[shown]}
+            width={Math.max(1, size.width)}
+            height={Math.max(1, size.height)}
+            scale={scale}
+            onMeasured={measured}
+            onFailed={setFailure}
+          />
+        </div>
+      )}
+    </div>
+  );
+}
+
+function Control({ prop: p, value, set }: { prop: Schema["PropView"]; value: unknown; set: (v: unknown) => void }) {
+  if (p.kind === "flag") return <Switch size="xs" aria-label={p.name} checked={value === true} onChange={(e) => set(e.currentTarget.checked)} />;
+  if (p.kind === "text") return <TextInput aria-label={p.name} value={String(value)} onChange={(e) => set(e.currentTarget.value)} />;
+  if (p.options.length <= 5) return <SegmentedControl size="xs" aria-label={p.name} data={p.options} value={String(value)} onChange={set} />;
+  return <Select aria-label={p.name} data={p.options} value={String(value)} onChange={(v) => set(v ?? p.default)} allowDeselect={false} />;
+}
+
+function History({ slug }: { slug: string }) {
+  const releases = useReleases(slug);
+  return (
+    <section aria-label="History">
+      <h2>History</h2>
+      <Query query={releases} what="the history">
+        {(list) => (
+          <ol className={classes.history}>
+            {list.map((r) => (
+              <li key={r.version}>
+                <strong className="mono">{r.version}</strong> <span className="quiet">{new Date(r.released).toLocaleString()}</span>
+                {r.note && <div>{r.note}</div>}
+                {r.changes.length > 0 && <Changes list={r.changes} />}
+              </li>
+            ))}
+            {list.length === 0 && <li className="quiet">Not released yet.</li>}
+          </ol>
+        )}
+      </Query>
+    </section>
+  );
+}
