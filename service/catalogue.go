@@ -55,7 +55,10 @@ func (s *Service) Zip(ctx context.Context, slug string) ([]byte, error) {
 			return nil, err
 		}
 	}
-	return b.Bytes(), z.Close()
+	if err := z.Close(); err != nil { // writes the directory
+		return nil, err
+	}
+	return b.Bytes(), nil
 }
 
 // Built is a component compiled for the preview.

@@ -94,6 +94,8 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 		return err
 	}
 	defer s.Close()
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel() // before Close: the listener for live events holds a connection until then
 
 	group := servers{log: log, failed: make(chan error, 3)}
 	defer group.stop()

@@ -1,6 +1,7 @@
 package ledger
 
 import (
+	"math"
 	"slices"
 	"strconv"
 
@@ -213,7 +214,8 @@ func sizes(r *contract.Resolved, l *design.Layer, built *MeasuredPart) []Fact {
 			}
 		}
 		if built != nil {
-			fact.Built = &Statement{Value: token.Number(axis.measured(built.Box)) + "px"}
+			// Browsers lay out in 64ths of a px; a hundredth is enough to read.
+			fact.Built = &Statement{Value: token.Number(math.Round(axis.measured(built.Box)*100)/100) + "px"}
 		}
 		fact.Verdict = verdict(fact, false)
 		facts = append(facts, fact)

@@ -290,3 +290,52 @@ func TestBumps(t *testing.T) {
 		assert.Equal(t, c.want, level, name)
 	}
 }
+
+// A kept padding must hold for the tone that comes with the same revision, too.
+func TestANewOptionFollowsWhatWasKept(t *testing.T) {
+	c, tokens := cropTag(t)
+	doc, _ := furrow(t, 2)
+	f := doc.FamilyNamed("CropTag")
+	sides := ledger.Sides{Contract: c, Tokens: tokens, Kept: map[string]string{}}
+	l := ledger.New(sides, f)
+	var take []string
+	for _, m := range l.Moves() {
+		if m.Property == "padding-inline" {
+			key, to := m.Decision()
+			sides.Kept[key] = to
+		} else {
+			take = append(take, m.Key)
+		}
+	}
+	taken, found := l.Take(doc, take)
+	require.Empty(t, found)
+	left := ledger.New(ledger.Sides{Contract: taken, Tokens: tokens, Kept: sides.Kept}, f).Moves()
+	assert.Equal(t, []string{"value root · padding-inline · size=m: {space.2} → {space.3} (8 cases, patch)"}, describe(left))
+	assert.Zero(t, ledger.Waiting(left), "what was kept is asked again")
+}
+
+// A decision covers the same move told apart by more props, not by others.
+func TestAKeptMoveCoversItsParts(t *testing.T) {
+	c, tokens := cropTag(t)
+	doc, _ := furrow(t, 2)
+	f := doc.FamilyNamed("CropTag")
+	kept := map[string]string{}
+	for _, m := range ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f).Moves() {
+		if m.Property == "padding-inline" {
+			key, to := m.Decision()
+			kept[key] = to
+		}
+	}
+	for _, v := range f.Variants {
+		if v.Choices["Size"] == "m" && v.Choices["Tone"] == "ripe" {
+			v.Root.Flow.Padding = []float64{2, 20}
+		}
+	}
+	asked := []string{}
+	for _, m := range ledger.New(ledger.Sides{Contract: c, Tokens: tokens, Kept: kept}, f).Moves() {
+		if m.Property == "padding-inline" && !m.Kept {
+			asked = append(asked, m.When)
+		}
+	}
+	assert.Equal(t, []string{"size=m · tone=ripe"}, asked, "only what moved once more is to be decided")
+}

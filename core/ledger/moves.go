@@ -51,9 +51,45 @@ func (l *Ledger) findMoves() []Move {
 		}
 	})
 	for i := range moves {
-		moves[i].Kept = l.Kept[moves[i].Key] == moves[i].to()
+		moves[i].Kept = l.wasKept(moves[i])
 	}
 	return moves
+}
+
+// wasKept tells whether a move was decided for the contract while the design
+// said what it says now. A decision for some conditions covers moves under those
+// and further ones: the cases of a move may be told apart anew.
+func (l *Ledger) wasKept(m Move) bool {
+	if l.Kept[m.Key] == m.to() {
+		return true
+	}
+	head, when, _ := cutLast(m.Key)
+	for key, to := range l.Kept {
+		decidedHead, decidedWhen, _ := cutLast(key)
+		if m.Kind == ValueMoved && to == m.to() && head == decidedHead && subset(conditions(decidedWhen), conditions(when)) {
+			return true
+		}
+	}
+	return false
+}
+
+func cutLast(key string) (head, tail string, found bool) {
+	i := strings.LastIndexByte(key, '|')
+	if i < 0 {
+		return key, "", false
+	}
+	return key[:i], key[i+1:], true
+}
+
+func conditions(when string) []string {
+	if when == "" {
+		return nil
+	}
+	return strings.Split(when, " · ")
+}
+
+func subset(a, b []string) bool {
+	return !slices.ContainsFunc(a, func(word string) bool { return !slices.Contains(b, word) })
 }
 
 // Waiting counts the moves nobody has decided yet.

@@ -19,7 +19,7 @@ func (l *Ledger) Take(doc *design.Document, keys []string) (*contract.Contract, 
 		taken[key] = true
 	}
 	var found problem.List
-	t := taker{ledger: l, out: l.Contract.Clone(), cells: map[string]bool{}, fresh: map[string]bool{}}
+	t := taker{ledger: l, out: l.Contract.Clone(), cells: map[string]bool{}, fresh: map[string]bool{}, renamed: map[string]string{}}
 	for _, m := range l.moves {
 		if !taken[m.Key] {
 			continue
@@ -51,6 +51,8 @@ type taker struct {
 	out    *contract.Contract
 	cells  map[string]bool // value cells to take, by cellKey
 	fresh  map[string]bool // parts that came: all they draw is taken
+	// renamed maps "prop=option" as it is now to the option's old name.
+	renamed map[string]string
 }
 
 func renameOption(c *contract.Contract, prop, old, now string) {
@@ -76,6 +78,7 @@ func (t *taker) structure(doc *design.Document, m Move) (found problem.List) {
 	switch m.Kind {
 	case OptionRenamed:
 		renameOption(t.out, m.Property, m.From.Value, m.To.Value)
+		t.renamed[m.Property+"="+m.To.Value] = m.From.Value
 	case OptionAdded:
 		p.Options = append(p.Options, m.To.Value)
 		for _, a := range f.Axes {
@@ -219,9 +222,9 @@ type desire struct {
 // contract now resolves to.
 func (t *taker) values() {
 	l := t.ledger
-	before := map[string]contract.Case{}
+	old := map[string]contract.Case{} // by choices
 	for _, k := range knownCases(l.Contract, l.family) {
-		before[k.Variant.ID] = k
+		old[choices(l.Contract, k.Values)] = k
 	}
 	after := &Ledger{Sides: Sides{Contract: t.out, Tokens: l.Tokens}, family: l.family, trees: map[string]*contract.Resolved{}, drawings: map[string]map[string]Statement{}}
 	cases := knownCases(t.out, l.family)
@@ -235,20 +238,60 @@ func (t *taker) values() {
 				if !ok {
 					continue
 				}
-				is, said := expressionOf(property, now.contract), expressionOf(property, now.design)
-				old, known := before[k.Variant.ID]
-				target := said
-				if known && !t.fresh[p.Name] && !t.cells[cellKey(p.Name, property, old.Key(l.Contract))] {
-					was, _ := l.pairOf(old, p, property)
-					target = expressionOf(property, was.contract)
-				}
+				before, known := old[choices(l.Contract, t.asBefore(k.Values))]
+				target := t.target(p, property, now, before, known)
 				d.cells = append(d.cells, contract.Cell{Values: k.Values, Text: target})
-				d.changed = d.changed || target != is
+				d.changed = d.changed || target != expressionOf(property, now.contract)
 			}
 			want[p.Name][property] = d
 		}
 	})
 	t.write(after, cases, want)
+}
+
+// target gives what a cell should say: the design's word where it was taken, or
+// where the part or option is new; else the contract's. A case with a new option
+// is set beside the case with the option's default: what the design draws alike
+// for both follows that one, decisions to keep included.
+func (t *taker) target(p *contract.Part, property string, now pair, before contract.Case, known bool) string {
+	l := t.ledger
+	said := expressionOf(property, now.design)
+	if !known || t.fresh[p.Name] || t.cells[cellKey(p.Name, property, before.Key(l.Contract))] {
+		return said
+	}
+	was, ok := l.pairOf(before, p, property)
+	if !ok || !sameStatement(property, was.design, now.design) {
+		return said
+	}
+	return expressionOf(property, was.contract)
+}
+
+// asBefore gives a case's values in terms of the contract as it was: options
+// that came are the default, options that were renamed have their old name.
+func (t *taker) asBefore(values map[string]contract.Value) map[string]contract.Value {
+	out := map[string]contract.Value{}
+	for _, p := range t.ledger.Contract.Props {
+		v, ok := values[p.Name]
+		if old, renamed := t.renamed[p.Name+"="+string(v)]; renamed {
+			v = contract.Value(old)
+		}
+		if !ok || p.Kind == contract.Choice && !slices.Contains(p.Options, string(v)) {
+			v = p.Default
+		}
+		out[p.Name] = v
+	}
+	return out
+}
+
+// choices names a case by its props that stand for axes.
+func choices(c *contract.Contract, values map[string]contract.Value) string {
+	var words []string
+	for _, p := range c.Props {
+		if p.Axis != "" {
+			words = append(words, p.Name+"="+string(values[p.Name]))
+		}
+	}
+	return strings.Join(words, " ")
 }
 
 func expressionOf(property string, s Statement) string {

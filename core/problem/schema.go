@@ -3,6 +3,7 @@ package problem
 import (
 	"bytes"
 	"fmt"
+	"math/big"
 	"strings"
 
 	"github.com/santhosh-tekuri/jsonschema/v6"
@@ -83,10 +84,18 @@ func leaves(e *jsonschema.ValidationError, found *List) {
 		said, fix = "has the value "+show(k.Got), "expected one of "+strings.Join(want, ", ")
 	case *kind.Type:
 		said, fix = "is a "+k.Got, "expected "+strings.Join(k.Want, " or ")
+	case *kind.Minimum:
+		said, fix = "is "+number(k.Got), "expected at least "+number(k.Want)
+	case *kind.Maximum:
+		said, fix = "is "+number(k.Got), "expected at most "+number(k.Want)
 	case *kind.Pattern:
 		said, fix = "has the value "+show(k.Got), "expected the form "+k.Want
 	}
 	found.Errorf("schema", pointer, fix, "%s", said)
+}
+
+func number(n *big.Rat) string {
+	return strings.TrimSuffix(strings.TrimRight(n.FloatString(4), "0"), ".")
 }
 
 func show(v any) string {

@@ -88,11 +88,12 @@ func (a *artist) plotCard(n int, name, holder, tone string, width float64) *desi
 			{D: "M92 106l-24 54h18l20-54zM140 106l-8 54h18l2-54zM186 106l10 54h18l-16-54z", Fill: a.value("leaf.700")},
 		}}, Alt: "A garden bed with three rows"}
 	label := map[string]string{"sown": "Sown", "planted": "Planted", "growing": "Growing", "ripe": "Ripe"}[tone]
-	tag := &design.Layer{ID: a.id("use"), Name: "CropTag", Kind: design.Instance, Bounds: design.Rect{Width: 92, Height: 24},
+	tag := &design.Layer{ID: a.id("use"), Name: "CropTag", Kind: design.Instance,
 		Instance: &design.InstanceContent{Family: "crop-tag", Choices: map[string]string{"Tone": tone}, Overrides: []design.Override{{Layer: "Label", Text: &label}}}}
 	if n == 2 {
 		tag.Instance.Choices["Strong"] = "on"
 	}
+	tag.Bounds = a.cropTagVariant("m", tone, n == 2).Bounds
 	return &design.Layer{
 		ID: a.id("card"), Name: fmt.Sprintf("Group %d", n), Kind: design.Box, Fill: "#ffffff", Clip: true,
 		Stroke: &design.Stroke{Color: a.value("page.line"), Width: 1}, Radius: []float64{10},
@@ -109,10 +110,12 @@ func (a *artist) plotCard(n int, name, holder, tone string, width float64) *desi
 func (a *artist) toolShed() *design.Page {
 	page := &design.Page{ID: "tool-shed", Name: "Tool shed", Width: 1440, Height: 420, Background: a.value("page.ground")}
 	page.Layers = append(page.Layers, a.topBar(1440), at(a.heading("Tool shed", 32, 40), 120, 96))
-	for i, tool := range []struct{ name, due string }{{"Watering can", "no"}, {"Long-handled hoe", "yes"}, {"Wheelbarrow", "no"}, {"Border fork", "no"}} {
+	rows := a.toolRow()
+	for i, tool := range []struct{ name, due string }{{"Watering can", "no"}, {"Watering can", "yes"}, {"Garden rake", "no"}, {"Border fork", "no"}} {
 		name := tool.name
+		bounds := rows.Variant(map[string]string{"Due": tool.due}).Root.Bounds
 		page.Layers = append(page.Layers, at(&design.Layer{
-			ID: a.id("use"), Name: "ToolRow", Kind: design.Instance, Bounds: design.Rect{Width: 260, Height: 38},
+			ID: a.id("use"), Name: "ToolRow", Kind: design.Instance, Bounds: bounds,
 			Instance: &design.InstanceContent{Family: "tool-row", Choices: map[string]string{"Due": tool.due}, Overrides: []design.Override{{Layer: "Name", Text: &name}}},
 		}, 120, 160+float64(i)*54))
 	}

@@ -1,7 +1,7 @@
-import { notifications } from "@mantine/notifications";
 import { useState } from "react";
 
 import { ApiError, api, useWrite } from "../api/client";
+import { say } from "../ui/say";
 
 /** Gives files to the server one by one and says what became of each. */
 export function useDrop() {
@@ -12,10 +12,7 @@ export function useDrop() {
     for (const file of files) {
       try {
         const taken = await write.mutateAsync(file);
-        notifications.show({
-          title: taken.name,
-          message: taken.added ? `Taken as ${taken.kind === "design" ? `revision ${taken.revision} of the design` : "a token file"}.` : "It is the same as what is here.",
-        });
+        say(taken.name, taken.added ? `Taken as ${taken.kind === "design" ? `revision ${taken.revision} of the design` : "a token file"}.` : "It is the same as what is here.");
       } catch (error) {
         const known = error instanceof ApiError ? error : new Error("The file could not be read.");
         setRefused((list) => [...list, { file: file.name, error: known }]);

@@ -94,10 +94,10 @@ function Wipe({ size, drawn, frame }: { size: { width: number; height: number };
   const follow = (e: PointerEvent<HTMLDivElement>) => setAt(e.clientX - e.currentTarget.getBoundingClientRect().left);
   return (
     <div className={classes.sheet} style={size} onPointerMove={follow} onPointerLeave={() => setAt(undefined)}>
-      <div className={classes.layer} style={at === undefined ? undefined : { clipPath: `inset(0 ${size.width - at}px 0 0)`, background: "var(--kiln-stage)" }}>
+      <div className={`${classes.layer} ${classes.paper}`} style={at === undefined ? undefined : { clipPath: `inset(0 ${size.width - at}px 0 0)` }}>
         {drawn}
       </div>
-      <div className={`${classes.layer} ${at === undefined ? classes.difference : ""}`} style={at === undefined ? undefined : { clipPath: `inset(0 0 0 ${at}px)`, background: "var(--kiln-stage)" }}>
+      <div className={`${classes.layer} ${classes.paper} ${at === undefined ? classes.difference : ""}`} style={at === undefined ? undefined : { clipPath: `inset(0 0 0 ${at}px)` }}>
         {frame}
       </div>
       {at !== undefined && <div className={classes.edge} style={{ left: at }} />}

@@ -1,10 +1,10 @@
 import { Autocomplete, Button, Modal, TextInput } from "@mantine/core";
-import { notifications } from "@mantine/notifications";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 
 import { api, type Schema, useEntries, useReleasePlan, useWrite } from "../../api/client";
 import { Failure, Query } from "../../ui/States";
+import { say } from "../../ui/say";
 import classes from "./Bench.module.css";
 
 /** Publishes the contract in the catalogue, with the version its changes ask for. */
@@ -17,7 +17,7 @@ export function ReleaseDialog({ bench, close }: { bench: Schema["Bench"]; close:
   const release = useWrite(
     () => api.release(bench.slug, { revision: bench.revision, collection, note }),
     (done) => {
-      notifications.show({ title: `${bench.name} ${done.version}`, message: "Released into the catalogue." });
+      say(`${bench.name} ${done.version}`, "Released into the catalogue.");
       close();
       void navigate(`/catalogue/${bench.slug}`);
     },

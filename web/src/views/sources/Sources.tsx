@@ -1,10 +1,10 @@
 import { Button, FileButton } from "@mantine/core";
-import { notifications } from "@mantine/notifications";
 import { IconUpload } from "@tabler/icons-react";
 
 import { api, type Schema, useSources, useWrite } from "../../api/client";
 import { useDrop } from "../../frame/drop";
 import { Empty, Failure, Problems, Query } from "../../ui/States";
+import { say } from "../../ui/say";
 import classes from "./Sources.module.css";
 
 export function Sources() {
@@ -56,14 +56,11 @@ export function Sources() {
 function Document({ document: d, host }: { document: Schema["SourceDocument"]; host: Schema["HostState"] }) {
   const fetch = useWrite(api.fetch, (got) => {
     const mine = got.documents.find((one) => one.id === d.id);
-    notifications.show({
-      title: d.name,
-      message: mine?.added ? `Revision ${mine.revision} came from the design host.` : `Revision ${mine?.revision ?? ""} is still the newest on the design host.`,
-    });
+    say(d.name, mine?.added ? `Revision ${mine.revision} came from the design host.` : `Revision ${mine?.revision ?? ""} is still the newest on the design host.`);
   });
   const publish = useWrite(
     () => api.publishNext(d.id),
-    () => notifications.show({ title: d.name, message: "The design host has published its next revision. Fetch it to see what moved." }),
+    () => say(d.name, "The design host has published its next revision. Fetch it to see what moved."),
   );
   const newest = d.revisions.length;
   return (

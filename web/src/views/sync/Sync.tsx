@@ -1,5 +1,4 @@
 import { Button, Checkbox } from "@mantine/core";
-import { notifications } from "@mantine/notifications";
 import { type KeyboardEvent, useRef, useState } from "react";
 import { Link } from "react-router";
 
@@ -8,6 +7,7 @@ import { Glyph } from "../../ui/Glyph";
 import { Empty, Failure, Query } from "../../ui/States";
 import { Value } from "../../ui/Value";
 import { Changes } from "../bench/ReleaseDialog";
+import { say } from "../../ui/say";
 import classes from "./Sync.module.css";
 
 /** What the designs moved since it was agreed, to be decided. */
@@ -162,7 +162,7 @@ function Confirm(props: {
   const outcome = useOutcome(c.slug, decision);
   const write = useWrite(
     () => api.decide(c.slug, decision),
-    (done) => notifications.show({ title: c.name, message: done.released ? `Decided, and released as ${done.version}.` : "Decided." }),
+    (done) => say(c.name, done.released ? `Decided, and released as ${done.version}.` : "Decided."),
   );
   const stale = write.error instanceof ApiError && write.error.trouble.status === 409 ? (write.error.trouble.current) : undefined;
   return (

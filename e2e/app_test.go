@@ -1,0 +1,75 @@
+// Package e2e drives the real interface in headless Chromium: a real database,
+// the real servers, the simulated design host.
+package e2e
+
+import (
+	"context"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/token"
+	"cobrik/demo"
+	"cobrik/server"
+	"cobrik/service"
+	"cobrik/standin"
+	"cobrik/store"
+	"cobrik/store/storetest"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }
+
+// app is one running installation with the demo's data.
+type app struct {
+	url, preview string
+	service      *service.Service
+	stopHost     func()
+}
+
+func startApp(t *testing.T) *app {
+	t.Helper()
+	ctx, cancel := context.WithCancel(context.Background())
+	s, err := store.Open(ctx, storetest.URL(t))
+	require.NoError(t, err)
+	t.Cleanup(func() { cancel(); s.Close() }) // the listener holds a connection until its context ends
+	log := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn}))
+
+	host, err := standin.NewHost(map[string][][]byte{demo.Document: demo.Revisions()}, "")
+	require.NoError(t, err)
+	hostListener := listen(t)
+	stopHost := serveOn(t, hostListener, host.Handler())
+
+	a := &app{service: service.New(s, "http://"+hostListener.Addr().String()), stopHost: stopHost}
+	var tokens []token.File
+	for _, name := range demo.TokenFiles {
+		tokens = append(tokens, token.File{Name: name, Text: demo.Tokens(name)})
+	}
+	require.NoError(t, a.service.Seed(ctx, demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, tokens))
+
+	appListener, previewListener := listen(t), listen(t)
+	a.url, a.preview = "http://"+appListener.Addr().String(), "http://"+previewListener.Addr().String()
+	options := server.Options{App: a.url, Preview: a.preview, Log: log}
+	serveOn(t, appListener, server.New(a.service, server.Listen(ctx, s, log), options))
+	serveOn(t, previewListener, server.Preview(a.service.Build, options))
+	return a
+}
+
+func listen(t *testing.T) net.Listener {
+	t.Helper()
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	return l
+}
+
+func serveOn(t *testing.T, l net.Listener, h http.Handler) (stop func()) {
+	s := &http.Server{Handler: h, ReadHeaderTimeout: 10 * time.Second}
+	go func() { _ = s.Serve(l) }() // ends with Close
+	stop = func() { _ = s.Close() }
+	t.Cleanup(stop)
+	return stop
+}

@@ -1,0 +1,41 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/ledger"
+	"cobrik/service"
+)
+
+func edits(part, property, value string) []service.ValueEdit {
+	return []service.ValueEdit{{Part: part, Property: property, Value: value}}
+}
+
+// Every fact of every case, measured in the browser, against the drawn variant:
+// sizes within half a pixel, all else equal.
+func TestEveryMeasuredFactIsAsDrawn(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	for slug, name := range map[string]string{"crop-tag": "CropTag", "tool-row": "ToolRow"} {
+		_, err := a.service.Draft(t.Context(), "furrow", slug)
+		require.NoError(t, err)
+		p.open("/bench/" + slug)
+		p.until("the measurement of "+name, `document.querySelector("footer").innerText.includes("`+name+`:")`)
+		view, err := a.service.Ledger(t.Context(), slug)
+		require.NoError(t, err)
+		require.True(t, view.Measured)
+		built := 0
+		for _, k := range view.Cases {
+			for _, f := range k.Facts {
+				if f.Built != nil && f.Design != nil {
+					built++
+				}
+				assert.Equal(t, ledger.Agree, f.Verdict, "%s, %s: %s · %s is drawn %v, agreed %v, built %v", slug, k.Key, f.Part, f.Property, f.Design, f.Contract, f.Built)
+			}
+		}
+		assert.Greater(t, built, 30, "hardly anything was measured")
+	}
+}

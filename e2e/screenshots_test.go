@@ -1,0 +1,65 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+)
+
+// Takes the pictures of docs/screenshots; make screenshots sets the folder.
+func TestScreenshots(t *testing.T) {
+	dir := os.Getenv("COBRIK_SCREENSHOTS")
+	if dir == "" {
+		t.Skip("COBRIK_SCREENSHOTS names no folder")
+	}
+	a := startApp(t)
+	p := openPage(t, a)
+	shoot := func(name, path, ready string) {
+		if path != "" {
+			p.open(path)
+		}
+		p.sees(ready)
+		p.until("rest", `(() => {
+			const idle = document.querySelector("footer [aria-live]")?.textContent === "Idle" && !document.querySelector(".mantine-Loader-root");
+			window.calm = idle ? (window.calm ?? 0) + 1 : 0;
+			return window.calm > 15;
+		})()`)
+		ctx, cancel := stepTime(p)
+		defer cancel()
+		picture, err := chromedp.Run(ctx, chromedp.CaptureScreenshot())
+		require.NoError(t, err)
+		require.NoError(t, os.WriteFile(filepath.Join(dir, name+".png"), picture, 0o644))
+	}
+	ctx := t.Context()
+	for _, family := range []string{"crop-tag", "tool-row"} {
+		if family == "tool-row" {
+			shoot("survey", "/survey", "Draft a contract")
+		}
+		_, err := a.service.Draft(ctx, "furrow", family)
+		require.NoError(t, err)
+		p.open("/bench/" + family)
+		p.sees("facts agree")
+		_, err = a.service.Release(ctx, family, 1, map[string]string{"crop-tag": "Small things", "tool-row": "Tool shed"}[family], "")
+		require.NoError(t, err)
+	}
+	shoot("code", "/bench/crop-tag/code", "export function CropTag")
+	require.NoError(t, a.service.PublishNext(ctx, "furrow"))
+	_, err := a.service.Fetch(ctx)
+	require.NoError(t, err)
+	shoot("sources", "/sources", "Revision 2")
+	shoot("tokens", "/tokens", "tag.growing.ground")
+	shoot("bench", "/bench/crop-tag", "to decide")
+	shoot("catalogue", "/catalogue", "Small things")
+	p.open("/catalogue/crop-tag")
+	p.sees("Says in a word")
+	p.click("table label", "ripe")
+	shoot("component", "", "1.0.0")
+	p.open("/sync")
+	p.click("button", "Take all from the design")
+	shoot("sync", "", "minor, from")
+	p.click("button", "Dark theme")
+	shoot("bench-dark", "/bench/crop-tag?all=1", "padding-inline")
+}

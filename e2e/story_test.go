@@ -1,0 +1,207 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// The whole story as a person would live it, from the sources to the second
+// release.
+func TestTheStory(t *testing.T) {
+	p := openPage(t, startApp(t))
+
+	// 1. Sources.
+	p.open("/")
+	p.sees("Revision 1")
+	p.sees("semantic.tokens.json")
+	p.axe("Sources")
+
+	// 2. Survey.
+	p.click("nav a", "Survey2 families nothing is drafted from")
+	p.sees("CropTag")
+	p.until("the page's picture", `document.querySelector("[aria-label='Page Plots, as drawn'] svg text")`)
+	p.axe("Survey")
+
+	// 3. The draft.
+	p.click("[aria-label=CropTag] button", "Draft a contract")
+	p.until("the bench", `location.pathname === "/bench/crop-tag"`)
+
+	// 4. Bench: measured, level, all cases.
+	p.sees("22 facts agree")
+	p.until("a measured check of all cases", `document.querySelector("footer").innerText.includes("facts agree")`)
+	assert.Equal(t, 18, evaluate[int](p, `document.querySelectorAll("[aria-label=Cases] button").length`))
+	p.axe("Bench, level")
+	p.press("a")
+	p.sees("86.34px")
+	p.axe("Bench, all facts")
+
+	// Pointing at a row outlines the part in both lanes.
+	row := evaluate[[2]float64](p, `(() => { const b = document.querySelector("tr[data-fact='icon width']").getBoundingClientRect(); return [b.x + 200, b.y + 8] })()`)
+	p.do(chromedp.MouseEvent("mouseMoved", row[0], row[1]))
+	p.until("an outline in both lanes", `["Design", "Built"].every((l) => document.querySelector("section[aria-label=" + l + "] [class*=outline]"))`)
+
+	// Editing a value: the code is compiled and measured anew.
+	p.click("tr[data-fact='root padding-inline'] button", "")
+	p.sees("always, unless a rule says otherwise")
+	p.fill("[role=dialog] input:not([type=radio])", "", "11px")
+	p.press(enter)
+	p.until("the ledger to say that the design has another value",
+		`document.querySelector("tr[data-fact='root padding-inline']")?.dataset.verdict === "design moved"`)
+	p.until("the built lane to follow", `document.querySelector("tr[data-fact='root width'] td:nth-child(5)")?.innerText.includes("92.34px")`)
+	p.click("button", "Undo")
+	p.until("undo to be measured", `document.querySelector("tr[data-fact='root width'] td:nth-child(5)")?.innerText.includes("86.34px")`)
+
+	// Picking a token, by keyboard, and undo by keyboard.
+	evaluate[bool](p, `(() => { document.querySelector("tr[data-fact='root gap']").focus(); return true })()`)
+	p.press("e")
+	p.fill("[role=dialog] input:not([type=radio])", "", "{space.3}")
+	p.press(enter)
+	p.until("the token to be built", `document.querySelector("tr[data-fact='root gap'] td:nth-child(5)")?.innerText.includes("12px")`)
+	p.until("the dialog to close", `!document.querySelector("[role=dialog]")`)
+	p.press("z", chromedp.KeyModifiers(chromedp.ModifierCtrl))
+	p.until("the gap as before", `document.querySelector("tr[data-fact='root gap'] td:nth-child(5)")?.innerText.includes("4px")`)
+
+	// A wrong value is refused with what is expected.
+	evaluate[bool](p, `(() => { document.querySelector("tr[data-fact='root gap']").focus(); return true })()`)
+	p.press("e")
+	p.fill("[role=dialog] input:not([type=radio])", "", "{space.nine}")
+	p.press(enter)
+	p.sees("there is no token space.nine")
+	p.axe("Editing a value")
+	p.click("[role=dialog] button", "Cancel")
+
+	// 5. Code.
+	p.click("a", "Code")
+	p.sees("export function CropTag")
+	p.click("[role=tab]", "CropTag.module.css")
+	p.sees(".toneRipe.strong {")
+	p.axe("Code")
+	zip := evaluate[int](p, `fetch(document.querySelector("a[download]").href).then((r) => r.arrayBuffer()).then((b) => b.byteLength)`)
+	assert.Greater(t, zip, 2000)
+
+	// 6. Catalogue.
+	p.open("/catalogue")
+	p.sees("Nothing is released yet")
+	p.axe("Catalogue, empty")
+	p.open("/bench/crop-tag")
+	p.click("button", "Release…")
+	p.sees("first release")
+	p.fill("[role=dialog] input:not([type=radio])", "", "Small things")
+	p.press(enter)
+	p.until("the component's page", `location.pathname === "/catalogue/crop-tag"`)
+	p.sees("1.0.0")
+	p.axe("Component page")
+	p.click("table label", "ripe")
+	p.until("live controls to be taken up", `document.querySelector("main").innerText.includes("ripe")`)
+	p.open("/catalogue?find=crop+far")
+	p.sees("1 of 1 component")
+	p.open("/catalogue?find=wheelbarrow")
+	p.sees("0 of 1 component")
+	p.axe("Catalogue")
+
+	// 7. Sync.
+	p.open("/sources")
+	p.click("button", "Publish next revision")
+	p.sees("has published its next revision")
+	p.click("button", "Fetch")
+	p.sees("Revision 2")
+	p.until("the count on the line", `document.querySelector("nav a[href='/sync']").innerText.includes("4")`)
+	p.click("nav a[href='/sync']", "")
+	p.sees("root · padding-inline · size=m")
+	p.sees("option added")
+	p.axe("Sync")
+
+	// Keeping one: it is remembered.
+	p.click("[aria-label='Decide root padding-inline'] button", "Keep")
+	p.sees("0 taken, 1 kept")
+	p.click("button", "Confirm")
+	p.until("one fewer to decide", `document.querySelector("nav a[href='/sync']").innerText.includes("3")`)
+	p.until("the kept move", `[...document.querySelectorAll("tr[data-move] button")].some((b) => b.textContent === "Kept")`)
+
+	// Taking the rest: a minor release.
+	p.click("button", "Take all from the design")
+	p.sees("minor, from")
+	p.axe("Sync, deciding")
+	p.click("button", "Confirm")
+	p.sees("released as 1.1.0")
+	p.until("nothing left to decide", `document.querySelector("nav a[href='/sync']").innerText.includes("0")`)
+	p.open("/bench/crop-tag?all=1")
+	p.until("the new tone, built", `document.querySelectorAll("[aria-label=Cases] button").length === 24 && !document.body.innerText.includes("new: ")`)
+	p.sees("22 facts agree")
+	p.until("the kept fact", `[...document.querySelectorAll("tr[data-fact='root padding-inline'] td")].some((td) => td.textContent === "kept")`)
+	p.open("/catalogue/crop-tag")
+	p.sees("tone: the option resting is added")
+
+	// Tokens, for completeness of the line.
+	p.open("/tokens?find=resting")
+	p.sees("3 of 49")
+	p.axe("Tokens")
+
+	// The dark theme, too.
+	p.click("button", "Dark theme")
+	for _, view := range []string{"/sources", "/survey", "/bench", "/bench/crop-tag?all=1", "/bench/crop-tag/code", "/catalogue", "/catalogue/crop-tag", "/sync", "/tokens"} {
+		p.open(view)
+		p.until("the dark theme", `document.documentElement.dataset.mantineColorScheme === "dark"`)
+		p.axe(view + " in the dark")
+	}
+}
+
+func TestABadFileIsRefusedWithEveryProblem(t *testing.T) {
+	p := openPage(t, startApp(t))
+	p.open("/sources")
+	p.sees("Revision 1")
+	bad := filepath.Join(t.TempDir(), "mine.design.json")
+	require.NoError(t, os.WriteFile(bad, []byte(`{
+  "format": "cobrik.design/1", "id": "mine", "name": "Mine", "pages": [],
+  "families": [{ "id": "f", "name": "F", "axes": [], "colour": "red",
+    "variants": [{ "id": "v", "choices": {}, "root": { "id": "l", "name": "L", "kind": "blob", "bounds": { "x": 0, "y": 0, "width": -4, "height": 1 } } }] }]
+}`), 0o644))
+	p.do(chromedp.SetUploadFiles("input[type=file]", []string{bad}))
+	p.sees("mine.design.json was not taken: 3 problems")
+	p.sees("mine.design.json:4:88 /families/0/variants/0/root/kind")
+	p.sees("unknown colour")
+	p.axe("Sources, with problems")
+	p.open("/sources")
+	p.sees("Revision 1")
+	assert.False(t, evaluate[bool](p, `document.body.innerText.includes("Mine")`), "a part of a bad file was kept")
+}
+
+func TestAHostThatIsDownIsSaidAndNothingIsLost(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	p.open("/sources")
+	p.sees("Revision 1")
+	a.stopHost()
+	p.click("button", "Fetch")
+	p.sees("Nothing was fetched: the design host at")
+	p.sees("Revision 1")
+	p.until("the strip to say so", `document.querySelector("footer").innerText.includes("Design host is down")`)
+	p.axe("Sources, host down")
+}
+
+// Two people edit at once: the second is shown both versions.
+func TestAStaleEditShowsBothVersions(t *testing.T) {
+	a := startApp(t)
+	_, err := a.service.Draft(t.Context(), "furrow", "crop-tag")
+	require.NoError(t, err)
+	p := openPage(t, a)
+	p.open("/bench/crop-tag?all=1")
+	p.sees("22 facts agree")
+	p.click("tr[data-fact='root gap'] button", "")
+	p.sees("Value: as CSS writes it")
+	// Somebody else, meanwhile; this window's own news are held back.
+	evaluate[bool](p, `(() => { const real = window.fetch; window.fetch = (r, o) => (r.method ?? o?.method ?? "GET") === "GET" ? new Promise(() => {}) : real(r, o); return true })()`)
+	_, err = a.service.Edit(t.Context(), "crop-tag", 1, edits("root", "border-radius", "9px"))
+	require.NoError(t, err)
+	p.fill("[role=dialog] input:not([type=radio])", "", "7px")
+	p.press(enter)
+	p.sees("Somebody changed this contract since you read it")
+	p.sees("root · gap is 7px instead of {space.1}")
+	p.sees(fmt.Sprintf("revision %d", 2))
+}
