@@ -181,7 +181,7 @@ func propViews(c *contract.Contract) []PropView {
 		if options == nil {
 			options = []string{}
 		}
-		out = append(out, PropView{p.Name, string(p.Kind), p.Purpose, options, plainValue(p, p.Default)})
+		out = append(out, PropView{p.Name, string(p.Kind), emit.Purpose(c, p), options, plainValue(p, p.Default)})
 	}
 	return out
 }

@@ -2,7 +2,6 @@ package service
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
@@ -35,8 +34,12 @@ type fetched struct {
 	ETag string
 }
 
-// errHost marks failures of the host, not of ours.
-type errHost struct{ reason string }
+// errHost marks failures of the host, not of ours. Some may pass when it is
+// asked again.
+type errHost struct {
+	reason  string
+	passing bool
+}
 
 func (e errHost) Error() string { return e.reason }
 
@@ -49,14 +52,14 @@ func (c *hostClient) document(ctx context.Context, id, etag string) (fetched, er
 			return nil
 		case http.StatusOK:
 		default:
-			return errHost{fmt.Sprintf("the design host answered %s for %s", r.Status, id)}
+			return errHost{reason: fmt.Sprintf("the design host answered %s for %s", r.Status, id)}
 		}
 		text, err := io.ReadAll(io.LimitReader(r.Body, int64(design.Limits.Bytes)+1))
 		if err != nil {
-			return err
+			return errHost{"the design host broke off while sending " + id, true}
 		}
 		if len(text) > design.Limits.Bytes {
-			return errHost{fmt.Sprintf("the design host sent more than %d MB for %s", design.Limits.Bytes>>20, id)}
+			return errHost{reason: fmt.Sprintf("the design host sent more than %d MB for %s", design.Limits.Bytes>>20, id)}
 		}
 		out = fetched{text, r.Header.Get("ETag")}
 		return nil
@@ -68,12 +71,10 @@ func (c *hostClient) document(ctx context.Context, id, etag string) (fetched, er
 func (c *hostClient) publish(ctx context.Context, id string) error {
 	return c.ask(ctx, http.MethodPost, "/documents/"+url.PathEscape(id)+"/publish", "", func(r *http.Response) error {
 		if r.StatusCode == http.StatusConflict {
-			var said struct{ Message string }
-			_ = json.NewDecoder(io.LimitReader(r.Body, 1<<16)).Decode(&said)
 			return &Failure{Kind: Invalid, Message: "The design host has no further revision prepared."}
 		}
 		if r.StatusCode != http.StatusOK {
-			return errHost{fmt.Sprintf("the design host answered %s", r.Status)}
+			return errHost{reason: fmt.Sprintf("the design host answered %s", r.Status)}
 		}
 		return nil
 	})
@@ -85,13 +86,13 @@ func (c *hostClient) ask(ctx context.Context, method, path, etag string, read fu
 	var last error
 	for try := 0; ; try++ {
 		last = c.once(ctx, method, path, etag, read)
-		var failure *Failure
-		if last == nil || errors.As(last, &failure) || method != http.MethodGet || try >= len(c.backOff) {
+		var down errHost
+		if !errors.As(last, &down) || !down.passing || method != http.MethodGet || try >= len(c.backOff) {
 			return last
 		}
 		select {
 		case <-ctx.Done():
-			return errHost{"the design host was not waited for any longer"}
+			return errHost{reason: "the design host was not waited for any longer"}
 		case <-time.After(c.backOff[try]):
 		}
 	}
@@ -107,11 +108,11 @@ func (c *hostClient) once(ctx context.Context, method, path, etag string, read f
 	}
 	r, err := c.client.Do(request)
 	if err != nil {
-		return errHost{"the design host at " + c.base + " does not answer"}
+		return errHost{"the design host at " + c.base + " does not answer", true}
 	}
 	defer r.Body.Close()
 	if r.StatusCode >= 500 {
-		return errHost{fmt.Sprintf("the design host answered %s", r.Status)}
+		return errHost{fmt.Sprintf("the design host answered %s", r.Status), true}
 	}
 	return read(r)
 }

@@ -295,7 +295,7 @@ func (s *Service) fetchOne(ctx context.Context, d store.Document) (FetchedDocume
 	}
 	var head struct{ ID string }
 	if json.Unmarshal(got.Text, &head) == nil && head.ID != "" && head.ID != d.ID {
-		return FetchedDocument{}, errHost{fmt.Sprintf("asked for %s, the design host sent %s", d.ID, head.ID)}
+		return FetchedDocument{}, errHost{reason: fmt.Sprintf("asked for %s, the design host sent %s", d.ID, head.ID)}
 	}
 	dropped, err := s.dropDesign(ctx, d.ID, got.Text, store.FromHost, got.ETag)
 	return FetchedDocument{d.ID, dropped.Revision, dropped.Added}, err

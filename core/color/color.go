@@ -106,6 +106,8 @@ func Parse(text string) (Color, error) {
 		return parseHex(s)
 	case s == "transparent":
 		return Color{}, nil
+	case s == "rebeccapurple": // newer than the SVG 1.1 names below (CSS Color 4, 6.1)
+		return Color{0.4, 0.2, 0.6, 1}, nil
 	}
 	if c, ok := colornames.Map[s]; ok {
 		return Color{float64(c.R) / 255, float64(c.G) / 255, float64(c.B) / 255, 1}, nil

@@ -119,7 +119,7 @@ func (p Property) check(value string) error {
 			return bad("a length such as 8px, 0.5rem or 50%")
 		}
 	case lengths:
-		words := strings.Fields(value)
+		words := splitWords(value)
 		for _, w := range words {
 			if !lengthForm.MatchString(w) {
 				return bad("lengths such as 8px or 8px 12px")
@@ -181,8 +181,8 @@ func Comparable(property, value string, fontSize float64) string {
 			return "flex-end"
 		}
 	case length, lengths:
-		words := strings.Fields(value)
-		if slices.Contains(p.keywords, value) || strings.HasPrefix(value, "calc(") {
+		words := splitWords(value)
+		if slices.Contains(p.keywords, value) {
 			if value == "normal" {
 				return "0px"
 			}
@@ -217,6 +217,20 @@ func Comparable(property, value string, fontSize float64) string {
 		return strings.Trim(strings.TrimSpace(first), `"'`)
 	}
 	return value
+}
+
+// splitWords parts a value at spaces that stand outside of brackets.
+func splitWords(value string) []string {
+	depth := 0
+	return strings.FieldsFunc(value, func(r rune) bool {
+		switch r {
+		case '(':
+			depth++
+		case ')':
+			depth--
+		}
+		return r == ' ' && depth == 0
+	})
 }
 
 // rem is the root font size in px: common practice, no source.

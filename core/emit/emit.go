@@ -3,6 +3,7 @@
 package emit
 
 import (
+	"fmt"
 	"strings"
 
 	"cobrik/core/contract"
@@ -112,3 +113,22 @@ func (n *ClassNames) Part(name string) string { return n.parts[name] }
 
 // Value gives the class of a prop's value; empty when no rule names it.
 func (n *ClassNames) Value(prop string, v contract.Value) string { return n.values[prop][v] }
+
+// Purpose says what a prop is for: its own words, or what can be told from the
+// contract.
+func Purpose(c *contract.Contract, p contract.Prop) string {
+	if p.Purpose != "" {
+		return p.Purpose
+	}
+	switch {
+	case p.Kind == contract.Choice:
+		return fmt.Sprintf("The %s of the %s.", strings.ToLower(spaced(p.Name)), strings.ToLower(spaced(c.Name)))
+	case p.Kind == contract.Flag && p.Layer != "":
+		return fmt.Sprintf("Shows the %s.", strings.ToLower(spaced(p.Layer)))
+	case p.Kind == contract.Flag:
+		return fmt.Sprintf("Draws the %s %s.", strings.ToLower(spaced(c.Name)), strings.ToLower(spaced(p.Name)))
+	}
+	return fmt.Sprintf("The text of the %s.", strings.ToLower(spaced(p.Layer)))
+}
+
+func spaced(name string) string { return strings.ReplaceAll(Kebab(name), "-", " ") }

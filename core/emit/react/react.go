@@ -176,7 +176,7 @@ func (w *writer) props() {
 	w.line("export interface %sProps extends Omit<ComponentPropsWithRef<%s>, %s> {", w.contract.Name, quote(w.contract.Root.Element), strings.Join(omitted, " | "))
 	for _, p := range w.contract.Props {
 		w.line("  /**")
-		w.line("   * %s", comment(purpose(w.contract, p)))
+		w.line("   * %s", comment(emit.Purpose(w.contract, p)))
 		w.line("   * @default %s", comment(literal(p)))
 		w.line("   */")
 		w.line("  %s?: %s;", p.Name, w.typeOf(p))
@@ -184,25 +184,6 @@ func (w *writer) props() {
 	w.line("}")
 	w.line("")
 }
-
-// purpose says what a prop is for: its own words, or what can be told from the
-// contract.
-func purpose(c *contract.Contract, p contract.Prop) string {
-	if p.Purpose != "" {
-		return p.Purpose
-	}
-	switch {
-	case p.Kind == contract.Choice:
-		return fmt.Sprintf("The %s of the %s.", strings.ToLower(spaced(p.Name)), strings.ToLower(spaced(c.Name)))
-	case p.Kind == contract.Flag && p.Layer != "":
-		return fmt.Sprintf("Shows the %s.", strings.ToLower(spaced(p.Layer)))
-	case p.Kind == contract.Flag:
-		return fmt.Sprintf("Draws the %s %s.", strings.ToLower(spaced(c.Name)), strings.ToLower(spaced(p.Name)))
-	}
-	return fmt.Sprintf("The text of the %s.", strings.ToLower(spaced(p.Layer)))
-}
-
-func spaced(name string) string { return strings.ReplaceAll(emit.Kebab(name), "-", " ") }
 
 func (w *writer) classTables() {
 	written := false

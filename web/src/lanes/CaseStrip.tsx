@@ -28,7 +28,7 @@ export function CaseStrip({ cases, src, measure, verdicts, chosen, onChoose, onM
   const { cell, height, scale } = useMemo(() => {
     const width = Math.max(24, ...cases.map((c) => c.width));
     const tall = Math.max(16, ...cases.map((c) => c.height));
-    const letters = Math.max(...cases.map((c) => c.name.length));
+    const letters = Math.max(...cases.map((c) => c.name.length + (c.new.length > 0 ? 5 : 0)));
     const fit = Math.min(1, most.width / width, most.height / tall);
     return { cell: Math.max(Math.ceil(width * fit) + 2 * pad, Math.ceil(letters * 6.7) + 34), height: Math.ceil(tall * fit), scale: fit };
   }, [cases]);

@@ -93,7 +93,7 @@ function Wipe({ size, drawn, frame }: { size: { width: number; height: number };
   const [at, setAt] = useState<number>();
   const follow = (e: PointerEvent<HTMLDivElement>) => setAt(e.clientX - e.currentTarget.getBoundingClientRect().left);
   return (
-    <div className={classes.sheet} style={size} onPointerMove={follow} onPointerLeave={() => setAt(undefined)}>
+    <div className={`${classes.sheet} ${at === undefined ? classes.marked : ""}`} style={size} onPointerMove={follow} onPointerLeave={() => setAt(undefined)}>
       <div className={`${classes.layer} ${classes.paper}`} style={at === undefined ? undefined : { clipPath: `inset(0 ${size.width - at}px 0 0)` }}>
         {drawn}
       </div>

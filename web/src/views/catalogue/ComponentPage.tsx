@@ -64,7 +64,7 @@ function Page({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
                 <tr key={p.name}>
                   <td>
                     <code>{p.name}</code>
-                    {p.purpose && <div className="quiet">{p.purpose}</div>}
+                    <div className="quiet">{p.purpose}</div>
                   </td>
                   <td className="quiet">{p.kind}</td>
                   <td className="mono">{String(p.default)}</td>
@@ -151,6 +151,7 @@ function History({ slug }: { slug: string }) {
               <li key={r.version}>
                 <strong className="mono">{r.version}</strong> <span className="quiet">{new Date(r.released).toLocaleString()}</span>
                 {r.note && <div>{r.note}</div>}
+                {r.changes.length === 0 && !r.note && <div>First release.</div>}
                 {r.changes.length > 0 && <Changes list={r.changes} />}
               </li>
             ))}

@@ -1,0 +1,163 @@
+package react_test
+
+import (
+	"os"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+	"cobrik/core/emit"
+	"cobrik/core/emit/compile"
+	"cobrik/core/emit/css"
+	"cobrik/core/emit/react"
+	"cobrik/core/ledger"
+	"cobrik/core/token"
+)
+
+func cropTag(t testing.TB) (*design.Document, *contract.Contract, *token.Set) {
+	t.Helper()
+	read := func(name string) []byte {
+		text, err := os.ReadFile("../../../demo/furrow/" + name)
+		require.NoError(t, err)
+		return text
+	}
+	tokens, found := token.Read(token.File{Name: "core", Text: read("core.tokens.json")}, token.File{Name: "semantic", Text: read("semantic.tokens.json")})
+	require.Empty(t, found)
+	doc, found := design.Read("furrow", read("furrow-1.design.json"))
+	require.Empty(t, found)
+	c, found := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
+	require.Empty(t, found)
+	return doc, c, tokens
+}
+
+func file(t *testing.T, files []emit.File, path string) string {
+	t.Helper()
+	for _, f := range files {
+		if f.Path == path {
+			return f.Content
+		}
+	}
+	t.Fatalf("%s is not emitted", path)
+	return ""
+}
+
+func TestTheCodeReadsAsWrittenByHand(t *testing.T) {
+	_, c, tokens := cropTag(t)
+	files := react.Emit(c, tokens, react.Options{Version: "1.2.3"})
+	tsx := file(t, files, "CropTag.tsx")
+	for _, want := range []string{
+		`export type CropTagSize = "s" | "m" | "l";`,
+		`extends Omit<ComponentPropsWithRef<"span">, "children">`,
+		"   * @default \"m\"\n   */\n  size?: CropTagSize;",
+		`{...rest} className={classes.filter(Boolean).join(" ")}`,
+		"      <span>{label}</span>\n",
+		`aria-hidden="true"`,
+	} {
+		assert.Contains(t, tsx, want)
+	}
+	assert.NotContains(t, tsx, "data-", "an attribute for our own sake is left over")
+	style := file(t, files, "CropTag.module.css")
+	assert.Contains(t, style, ".sizeS {\n  padding-inline: var(--space-1-half);\n")
+	assert.Contains(t, style, ".toneRipe.strong {\n  background-color: var(--tag-ripe-ground-strong);\n}")
+	assert.NotContains(t, style, "#", "a token was flattened: no theme could re-point it")
+	used := file(t, files, "tokens.css")
+	assert.Contains(t, used, "--tag-ripe-ink: var(--squash-700);")
+	assert.NotContains(t, used, "--page-line", "tokens the component does not use are shipped")
+	assert.Contains(t, file(t, files, "package.json"), `"version": "1.2.3"`)
+	assert.Equal(t, files, react.Emit(c, tokens, react.Options{Version: "1.2.3"}), "the same contract gave other bytes")
+}
+
+// Names and texts from a design must not break out of the code they stand in.
+func TestHostileTextStaysText(t *testing.T) {
+	_, c, tokens := cropTag(t)
+	evil := "*/ alert(1); /* \"`${x}` </script> {y} \u2028 \\"
+	c.Purpose = evil
+	c.Prop("label").Default = contract.Value(evil)
+	c.Prop("size").Purpose = evil
+	c.Prop("tone").Options[0] = `so"wn`
+	for i := range c.Rules {
+		if c.Rules[i].When.Props["tone"] == "sown" {
+			c.Rules[i].When.Props["tone"] = `so"wn`
+		}
+	}
+	c.Root.Children[0].Label = evil
+	files := react.Emit(c, tokens, react.Options{})
+	bundle, found := compile.React(files)
+	require.Empty(t, found, file(t, files, "CropTag.tsx"))
+	assert.Equal(t, 1, strings.Count(bundle.JS, "function CropTag("))
+	assert.NotRegexp(t, `(?m)^\s*alert\(1\)`, file(t, files, "CropTag.tsx"))
+}
+
+// Rules win by order, whatever they name: where specificity (Selectors 4, 17)
+// would decide otherwise, it is taken away.
+func TestALaterRuleOfFewerConditionsWins(t *testing.T) {
+	_, c, _ := cropTag(t)
+	assert.NotContains(t, css.Module(c), ":where", "weight is taken away without need")
+	c.Rules = append(c.Rules, contract.Rule{Part: "root", When: contract.Condition{Props: map[string]contract.Value{"strong": "true"}}, Set: contract.Style{"background-color": "#000000"}})
+	sheet := css.Module(c)
+	assert.Contains(t, sheet, ".root:where(.toneRipe.strong) {")
+	assert.Contains(t, sheet, ".root:where(.strong) {\n  background-color: #000000;")
+}
+
+func TestClassNamesNeverMeet(t *testing.T) {
+	_, c, _ := cropTag(t)
+	c.Part("label").Name = "strong"
+	c.Part("strong").Style = contract.Style{"opacity": "0.5"}
+	names := emit.Classes(c)
+	assert.NotEqual(t, names.Part("strong"), names.Value("strong", "true"), "the part and the flag would paint each other")
+	seen := map[string]bool{}
+	for _, n := range names.All() {
+		assert.False(t, seen[n])
+		seen[n] = true
+	}
+}
+
+func TestCompileErrorsNameTheLine(t *testing.T) {
+	_, found := compile.React([]emit.File{{Path: "index.ts", Content: "export const a = 1;\nexport const b = ;\n"}})
+	require.Len(t, found, 1)
+	assert.Equal(t, [3]any{"index.ts", 2, 18}, [3]any{found[0].File, found[0].Line, found[0].Column})
+	_, found = compile.React([]emit.File{{Path: "index.ts", Content: `import "left-behind";`}})
+	require.Len(t, found, 1)
+	assert.Contains(t, found[0].Message, "no file or package left-behind")
+	_, found = compile.React([]emit.File{{Path: "index.ts", Content: `import "../../../etc/passwd";`}})
+	assert.NotEmpty(t, found, "the file system was read")
+}
+
+func BenchmarkDraftEmitCompileCropTag(b *testing.B) {
+	doc, _, tokens := cropTag(b)
+	f := doc.FamilyNamed("CropTag")
+	b.ReportAllocs()
+	for b.Loop() {
+		c, found := contract.Draft(doc, f, tokens)
+		if found != nil {
+			b.Fatal(found)
+		}
+		if _, found := compile.React(react.Emit(c, tokens, react.Options{})); found != nil {
+			b.Fatal(found)
+		}
+	}
+}
+
+func BenchmarkDraftCropTag(b *testing.B) {
+	doc, _, tokens := cropTag(b)
+	b.ReportAllocs()
+	for b.Loop() {
+		contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
+	}
+}
+
+func BenchmarkLedgerOfAllCropTagCases(b *testing.B) {
+	doc, c, tokens := cropTag(b)
+	f := doc.FamilyNamed("CropTag")
+	b.ReportAllocs()
+	for b.Loop() {
+		l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f)
+		for _, k := range c.Cases(f) {
+			l.Facts(k, nil)
+		}
+	}
+}

@@ -1,0 +1,132 @@
+package server_test
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/emit/compile"
+	"cobrik/core/problem"
+	"cobrik/server"
+	"cobrik/service"
+	"cobrik/store/storetest"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }
+
+var options = server.Options{App: "http://127.0.0.1:7180", Preview: "http://127.0.0.1:7181", Log: slog.New(slog.DiscardHandler)}
+
+func application(t *testing.T) http.Handler {
+	t.Helper()
+	s := storetest.Open(t)
+	ctx, cancel := context.WithCancel(context.Background())
+	t.Cleanup(cancel)
+	return server.New(service.New(s, ""), server.Listen(ctx, s, options.Log), options)
+}
+
+func ask(h http.Handler, method, target string, body io.Reader, headers ...string) *httptest.ResponseRecorder {
+	r := httptest.NewRequest(method, target, body)
+	for i := 0; i+1 < len(headers); i += 2 {
+		r.Header.Set(headers[i], headers[i+1])
+	}
+	w := httptest.NewRecorder()
+	h.ServeHTTP(w, r)
+	return w
+}
+
+const app = "http://127.0.0.1:7180"
+
+func TestOnlyCobriksOwnPagesMayWrite(t *testing.T) {
+	h := application(t)
+	draft := func(headers ...string) int {
+		return ask(h, "POST", app+"/api/components", strings.NewReader(`{"document":"d","family":"f"}`), append(headers, "Content-Type", "application/json")...).Code
+	}
+	assert.Equal(t, http.StatusNotFound, draft("Origin", app), "the own page is refused")
+	assert.Equal(t, http.StatusNotFound, draft("Origin", "http://localhost:7180"))
+	assert.Equal(t, http.StatusForbidden, draft("Origin", "null"), "a component in the preview can write")
+	assert.Equal(t, http.StatusForbidden, draft("Origin", "http://127.0.0.1:7181"))
+	assert.Equal(t, http.StatusForbidden, draft("Origin", "https://elsewhere.example"))
+	assert.Equal(t, http.StatusMisdirectedRequest, ask(h, "GET", "http://rebound.example/api/project", nil).Code, "another name pointed here is answered")
+}
+
+func TestAnswersCarryThePolicies(t *testing.T) {
+	h := application(t)
+	for _, path := range []string{"/", "/bench/crop-tag", "/api/project", "/api/nothing"} {
+		w := ask(h, "GET", app+path, nil)
+		policy := w.Header().Get("Content-Security-Policy")
+		assert.Contains(t, policy, "default-src 'none'", path)
+		assert.Contains(t, policy, "frame-src http://127.0.0.1:7181", path)
+		assert.NotContains(t, policy, "script-src 'self' 'unsafe", path)
+		assert.Equal(t, "nosniff", w.Header().Get("X-Content-Type-Options"))
+	}
+	assert.Equal(t, http.StatusOK, ask(h, "GET", app+"/bench/anything", nil).Code, "a deep link is not served the page")
+	assert.Equal(t, http.StatusNotFound, ask(h, "GET", app+"/api/nothing", nil).Code)
+}
+
+// An upload of 200 MB is answered, not stored and not read to its end.
+func TestA200MBUploadIsRefused(t *testing.T) {
+	read := &counting{left: 200 << 20}
+	w := ask(application(t), "POST", app+"/api/sources?file=big.json", read, "Content-Type", "application/octet-stream")
+	assert.Equal(t, http.StatusRequestEntityTooLarge, w.Code, w.Body.String())
+	assert.Less(t, (200<<20)-read.left, 40<<20, "the whole upload was read")
+}
+
+type counting struct{ left int }
+
+func (c *counting) Read(p []byte) (int, error) {
+	if c.left == 0 {
+		return 0, io.EOF
+	}
+	n := min(len(p), c.left)
+	copy(p, bytes.Repeat([]byte(" "), n))
+	c.left -= n
+	return n, nil
+}
+
+func TestProblemsReachTheCaller(t *testing.T) {
+	w := ask(application(t), "POST", app+"/api/sources?file=x.tokens.json", strings.NewReader(`{"a":{"$value":"{b}"}}`), "Content-Type", "application/octet-stream")
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	assert.Contains(t, w.Body.String(), "a → b points at a token that is not there")
+	assert.Contains(t, w.Body.String(), `"pointer":"/a/$value"`)
+	w = ask(application(t), "POST", app+"/api/components", strings.NewReader(`{"document":4}`), "Content-Type", "application/json")
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	assert.Contains(t, w.Body.String(), `"message"`)
+}
+
+func TestThePreviewIsIsolated(t *testing.T) {
+	h := server.Preview(func(context.Context, string) (service.Built, error) {
+		return service.Built{Name: "Tag", Build: "1", Bundle: compile.Bundle{JS: "globalThis.cobrikComponent={}", CSS: ".a{}"}}, nil
+	}, options)
+	w := ask(h, "GET", "http://127.0.0.1:7181/c/tag/1/", nil)
+	require.Equal(t, http.StatusOK, w.Code)
+	policy := w.Header().Get("Content-Security-Policy")
+	for _, want := range []string{"default-src 'none'", "connect-src 'none'", "sandbox allow-scripts", "frame-ancestors http://127.0.0.1:7180"} {
+		assert.Contains(t, policy, want)
+	}
+	assert.NotContains(t, policy, "unsafe", "code of an attribute or a string would run")
+	assert.Contains(t, ask(h, "GET", "http://127.0.0.1:7181/c/tag/1/component.js", nil).Body.String(), `cobrikRun(globalThis.cobrikComponent["Tag"])`)
+	assert.Contains(t, ask(h, "GET", "http://127.0.0.1:7181/c/tag/2/component.js", nil).Body.String(), "moved on", "an old page runs new code")
+	assert.Equal(t, http.StatusNotFound, ask(h, "GET", "http://127.0.0.1:7181/api/project", nil).Code, "the API is on the preview origin")
+}
+
+func TestWhatDoesNotCompileIsSaid(t *testing.T) {
+	broken := server.Preview(func(context.Context, string) (service.Built, error) {
+		return service.Built{Name: "Tag", Build: "1", Problems: problem.List{{Severity: problem.Error, File: "Tag.tsx", Line: 7, Column: 3, Message: "Unexpected </script>"}}}, nil
+	}, options)
+	script := ask(broken, "GET", "http://127.0.0.1:7181/c/tag/1/component.js", nil).Body.String()
+	assert.Contains(t, script, `"file":"Tag.tsx","line":7`)
+	assert.NotContains(t, script, "</script>")
+	gone := server.Preview(func(context.Context, string) (service.Built, error) {
+		return service.Built{}, errors.New("no database")
+	}, options)
+	assert.Contains(t, ask(gone, "GET", "http://127.0.0.1:7181/c/tag/1/component.js", nil).Body.String(), "cobrikFailed(")
+}
