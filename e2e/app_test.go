@@ -31,7 +31,10 @@ type app struct {
 	stopHost     func()
 }
 
-func startApp(t *testing.T) *app {
+// builds may change what the preview is given to run.
+type builds func(*service.Service) server.Builder
+
+func startApp(t *testing.T, change ...builds) *app {
 	t.Helper()
 	ctx, cancel := context.WithCancel(context.Background())
 	s, err := store.Open(ctx, storetest.URL(t))
@@ -55,7 +58,11 @@ func startApp(t *testing.T) *app {
 	a.url, a.preview = "http://"+appListener.Addr().String(), "http://"+previewListener.Addr().String()
 	options := server.Options{App: a.url, Preview: a.preview, Log: log}
 	serveOn(t, appListener, server.New(a.service, server.Listen(ctx, s, log), options))
-	serveOn(t, previewListener, server.Preview(a.service.Build, options))
+	build := a.service.Build
+	for _, c := range change {
+		build = c(a.service)
+	}
+	serveOn(t, previewListener, server.Preview(build, options))
 	return a
 }
 

@@ -19,17 +19,18 @@ type Traced struct {
 
 var frame = regexp.MustCompile(`component\.js:(\d+):(\d+)`)
 
-// Trace finds the first line of the emitted source in a browser's stack trace,
-// through the compiled bundle's source map.
+// Trace finds the line of a component's emitted source that a browser's stack
+// trace names, through the compiled bundle's source map.
 func (s *Service) Trace(ctx context.Context, slug, build, stack string) (Traced, error) {
 	b, err := s.Build(ctx, slug)
 	if err != nil || b.Build != build || b.Bundle.Map == "" {
 		return Traced{}, err
 	}
-	return traceIn(b, stack)
+	return b.Trace(stack)
 }
 
-func traceIn(b Built, stack string) (Traced, error) {
+// Trace finds the first line of the emitted source in a browser's stack trace.
+func (b Built) Trace(stack string) (Traced, error) {
 	m, err := sourcemap.Parse("", []byte(b.Bundle.Map))
 	if err != nil {
 		return Traced{}, err

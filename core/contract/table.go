@@ -39,16 +39,6 @@ func (a assignment) covers(at []int) bool {
 	return true
 }
 
-func (a assignment) size() int {
-	n := 0
-	for _, v := range a.at {
-		if v >= 0 {
-			n++
-		}
-	}
-	return n
-}
-
 func (t *table) condition(a assignment) Condition {
 	c := Condition{Props: map[string]Value{}}
 	for i, v := range a.at {

@@ -56,7 +56,8 @@ export function Ledger({ facts, measured, all, onAll, part, onPart, onEdit }: Pr
       <div className={classes.scroll} tabIndex={shown.length === 0 ? 0 : -1}>
         {shown.length === 0 ? (
           <p className={classes.level}>
-            <Glyph verdict="agree" measured={measured} size={20} /> Level: design, contract and built component say the same of this case.
+            <Glyph verdict="agree" measured={measured} size={20} />
+            {measured ? "Level: design, contract and built component say the same of this case." : "Design and contract say the same of this case; the built side is not measured."}
           </p>
         ) : (
           <table className="grid" ref={body}>

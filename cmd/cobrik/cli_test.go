@@ -1,0 +1,97 @@
+package main_test
+
+import (
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+var binary string
+
+func TestMain(m *testing.M) {
+	dir, err := os.MkdirTemp("", "cobrik-cli-")
+	if err == nil {
+		binary = filepath.Join(dir, "cobrik")
+		var out []byte
+		if out, err = exec.Command("go", "build", "-o", binary, ".").CombinedOutput(); err != nil {
+			os.Stderr.Write(out)
+		}
+	}
+	code := 1
+	if err == nil {
+		code = m.Run()
+	}
+	_ = os.RemoveAll(dir) // a left-over in the temporary folder hurts nobody
+	os.Exit(code)
+}
+
+const furrow = "../../demo/furrow/"
+
+func run(t *testing.T, args ...string) (stdout, stderr string, ok bool) {
+	t.Helper()
+	var out, errs strings.Builder
+	cmd := exec.Command(binary, args...)
+	cmd.Stdout, cmd.Stderr = &out, &errs
+	cmd.Env = append(os.Environ(), "DATABASE_URL=postgres://nowhere.invalid/none") // none of these may need it
+	err := cmd.Run()
+	return out.String(), errs.String(), err == nil
+}
+
+var tokens = []string{"--tokens", furrow + "core.tokens.json", "--tokens", furrow + "semantic.tokens.json"}
+
+func TestFromDesignToCodeWithoutADatabase(t *testing.T) {
+	dir := t.TempDir()
+	drafted, errs, ok := run(t, append([]string{"contract", "draft", furrow + "furrow-1.design.json", "--family", "CropTag"}, tokens...)...)
+	require.True(t, ok, errs)
+	assert.Empty(t, errs)
+	file := filepath.Join(dir, "crop-tag.json")
+	require.NoError(t, os.WriteFile(file, []byte(drafted), 0o644))
+	out, errs, ok := run(t, append([]string{"emit", file, "--target", "react", "--out", filepath.Join(dir, "src")}, tokens...)...)
+	require.True(t, ok, errs)
+	for _, name := range []string{"CropTag.tsx", "CropTag.module.css", "tokens.css", "index.ts", "package.json", "tsconfig.json"} {
+		assert.Contains(t, out, name)
+		assert.FileExists(t, filepath.Join(dir, "src", name))
+	}
+	out, errs, ok = run(t, "tokens", "build", furrow+"core.tokens.json", furrow+"semantic.tokens.json", "--out", dir)
+	require.True(t, ok, errs)
+	assert.Contains(t, out, "tokens.css")
+	sheet, err := os.ReadFile(filepath.Join(dir, "tokens.css"))
+	require.NoError(t, err)
+	assert.Contains(t, string(sheet), "--page-ground: var(--soil-50);")
+}
+
+func TestMistakesAreToldWithWhatToDo(t *testing.T) {
+	broken := filepath.Join(t.TempDir(), "broken.json")
+	require.NoError(t, os.WriteFile(broken, []byte("{\n  \"format\": \"cobrik.design/1\",\n"), 0o644))
+	for name, c := range map[string]struct {
+		args []string
+		says string
+	}{
+		"unknown family":   {[]string{"contract", "draft", furrow + "furrow-1.design.json", "--family", "Nope"}, "it has CropTag, ToolRow"},
+		"no family":        {[]string{"contract", "draft", furrow + "furrow-1.design.json"}, `"family" not set`},
+		"no such file":     {[]string{"contract", "draft", "nowhere.json", "--family", "X"}, "no such file"},
+		"truncated":        {[]string{"contract", "draft", broken, "--family", "X"}, "broken.json:3:1: the file ends in the middle of a value"},
+		"tokens missing":   {[]string{"contract", "draft", furrow + "furrow-1.design.json", "--family", "CropTag"}, "is bound to tag."},
+		"unknown target":   {[]string{"emit", broken, "--target", "cobol"}, "use react"},
+		"unknown platform": {[]string{"tokens", "build", furrow + "core.tokens.json", "--platform", "cobol"}, "use css"},
+		"dangling alias":   {[]string{"tokens", "build", furrow + "semantic.tokens.json"}, "points at a token that is not there"},
+	} {
+		out, errs, ok := run(t, c.args...)
+		assert.False(t, ok, "%s: exits as if all were well", name)
+		assert.Empty(t, out, name)
+		assert.Contains(t, errs, c.says, name)
+	}
+}
+
+func TestHelpExplainsEachCommand(t *testing.T) {
+	for _, args := range [][]string{{"help"}, {"help", "tokens", "build"}, {"help", "contract", "draft"}, {"help", "emit"}, {"help", "serve"}, {"help", "demo"}} {
+		out, _, ok := run(t, args...)
+		assert.True(t, ok)
+		assert.Contains(t, out, "Usage:")
+	}
+}

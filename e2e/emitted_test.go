@@ -1,0 +1,150 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/evanw/esbuild/pkg/api"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+	"cobrik/core/emit"
+	"cobrik/core/emit/react"
+	"cobrik/core/token"
+	"cobrik/demo"
+)
+
+// emitted writes every family's code of a revision into a folder that sees the
+// front end's packages.
+func emitted(t *testing.T, revision int) (dir string, contracts []*contract.Contract, doc *design.Document) {
+	t.Helper()
+	var files []token.File
+	for _, name := range demo.TokenFiles {
+		files = append(files, token.File{Name: name, Text: demo.Tokens(name)})
+	}
+	tokens, found := token.Read(files...)
+	require.Empty(t, found)
+	doc, found = design.Read("furrow", demo.Revisions()[revision-1])
+	require.Empty(t, found)
+	dir = t.TempDir()
+	modules, err := filepath.Abs("../web/node_modules")
+	require.NoError(t, err)
+	require.NoError(t, os.Symlink(modules, filepath.Join(dir, "node_modules")))
+	for _, f := range doc.Families {
+		c, found := contract.Draft(doc, f, tokens)
+		require.Empty(t, found)
+		contracts = append(contracts, c)
+		require.NoError(t, os.Mkdir(filepath.Join(dir, c.Name), 0o755))
+		for _, f := range react.Emit(c, tokens, react.Options{}) {
+			require.NoError(t, os.WriteFile(filepath.Join(dir, c.Name, f.Path), []byte(f.Content), 0o644))
+		}
+	}
+	return dir, contracts, doc
+}
+
+// The emitted code passes TypeScript's compiler in strict mode, and uses of it
+// that are wrong do not.
+func TestEmittedCodeIsStrictlyTyped(t *testing.T) {
+	dir, _, _ := emitted(t, 3)
+	tsc := func(project string) (string, error) {
+		out, err := exec.Command("node", "../web/node_modules/typescript/bin/tsc", "-p", filepath.Join(dir, project)).CombinedOutput()
+		return string(out), err
+	}
+	for _, name := range []string{"CropTag", "ToolRow"} {
+		out, err := tsc(name)
+		require.NoError(t, err, "%s: %s", name, out)
+	}
+	use := func(jsx string) string {
+		text := "import { createRef } from \"react\";\nimport { CropTag } from \"./index\";\nexport const ref = createRef<HTMLSpanElement>();\nexport const use = " + jsx + ";\n"
+		require.NoError(t, os.WriteFile(filepath.Join(dir, "CropTag", "use.tsx"), []byte(text), 0o644))
+		out, _ := tsc("CropTag")
+		return out
+	}
+	assert.Empty(t, use(`<CropTag ref={ref} size="l" tone="planted" strong title="x" aria-label="y" onClick={() => {}} className="mine" style={{ margin: 1 }} />`),
+		"native attributes and ref are not passed on")
+	assert.Contains(t, use(`<CropTag tone="sown" />`), `"sown"`, "an option that was renamed still passes")
+	assert.Contains(t, use(`<CropTag href="/x" />`), "href")
+	assert.Contains(t, use(`<CropTag>children</CropTag>`), "children")
+}
+
+// Every case rendered with react-dom: the texts shown, the parts hidden, the
+// classes of its options, native attributes kept.
+func TestEmittedCodeRendersWithReactDOM(t *testing.T) {
+	dir, contracts, doc := emitted(t, 2)
+	var script strings.Builder
+	script.WriteString("import { createElement as h } from \"react\";\nimport { renderToStaticMarkup } from \"react-dom/server\";\n")
+	type expectation struct{ name, text, option string }
+	var want []expectation
+	for i, c := range contracts {
+		fmt.Fprintf(&script, "import * as m%d from \"./%s/index\";\n", i, c.Name)
+		for _, k := range c.Cases(doc.FamilyNamed(c.Name)) {
+			var props []string
+			e := expectation{name: c.Name + " " + k.Name}
+			for _, p := range c.Props {
+				v := k.Values[p.Name]
+				if p.Kind == contract.Flag {
+					props = append(props, fmt.Sprintf("%s: %s", p.Name, v))
+				} else {
+					props = append(props, fmt.Sprintf("%s: %q", p.Name, v))
+				}
+				if p.Kind == contract.Text && shownText(c, k, p.Name) {
+					e.text += string(v)
+				}
+				if class := emit.Classes(c).Value(p.Name, v); class != "" {
+					e.option = class
+				}
+			}
+			fmt.Fprintf(&script, "console.log(renderToStaticMarkup(h(m%d.%s, { %s, id: \"kept\", className: \"mine\" })));\n", i, c.Name, strings.Join(props, ", "))
+			want = append(want, e)
+		}
+	}
+	entry := filepath.Join(dir, "render.ts")
+	require.NoError(t, os.WriteFile(entry, []byte(script.String()), 0o644))
+	result := api.Build(api.BuildOptions{EntryPoints: []string{entry}, Bundle: true, Platform: api.PlatformNode, Outfile: filepath.Join(dir, "render.js"), Write: true,
+		JSX: api.JSXAutomatic, Loader: map[string]api.Loader{".module.css": api.LoaderLocalCSS}})
+	require.Empty(t, result.Errors)
+	out, err := exec.Command("node", filepath.Join(dir, "render.js")).CombinedOutput()
+	require.NoError(t, err, string(out))
+	lines := strings.Split(strings.TrimSpace(string(out)), "\n")
+	require.Len(t, lines, len(want))
+	for i, e := range want {
+		text := stripTags(lines[i])
+		assert.Equal(t, e.text, text, e.name)
+		assert.Contains(t, lines[i], `id="kept"`, e.name)
+		assert.Contains(t, lines[i], ` mine"`, e.name)
+		assert.Contains(t, lines[i], e.option, e.name)
+	}
+}
+
+// shownText tells whether the part that shows a text prop is shown in a case.
+func shownText(c *contract.Contract, k contract.Case, prop string) bool {
+	shown := false
+	contract.Resolve(c, k.Values, token.Empty()).Walk(func(r *contract.Resolved) {
+		shown = shown || r.Part.Text == prop && r.Shown
+	})
+	return shown
+}
+
+func stripTags(html string) string {
+	var b strings.Builder
+	in := false
+	for _, r := range html {
+		switch r {
+		case '<':
+			in = true
+		case '>':
+			in = false
+		default:
+			if !in {
+				b.WriteRune(r)
+			}
+		}
+	}
+	return b.String()
+}
