@@ -33,6 +33,7 @@ var allowed = map[string][]string{
 	"standin":           {},
 	"web":               {},
 	"demo":              {},
+	"demo/demotest":     {"core/design", "core/token", "demo"},
 	"docs/formats":      {},
 	"cmd/cobrik":        {"core/*", "service", "server", "store", "store/cluster", "standin", "demo"},
 }

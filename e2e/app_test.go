@@ -13,8 +13,8 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"cobrik/core/token"
 	"cobrik/demo"
+	"cobrik/demo/demotest"
 	"cobrik/server"
 	"cobrik/service"
 	"cobrik/standin"
@@ -48,11 +48,7 @@ func startApp(t *testing.T, change ...builds) *app {
 	stopHost := serveOn(t, hostListener, host.Handler())
 
 	a := &app{service: service.New(s, "http://"+hostListener.Addr().String()), stopHost: stopHost}
-	var tokens []token.File
-	for _, name := range demo.TokenFiles {
-		tokens = append(tokens, token.File{Name: name, Text: demo.Tokens(name)})
-	}
-	require.NoError(t, a.service.Seed(ctx, demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, tokens))
+	require.NoError(t, a.service.Seed(ctx, demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 
 	appListener, previewListener := listen(t), listen(t)
 	a.url, a.preview = "http://"+appListener.Addr().String(), "http://"+previewListener.Addr().String()

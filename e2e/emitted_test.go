@@ -17,21 +17,14 @@ import (
 	"cobrik/core/emit"
 	"cobrik/core/emit/react"
 	"cobrik/core/token"
-	"cobrik/demo"
+	"cobrik/demo/demotest"
 )
 
 // emitted writes every family's code of a revision into a folder that sees the
 // front end's packages.
-func emitted(t *testing.T, revision int) (dir string, contracts []*contract.Contract, doc *design.Document) {
+func emitted(t *testing.T, revision int) (dir string, contracts []*contract.Contract, _ *design.Document) {
 	t.Helper()
-	var files []token.File
-	for _, name := range demo.TokenFiles {
-		files = append(files, token.File{Name: name, Text: demo.Tokens(name)})
-	}
-	tokens, found := token.Read(files...)
-	require.Empty(t, found)
-	doc, found = design.Read("furrow", demo.Revisions()[revision-1])
-	require.Empty(t, found)
+	doc, tokens := demotest.Furrow(t, revision)
 	dir = t.TempDir()
 	modules, err := filepath.Abs("../web/node_modules")
 	require.NoError(t, err)

@@ -13,8 +13,8 @@ go tool staticcheck ./...
 described=$(mktemp -d)
 trap 'rm -rf "$described"' EXIT
 go run ./cmd/cobrik openapi > "$described/openapi.json"
-(cd web && npx --no-install openapi-typescript "$described/openapi.json" -o "$described/schema.d.ts" >/dev/null)
-if ! cmp -s "$described/openapi.json" web/src/api/openapi.json || ! cmp -s "$described/schema.d.ts" web/src/api/schema.d.ts; then
+(cd web && npx --no-install openapi-typescript "$described/openapi.json" -o "$described/schema.ts" >/dev/null)
+if ! cmp -s "$described/openapi.json" web/src/api/openapi.json || ! cmp -s "$described/schema.ts" web/src/api/schema.ts; then
 	echo "the API changed: run make api, and commit what it writes" >&2
 	exit 1
 fi

@@ -16,8 +16,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"cobrik/core/token"
 	"cobrik/demo"
+	"cobrik/demo/demotest"
 	"cobrik/service"
 	"cobrik/standin"
 	"cobrik/store/storetest"
@@ -31,11 +31,7 @@ func seeded(t *testing.T, host http.Handler) *service.Service {
 	server := httptest.NewServer(host)
 	t.Cleanup(server.Close)
 	s := service.New(storetest.Open(t), server.URL)
-	var tokens []token.File
-	for _, name := range demo.TokenFiles {
-		tokens = append(tokens, token.File{Name: name, Text: demo.Tokens(name)})
-	}
-	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, tokens))
+	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 	return s
 }
 

@@ -10,11 +10,12 @@ import (
 
 	"cobrik/core/contract"
 	"cobrik/core/token"
+	"cobrik/demo/demotest"
 )
 
 func cropTag(t testing.TB) (*contract.Contract, *token.Set) {
 	t.Helper()
-	doc, tokens := furrow(t, 1)
+	doc, tokens := demotest.Furrow(t, 1)
 	c, found := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
 	require.Empty(t, found)
 	return c, tokens

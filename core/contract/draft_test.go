@@ -3,7 +3,6 @@ package contract_test
 import (
 	"fmt"
 	"math/rand/v2"
-	"os"
 	"slices"
 	"strings"
 	"testing"
@@ -14,21 +13,8 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/token"
+	"cobrik/demo/demotest"
 )
-
-func furrow(t testing.TB, revision int) (*design.Document, *token.Set) {
-	t.Helper()
-	read := func(name string) []byte {
-		text, err := os.ReadFile("../../demo/furrow/" + name)
-		require.NoError(t, err)
-		return text
-	}
-	tokens, found := token.Read(token.File{Name: "core", Text: read("core.tokens.json")}, token.File{Name: "semantic", Text: read("semantic.tokens.json")})
-	require.Empty(t, found)
-	doc, found := design.Read("furrow", read(fmt.Sprintf("furrow-%d.design.json", revision)))
-	require.Empty(t, found)
-	return doc, tokens
-}
 
 func rules(c *contract.Contract) []string {
 	var out []string
@@ -41,7 +27,7 @@ func rules(c *contract.Contract) []string {
 }
 
 func TestDraftOfCropTag(t *testing.T) {
-	doc, tokens := furrow(t, 1)
+	doc, tokens := demotest.Furrow(t, 1)
 	c, found := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
 	require.Empty(t, found)
 	var props []string
@@ -79,7 +65,7 @@ func TestDraftOfCropTag(t *testing.T) {
 // Whatever the rules are, every drawn variant must come back from them.
 func TestDraftGivesBackEveryDrawnValue(t *testing.T) {
 	for revision := 1; revision <= 3; revision++ {
-		doc, tokens := furrow(t, revision)
+		doc, tokens := demotest.Furrow(t, revision)
 		for _, f := range doc.Families {
 			c, found := contract.Draft(doc, f, tokens)
 			require.Empty(t, found)
@@ -198,7 +184,7 @@ func TestDraftLeavesOutWhatWasNotDrawn(t *testing.T) {
 
 // A rule of the trade: every variant of a family holds the same layers.
 func TestVariantsThatDoNotCorrespondAreReportedWithBothIds(t *testing.T) {
-	doc, tokens := furrow(t, 1)
+	doc, tokens := demotest.Furrow(t, 1)
 	f := doc.FamilyNamed("CropTag")
 	other := f.Variants[0]
 	icon := other.Root.Children[0]
@@ -228,7 +214,7 @@ func TestVariantsThatDoNotCorrespondAreReportedWithBothIds(t *testing.T) {
 }
 
 func TestBindingsThatLeadNowhereOrWentStale(t *testing.T) {
-	doc, tokens := furrow(t, 1)
+	doc, tokens := demotest.Furrow(t, 1)
 	f := doc.FamilyNamed("CropTag")
 	f.Default().Root.Tokens["background-color"] = "tag.growing.grnd"
 	_, found := contract.Draft(doc, f, tokens)

@@ -3,7 +3,6 @@ package ledger_test
 import (
 	"fmt"
 	"math/rand/v2"
-	"os"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -13,24 +12,11 @@ import (
 	"cobrik/core/design"
 	"cobrik/core/ledger"
 	"cobrik/core/token"
+	"cobrik/demo/demotest"
 )
 
-func furrow(t testing.TB, revision int) (*design.Document, *token.Set) {
-	t.Helper()
-	read := func(name string) []byte {
-		text, err := os.ReadFile("../../demo/furrow/" + name)
-		require.NoError(t, err)
-		return text
-	}
-	tokens, found := token.Read(token.File{Name: "core", Text: read("core.tokens.json")}, token.File{Name: "semantic", Text: read("semantic.tokens.json")})
-	require.Empty(t, found)
-	doc, found := design.Read("furrow", read(fmt.Sprintf("furrow-%d.design.json", revision)))
-	require.Empty(t, found)
-	return doc, tokens
-}
-
 func cropTag(t testing.TB) (*contract.Contract, *token.Set) {
-	doc, tokens := furrow(t, 1)
+	doc, tokens := demotest.Furrow(t, 1)
 	c, found := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
 	require.Empty(t, found)
 	return c, tokens
@@ -54,7 +40,7 @@ func keys(moves []ledger.Move) []string {
 
 func TestAFreshDraftAgreesWithItsDrawing(t *testing.T) {
 	c, tokens := cropTag(t)
-	doc, _ := furrow(t, 1)
+	doc, _ := demotest.Furrow(t, 1)
 	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
 	assert.Empty(t, l.Moves())
 	for _, k := range c.Cases(doc.FamilyNamed("CropTag")) {
@@ -66,7 +52,7 @@ func TestAFreshDraftAgreesWithItsDrawing(t *testing.T) {
 
 func TestRevisionTwoIsToldAsThePeopleWouldTellIt(t *testing.T) {
 	c, tokens := cropTag(t)
-	doc, _ := furrow(t, 2)
+	doc, _ := demotest.Furrow(t, 2)
 	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
 	assert.Equal(t, []string{
 		"option added tone: nothing → resting (6 cases, minor)",
@@ -87,9 +73,9 @@ func TestRevisionTwoIsToldAsThePeopleWouldTellIt(t *testing.T) {
 }
 
 func TestARenamedOptionIsMajorAndLosesNothing(t *testing.T) {
-	doc2, tokens := furrow(t, 2)
+	doc2, tokens := demotest.Furrow(t, 2)
 	c, _ := contract.Draft(doc2, doc2.FamilyNamed("CropTag"), tokens)
-	doc, _ := furrow(t, 3)
+	doc, _ := demotest.Furrow(t, 3)
 	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
 	assert.Equal(t, []string{"option renamed tone: sown → planted (6 cases, major)"}, describe(l.Moves()))
 	taken, found := l.Take(doc, keys(l.Moves()))
@@ -103,7 +89,7 @@ func TestARenamedOptionIsMajorAndLosesNothing(t *testing.T) {
 // Only the label is re-pointed: the icon, which had its colour, must keep it.
 func TestTakingOneOfTwoMovesLeavesTheOther(t *testing.T) {
 	c, tokens := cropTag(t)
-	doc, _ := furrow(t, 2)
+	doc, _ := demotest.Furrow(t, 2)
 	f := doc.FamilyNamed("CropTag")
 	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f)
 	for _, part := range []string{"label", "icon"} {
@@ -125,7 +111,7 @@ func TestTakingOneOfTwoMovesLeavesTheOther(t *testing.T) {
 
 func TestAKeptMoveIsNotAskedAgainUntilTheDesignMovesOnceMore(t *testing.T) {
 	c, tokens := cropTag(t)
-	doc, _ := furrow(t, 2)
+	doc, _ := demotest.Furrow(t, 2)
 	f := doc.FamilyNamed("CropTag")
 	sides := ledger.Sides{Contract: c, Tokens: tokens, Kept: map[string]string{}}
 	var padding ledger.Move
@@ -168,7 +154,7 @@ func TestTakingAnySubsetChangesExactlyThatSubset(t *testing.T) {
 	random := rand.New(rand.NewPCG(41, 12))
 	colors := []string{"#111111", "#222222", "#333333", "#444444"}
 	for round := range 50 {
-		doc, tokens := furrow(t, 1)
+		doc, tokens := demotest.Furrow(t, 1)
 		f := doc.FamilyNamed("CropTag")
 		c, found := contract.Draft(doc, f, tokens)
 		require.Empty(t, found)
@@ -231,7 +217,7 @@ func TestTakingAnySubsetChangesExactlyThatSubset(t *testing.T) {
 
 func TestVerdicts(t *testing.T) {
 	c, tokens := cropTag(t)
-	doc, _ := furrow(t, 1)
+	doc, _ := demotest.Furrow(t, 1)
 	f := doc.FamilyNamed("CropTag")
 	measure := func(padding string) *ledger.Measurement {
 		return &ledger.Measurement{Parts: []ledger.MeasuredPart{
@@ -294,7 +280,7 @@ func TestBumps(t *testing.T) {
 // A kept padding must hold for the tone that comes with the same revision, too.
 func TestANewOptionFollowsWhatWasKept(t *testing.T) {
 	c, tokens := cropTag(t)
-	doc, _ := furrow(t, 2)
+	doc, _ := demotest.Furrow(t, 2)
 	f := doc.FamilyNamed("CropTag")
 	sides := ledger.Sides{Contract: c, Tokens: tokens, Kept: map[string]string{}}
 	l := ledger.New(sides, f)
@@ -317,7 +303,7 @@ func TestANewOptionFollowsWhatWasKept(t *testing.T) {
 // A decision covers the same move told apart by more props, not by others.
 func TestAKeptMoveCoversItsParts(t *testing.T) {
 	c, tokens := cropTag(t)
-	doc, _ := furrow(t, 2)
+	doc, _ := demotest.Furrow(t, 2)
 	f := doc.FamilyNamed("CropTag")
 	kept := map[string]string{}
 	for _, m := range ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f).Moves() {

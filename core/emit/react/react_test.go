@@ -1,7 +1,6 @@
 package react_test
 
 import (
-	"os"
 	"strings"
 	"testing"
 
@@ -16,19 +15,12 @@ import (
 	"cobrik/core/emit/react"
 	"cobrik/core/ledger"
 	"cobrik/core/token"
+	"cobrik/demo/demotest"
 )
 
 func cropTag(t testing.TB) (*design.Document, *contract.Contract, *token.Set) {
 	t.Helper()
-	read := func(name string) []byte {
-		text, err := os.ReadFile("../../../demo/furrow/" + name)
-		require.NoError(t, err)
-		return text
-	}
-	tokens, found := token.Read(token.File{Name: "core", Text: read("core.tokens.json")}, token.File{Name: "semantic", Text: read("semantic.tokens.json")})
-	require.Empty(t, found)
-	doc, found := design.Read("furrow", read("furrow-1.design.json"))
-	require.Empty(t, found)
+	doc, tokens := demotest.Furrow(t, 1)
 	c, found := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
 	require.Empty(t, found)
 	return doc, c, tokens
