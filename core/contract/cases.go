@@ -84,7 +84,7 @@ func (c *Contract) caseOf(f *design.Family, v *design.Variant) Case {
 		}
 	}
 	if k.Name = strings.Join(name, " · "); k.Name == "" {
-		k.Name = c.Name
+		k.Name = "default"
 	}
 	return k
 }

@@ -118,7 +118,7 @@ function Outlines({ boxes, part, onPart, scale }: { boxes: Record<string, Box>; 
       {chosen && (
         <>
           <div className={classes.outline} style={place(chosen)} />
-          <span className={classes.size} style={{ left: (chosen.x + room) * scale, top: (chosen.y + chosen.height + room) * scale + 3 }}>
+          <span className={classes.size} style={{ left: (chosen.x + room) * scale, top: ((root ?? chosen).y + (root ?? chosen).height + room) * scale + 3 }}>
             {round(chosen.width)} × {round(chosen.height)}
           </span>
           {root && part !== "root" && <Distances box={chosen} root={root} scale={scale} />}
