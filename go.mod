@@ -2,9 +2,11 @@ module cobrik
 
 go 1.26.0
 
+// Some front-end packages carry Go code.
+ignore ./web/node_modules
+
 require (
 	github.com/Masterminds/semver/v3 v3.5.0
-	github.com/chromedp/cdproto v0.159.0
 	github.com/chromedp/chromedp v0.23.0
 	github.com/danielgtaylor/huma/v2 v2.37.2
 	github.com/evanw/esbuild v0.28.2
@@ -26,6 +28,7 @@ require (
 	github.com/bytedance/gopkg v0.1.3 // indirect
 	github.com/bytedance/sonic v1.15.0 // indirect
 	github.com/bytedance/sonic/loader v0.5.0 // indirect
+	github.com/chromedp/cdproto v0.159.0 // indirect
 	github.com/cloudwego/base64x v0.1.6 // indirect
 	github.com/gabriel-vasile/mimetype v1.4.13 // indirect
 	github.com/gin-contrib/sse v1.1.0 // indirect

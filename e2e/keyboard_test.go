@@ -1,0 +1,139 @@
+package e2e
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/demo"
+)
+
+// focusOn walks with Tab until an element has the focus, as a person would.
+func (p *page) focusOn(selector, name string) {
+	p.t.Helper()
+	p.until(selector+" "+name, element(selector, name))
+	for range 80 {
+		if evaluate[bool](p, fmt.Sprintf("document.activeElement === (%s)", element(selector, name))) {
+			outline := evaluate[string](p, "getComputedStyle(document.activeElement).outlineStyle")
+			require.NotEqual(p.t, "none", outline, "the focus on %s %q cannot be seen", selector, name)
+			return
+		}
+		p.press(kb.Tab)
+	}
+	p.fail("%s %q is not reached with Tab", selector, name)
+}
+
+func TestTheJobByKeyboardAlone(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	p.open("/survey")
+	p.focusOn("[aria-label=CropTag] button", "Draft a contract")
+	p.press(enter)
+	p.sees("22 facts agree")
+
+	// Cases with the arrows; the address follows.
+	p.focusOn("[aria-label=Cases] button", "m · growing")
+	p.press(kb.ArrowRight)
+	p.until("the next case", `new URLSearchParams(location.search).get("case")?.includes("strong=true")`)
+	p.sees("m · growing · strong")
+	p.press(kb.ArrowLeft)
+
+	// The ledger with the arrows; E edits, Escape leaves and the focus is back.
+	p.press("a")
+	p.focusOn("tr[data-fact]", "")
+	p.press(kb.ArrowDown)
+	p.press(kb.ArrowDown)
+	p.press(kb.ArrowDown)
+	p.until("the fourth fact", `document.activeElement.dataset.fact === "root width"`)
+	p.press("e")
+	p.sees("Value: as CSS writes it")
+	p.press(kb.Escape)
+	p.until("the focus back on the fact", `document.activeElement.dataset?.fact === "root width"`)
+
+	// Finding and the list of keys.
+	p.press("f")
+	p.until("the search", `document.activeElement.placeholder === "Find a component or a station"`)
+	p.press("crop")
+	p.sees("Says in a word how far a crop is.")
+	p.press(kb.Escape)
+	p.until("the search to close", `!document.querySelector("[placeholder^=Find]")`)
+	p.press("?")
+	p.sees("Ledger: edit the contract's value")
+	p.axe("Keys")
+	p.press(kb.Escape)
+
+	// Deciding with T and K.
+	require.NoError(t, a.service.PublishNext(t.Context(), "furrow"))
+	_, err := a.service.Fetch(t.Context())
+	require.NoError(t, err)
+	p.open("/sync")
+	p.focusOn("tr[data-move]", "")
+	p.press("t")
+	p.press(kb.ArrowDown)
+	p.press("k")
+	p.sees("1 taken, 1 kept")
+	p.focusOn("button", "Confirm")
+	p.press(enter)
+	p.until("two left to decide", `document.querySelector("nav a[href='/sync']").innerText.includes("2")`)
+}
+
+// States nobody plans for: a family the design holds no more, a component that
+// is not there, an old address.
+func TestWhatIsGoneIsSaid(t *testing.T) {
+	a := startApp(t)
+	_, err := a.service.Draft(t.Context(), "furrow", "tool-row")
+	require.NoError(t, err)
+	var doc map[string]any
+	require.NoError(t, json.Unmarshal(demo.Revisions()[0], &doc))
+	families, _ := doc["families"].([]any)
+	doc["families"], doc["pages"] = families[:1], []any{}
+	without, err := json.Marshal(doc)
+	require.NoError(t, err)
+	_, err = a.service.Drop(t.Context(), "furrow.design.json", without)
+	require.NoError(t, err)
+
+	p := openPage(t, a)
+	p.open("/bench/tool-row")
+	p.sees("ToolRow is no longer drawn")
+	p.axe("Bench, family gone")
+	p.open("/bench/tool-row/code")
+	p.sees("export function ToolRow")
+	p.open("/sync")
+	p.sees("does not hold this family")
+	p.axe("Sync, family gone")
+	p.open("/survey")
+	p.sees("The document holds no pages")
+	p.axe("Survey without pages")
+	p.open("/bench/nobody")
+	p.sees(`there is no component "nobody"`)
+	p.axe("Bench, unknown component")
+	p.open("/nowhere/at/all")
+	p.until("the sources", `location.pathname === "/sources"`)
+}
+
+// Long names and texts stay inside the page at 1280 px.
+func TestLongContentDoesNotWidenThePage(t *testing.T) {
+	a := startApp(t)
+	long := strings.Repeat("Unreasonably long label without any end ", 12)
+	text := bytes.ReplaceAll(demo.Revisions()[0], []byte(`"content": "Growing"`), fmt.Appendf(nil, `"content": %q`, long))
+	text = bytes.ReplaceAll(text, []byte(`"name": "Furrow"`), fmt.Appendf(nil, `"name": %q`, strings.Repeat("Furrow", 30)))
+	text = bytes.ReplaceAll(text, []byte("First drawing of the crop tags"), []byte(strings.Repeat("a", 400)))
+	_, err := a.service.Drop(t.Context(), "furrow.design.json", text)
+	require.NoError(t, err)
+	_, err = a.service.Draft(t.Context(), "furrow", "crop-tag")
+	require.NoError(t, err)
+	p := openPage(t, a)
+	for _, view := range []string{"/sources", "/survey", "/bench", "/bench/crop-tag?all=1", "/bench/crop-tag/code", "/tokens", "/catalogue/crop-tag", "/sync"} {
+		p.open(view)
+		p.until("rest", `document.querySelector("footer [aria-live]")?.textContent === "Idle" && document.querySelector("main").innerText.length > 10`)
+		over := evaluate[[2]int](p, `[document.documentElement.scrollWidth, document.querySelector("main").scrollWidth - document.querySelector("main").clientWidth]`)
+		assert.LessOrEqual(t, over[0], 1280, "%s scrolls sideways", view)
+		assert.LessOrEqual(t, over[1], 0, "%s is wider than its frame", view)
+	}
+}
