@@ -77,6 +77,7 @@ func TestA200MBUploadIsRefused(t *testing.T) {
 	read := &counting{left: 200 << 20}
 	w := ask(application(t), "POST", app+"/api/sources?file=big.json", read, "Content-Type", "application/octet-stream")
 	assert.Equal(t, http.StatusRequestEntityTooLarge, w.Code, w.Body.String())
+	assert.Contains(t, w.Body.String(), "larger than 32 MB")
 	assert.Less(t, (200<<20)-read.left, 40<<20, "the whole upload was read")
 }
 

@@ -30,6 +30,9 @@ func init() {
 	huma.DefaultArrayNullable = false // a list is [], never null
 	huma.NewError = func(status int, message string, causes ...error) huma.StatusError {
 		t := &Trouble{Status: status, Message: message}
+		if status == http.StatusRequestEntityTooLarge {
+			t.Message = service.TooLargeFailure().Error()
+		}
 		for _, cause := range causes {
 			var detail *huma.ErrorDetail
 			if errors.As(cause, &detail) {

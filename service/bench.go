@@ -52,7 +52,7 @@ func (s *Service) workOf(ctx context.Context, row store.Component) (*work, error
 		return nil, err
 	}
 	w.tokens, w.build = tokens, fmt.Sprintf("%d.%s", row.Revision, version)
-	if w.doc, w.design, err = s.document(ctx, row.Document, 0); err != nil {
+	if w.doc, w.design, err = s.document(ctx, row.Document); err != nil {
 		return nil, err
 	}
 	w.family = w.doc.Family(row.Family)

@@ -294,7 +294,7 @@ func (s *Service) Project(ctx context.Context) (Project, error) {
 	families := 0
 	for _, d := range docs {
 		words = append(words, fmt.Sprintf("%s revision %d", d.Name, d.Latest))
-		if doc, _, err := s.document(ctx, d.ID, 0); err == nil {
+		if doc, _, err := s.document(ctx, d.ID); err == nil {
 			families += len(doc.Families)
 		}
 	}

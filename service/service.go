@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"sync"
 
 	"cobrik/core/design"
 	"cobrik/core/problem"
@@ -15,8 +16,9 @@ import (
 
 // Service carries out use cases. It keeps no state but the store's.
 type Service struct {
-	store *store.Store
-	host  *hostClient // nil without a design host
+	store     *store.Store
+	host      *hostClient // nil without a design host
+	documents documents
 }
 
 // New makes a service. The design host's address may be empty.
@@ -27,9 +29,6 @@ func New(s *store.Store, host string) *Service {
 	}
 	return out
 }
-
-// Store gives the store, for what listens to it.
-func (s *Service) Store() *store.Store { return s.store }
 
 // Kind says why a use case could not be carried out.
 type Kind int
@@ -82,19 +81,61 @@ func (s *Service) tokens(ctx context.Context) (*token.Set, string, error) {
 	return set, fmt.Sprintf("%d-%d", len(files), version), nil
 }
 
-// document reads a design document; revision 0 is the newest. The number of the
-// revision read is given, too.
-func (s *Service) document(ctx context.Context, id string, revision int) (*design.Document, int, error) {
-	text, number, err := s.store.RevisionContent(ctx, id, revision)
+// document reads the newest revision of a design document and gives its number.
+// The document is shared: do not change it.
+func (s *Service) document(ctx context.Context, id string) (*design.Document, int, error) {
+	number, err := s.store.LatestRevision(ctx, id)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, 0, notFound("there is no design document %q with that revision", id)
+		return nil, 0, notFound("there is no design document %q", id)
 	}
 	if err != nil {
 		return nil, 0, err
 	}
-	doc, found := design.Read(id, text)
-	if doc == nil {
-		return nil, 0, invalid(found, "the design document %s cannot be read any more", id)
+	if doc := s.documents.get(id, number); doc != nil {
+		return doc, number, nil
 	}
-	return doc, number, nil
+	text, err := s.store.RevisionContent(ctx, id, number)
+	if err != nil {
+		return nil, 0, err
+	}
+	doc, err := design.Decode(text)
+	if err == nil {
+		s.documents.put(id, number, doc)
+	}
+	return doc, number, err
+}
+
+// documents keeps the last documents read. A revision never changes, so several
+// servers may each keep their own.
+type documents struct {
+	mu   sync.Mutex
+	list []keptDocument // newest last
+}
+
+type keptDocument struct {
+	id     string
+	number int
+	doc    *design.Document
+}
+
+const maxKeptDocuments = 8
+
+func (d *documents) get(id string, number int) *design.Document {
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	for _, k := range d.list {
+		if k.id == id && k.number == number {
+			return k.doc
+		}
+	}
+	return nil
+}
+
+func (d *documents) put(id string, number int, doc *design.Document) {
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	d.list = append(d.list, keptDocument{id, number, doc})
+	if len(d.list) > maxKeptDocuments {
+		d.list = d.list[1:]
+	}
 }

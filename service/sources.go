@@ -76,7 +76,7 @@ func (s *Service) Sources(ctx context.Context) (Sources, error) {
 		for _, r := range revisions {
 			one.Revisions = append(one.Revisions, SourceRevision{r.Number, r.Note, r.Author, r.Bytes, r.Created})
 		}
-		if doc, _, err := s.document(ctx, d.ID, 0); err == nil {
+		if doc, _, err := s.document(ctx, d.ID); err == nil {
 			one.Pages, one.Families, one.Layers = len(doc.Pages), len(doc.Families), countLayers(doc)
 		}
 		out.Documents = append(out.Documents, one)

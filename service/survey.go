@@ -80,7 +80,7 @@ func (s *Service) Surveys(ctx context.Context) ([]Survey, error) {
 	}
 	out := []Survey{}
 	for _, d := range docs {
-		doc, number, err := s.document(ctx, d.ID, 0)
+		doc, number, err := s.document(ctx, d.ID)
 		if err != nil {
 			return nil, err
 		}
@@ -142,7 +142,7 @@ type Drafted struct {
 // Draft computes a contract from a family of the newest revision and keeps it
 // as a new component.
 func (s *Service) Draft(ctx context.Context, document, family string) (Drafted, error) {
-	doc, number, err := s.document(ctx, document, 0)
+	doc, number, err := s.document(ctx, document)
 	if err != nil {
 		return Drafted{}, err
 	}

@@ -71,15 +71,14 @@ func (s *Store) Revisions(ctx context.Context, document string) ([]Revision, err
 		from revisions where document = $1 order by number`, document)
 }
 
-// RevisionContent reads a revision's text; number 0 means the newest.
-func (s *Store) RevisionContent(ctx context.Context, document string, number int) (content []byte, found int, err error) {
-	type row struct {
-		Content []byte
-		Number  int
-	}
-	r, err := one[row](ctx, s.pool, `select content, number from revisions
-		where document = $1 and ($2 = 0 or number = $2) order by number desc limit 1`, document, number)
-	return r.Content, r.Number, err
+// LatestRevision gives the number of a document's newest revision.
+func (s *Store) LatestRevision(ctx context.Context, document string) (int, error) {
+	return value[int](ctx, s.pool, "select number from revisions where document = $1 order by number desc limit 1", document)
+}
+
+// RevisionContent reads a revision's text.
+func (s *Store) RevisionContent(ctx context.Context, document string, number int) ([]byte, error) {
+	return value[[]byte](ctx, s.pool, "select content from revisions where document = $1 and number = $2", document, number)
 }
 
 // NewRevision is a design document's text to be kept.

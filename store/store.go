@@ -100,6 +100,20 @@ func one[T any](ctx context.Context, q querier, sql string, args ...any) (T, err
 	return row, err
 }
 
+// value reads a single column of a single row; ErrNotFound when there is none.
+func value[T any](ctx context.Context, q querier, sql string, args ...any) (T, error) {
+	rows, err := q.Query(ctx, sql, args...)
+	if err != nil {
+		var none T
+		return none, err
+	}
+	v, err := pgx.CollectExactlyOneRow(rows, pgx.RowTo[T])
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return v, err
+}
+
 func many[T any](ctx context.Context, q querier, sql string, args ...any) ([]T, error) {
 	rows, err := q.Query(ctx, sql, args...)
 	if err != nil {

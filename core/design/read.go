@@ -31,8 +31,8 @@ func Read(file string, text []byte) (*Document, problem.List) {
 	if found := schema.Validate(file, text); found != nil {
 		return nil, found
 	}
-	doc := new(Document)
-	if err := json.Unmarshal(text, doc); err != nil {
+	doc, err := Decode(text)
+	if err != nil {
 		return nil, problem.List{{File: file, Rule: "design-read", Severity: problem.Error, Message: err.Error()}}
 	}
 	c := checker{doc: doc, ids: map[string]string{}}
@@ -42,6 +42,16 @@ func Read(file string, text []byte) (*Document, problem.List) {
 		return nil, found
 	}
 	return doc, found
+}
+
+// Decode reads the text of a document that Read has taken before. It checks
+// nothing again.
+func Decode(text []byte) (*Document, error) {
+	doc := new(Document)
+	if err := json.Unmarshal(text, doc); err != nil {
+		return nil, fmt.Errorf("design document: %w", err)
+	}
+	return doc, nil
 }
 
 type checker struct {

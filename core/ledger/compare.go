@@ -151,7 +151,7 @@ func (l *Ledger) part(k contract.Case, r *contract.Resolved, built *MeasuredPart
 		c := Statement{Value: known.Initial}
 		if v, ok := r.Values[property]; ok {
 			c = statement(property, v.Expression, v.Value)
-			fact.SaidBy, fact.When, fact.scope = v.Part, v.When.String(), v.When
+			fact.SaidBy, fact.When = v.Part, v.When.String()
 		}
 		if c.Value != "currentcolor" {
 			fact.Contract = &c
@@ -210,7 +210,7 @@ func sizes(r *contract.Resolved, l *design.Layer, built *MeasuredPart) []Fact {
 		if v, ok := r.Values[axis.property]; ok {
 			if _, fixed := contract.Pixels(v.Value); fixed {
 				c := statement(axis.property, v.Expression, v.Value)
-				fact.Contract, fact.SaidBy, fact.When, fact.scope = &c, v.Part, v.When.String(), v.When
+				fact.Contract, fact.SaidBy, fact.When = &c, v.Part, v.When.String()
 			}
 		}
 		if built != nil {
@@ -247,9 +247,6 @@ func verdict(f Fact, missing bool) Verdict {
 	}
 	return Agree
 }
-
-// Scope gives the conditions under which the contract says a fact's value.
-func (f Fact) Scope() contract.Condition { return f.scope }
 
 func cellKey(part, property, caseKey string) string {
 	return part + "\x00" + property + "\x00" + caseKey

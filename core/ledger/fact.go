@@ -30,7 +30,6 @@ type Fact struct {
 	Kept     bool           `json:"kept,omitempty" doc:"The design differs, and it was decided to keep the contract's side"`
 	SaidBy   string         `json:"saidBy,omitempty" doc:"Part whose style or rule says the contract's value"`
 	When     string         `json:"when,omitempty" doc:"Conditions of the rule that says it; empty for the part's own style"`
-	scope    contract.Condition
 }
 
 // Verdict says which side moved.
