@@ -41,7 +41,7 @@ fuzz:
 	go test -run '^$$' -fuzz FuzzParse -fuzztime 30s ./core/color
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/token
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/design
-	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/contract
+	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 1s ./core/contract
 
 # Pictures of the main views from the demo's data, for docs/screenshots.
 screenshots: setup build

@@ -1,7 +1,8 @@
-import { Button, TextInput } from "@mantine/core";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { Button } from "@mantine/core";
+import { Link, useNavigate } from "react-router";
 
 import { type Schema, useEntries } from "../../api/client";
+import { ListHead, useFind } from "../../ui/ListHead";
 import { Picture } from "../../ui/Picture";
 import { Empty, Query } from "../../ui/States";
 import { Standing } from "../bench/BenchList";
@@ -10,8 +11,7 @@ import classes from "./Catalogue.module.css";
 /** The published list. */
 export function Catalogue() {
   const entries = useEntries();
-  const [search, setSearch] = useSearchParams();
-  const wanted = search.get("find") ?? "";
+  const { find, setFind, matches } = useFind();
   return (
     <Query query={entries} what="the catalogue">
       {(list) => {
@@ -30,25 +30,12 @@ export function Catalogue() {
             </Empty>
           );
         }
-        const words = wanted.toLowerCase().split(/\s+/);
-        const shown = released.filter((e) => {
-          const text = `${e.name} ${e.purpose} ${e.collection} ${e.props.join(" ")}`.toLowerCase();
-          return words.every((w) => text.includes(w));
-        });
+        const shown = released.filter((e) => matches(`${e.name} ${e.purpose} ${e.collection} ${e.props.join(" ")}`));
         return (
           <div className={classes.view}>
-            <header className={classes.head}>
-              <h1>Catalogue</h1>
-              <TextInput
-                aria-label="Find components"
-                placeholder="Find by name, purpose, prop"
-                value={wanted}
-                onChange={(e) => setSearch(e.currentTarget.value ? { find: e.currentTarget.value } : {}, { replace: true })}
-              />
-              <span className="quiet" role="status">
-                {shown.length} of {released.length} {released.length === 1 ? "component" : "components"}
-              </span>
-            </header>
+            <ListHead title="Catalogue" placeholder="Find by name, purpose, prop" find={find} setFind={setFind}>
+              {shown.length} of {released.length} {released.length === 1 ? "component" : "components"}
+            </ListHead>
             <table className={`grid ${classes.table}`}>
               <thead>
                 <tr>

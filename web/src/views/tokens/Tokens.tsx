@@ -1,8 +1,9 @@
-import { Button, TextInput } from "@mantine/core";
+import { Button } from "@mantine/core";
 import { Fragment } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 
 import { useTokens } from "../../api/client";
+import { ListHead, useFind } from "../../ui/ListHead";
 import { Empty, Query } from "../../ui/States";
 import { Value } from "../../ui/Value";
 import classes from "./Tokens.module.css";
@@ -10,8 +11,7 @@ import classes from "./Tokens.module.css";
 /** The tokens by group: what each is, where its value comes from, who uses it. */
 export function Tokens() {
   const tokens = useTokens();
-  const [search, setSearch] = useSearchParams();
-  const wanted = search.get("find") ?? "";
+  const { find, setFind, matches } = useFind();
   return (
     <Query query={tokens} what="the tokens">
       {(list) => {
@@ -29,22 +29,12 @@ export function Tokens() {
             </Empty>
           );
         }
-        const words = wanted.toLowerCase().split(/\s+/);
-        const shown = list.filter((t) => words.every((w) => `${t.path} ${t.value} ${t.type} ${t.description}`.toLowerCase().includes(w)));
+        const shown = list.filter((t) => matches(`${t.path} ${t.value} ${t.type} ${t.description}`));
         return (
           <div className={classes.view}>
-            <header className={classes.head}>
-              <h1>Tokens</h1>
-              <TextInput
-                aria-label="Find tokens"
-                placeholder="Find by name, value, type"
-                value={wanted}
-                onChange={(e) => setSearch(e.currentTarget.value ? { find: e.currentTarget.value } : {}, { replace: true })}
-              />
-              <span className="quiet" role="status">
-                {shown.length} of {list.length}
-              </span>
-            </header>
+            <ListHead title="Tokens" placeholder="Find by name, value, type" find={find} setFind={setFind}>
+              {shown.length} of {list.length}
+            </ListHead>
             <table className="grid">
               <thead>
                 <tr>
