@@ -69,8 +69,10 @@ func (c *Contract) tableOf(cells []Cell) *table {
 
 func (c *Contract) setTable(p *Part, property string, t *table) {
 	base, ok := t.base()
-	if !ok {
-		base = p.Style[property]
+	if !ok { // the defaults say nothing of it, as of the colour of a line that is not there
+		if base = p.Style[property]; base == "" && len(t.cells) > 0 {
+			base = t.cells[0].value
+		}
 	}
 	c.forget(p.Name, property)
 	// An inherited property is always said: what stands around is not known.

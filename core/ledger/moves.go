@@ -228,6 +228,12 @@ func (l *Ledger) structure() []Move {
 			add(PropAdded, contract.Props, "", a.Name, "", strings.Join(a.Values, ", "), len(f.Variants)-drawnWith(a.Name, contract.OptionOf(a.Default)), Minor)
 			continue
 		}
+		if p.Kind == contract.Flag && slices.ContainsFunc(a.Values, func(v string) bool { return v != p.On && v != p.Off }) {
+			// The axis is no flag any more: a choice takes its place.
+			add(PropRemoved, contract.Props, "", p.Name, p.Name, "", len(f.Variants), Major)
+			add(PropAdded, contract.Props, "", a.Name, "", strings.Join(a.Values, ", "), len(f.Variants), Minor)
+			continue
+		}
 		added, removed, renamed := s.options(f, a, p)
 		for _, r := range renamed {
 			add(OptionRenamed, contract.Props, "", p.Name, r[0], r[1], drawnWith(a.Name, r[1]), Major)
@@ -235,11 +241,12 @@ func (l *Ledger) structure() []Move {
 		for _, o := range added {
 			add(OptionAdded, contract.Props, "", p.Name, "", o, drawnWith(a.Name, o), Minor)
 		}
+		// Before options go: the old default may be one of them.
+		if want := axisDefault(a, p); want != p.Default && len(renamed) == 0 && (p.Kind == contract.Flag || slices.Contains(p.Options, string(want)) || slices.Contains(added, string(want))) {
+			add(DefaultMoved, contract.Props, "", p.Name, string(p.Default), string(want), drawnWith(a.Name, contract.OptionOf(a.Default)), Major)
+		}
 		for _, o := range removed {
 			add(OptionRemoved, contract.Props, "", p.Name, o, "", 0, Major)
-		}
-		if want := axisDefault(a, p); want != p.Default && len(renamed) == 0 && (p.Kind == contract.Flag || slices.Contains(p.Options, string(want))) {
-			add(DefaultMoved, contract.Props, "", p.Name, string(p.Default), string(want), drawnWith(a.Name, contract.OptionOf(a.Default)), Major)
 		}
 	}
 	for _, p := range s.Contract.Props {
