@@ -34,6 +34,7 @@ func TestScreenshots(t *testing.T) {
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name+".png"), picture, 0o644))
 	}
 	ctx := t.Context()
+	names := map[string]string{"crop-tag": "CropTag", "tool-row": "ToolRow"}
 	for _, family := range []string{"crop-tag", "tool-row"} {
 		if family == "tool-row" {
 			shoot("survey", "/survey", "Draft a contract")
@@ -41,7 +42,7 @@ func TestScreenshots(t *testing.T) {
 		_, err := a.service.Draft(ctx, "furrow", family)
 		require.NoError(t, err)
 		p.open("/bench/" + family)
-		p.sees("facts agree")
+		p.until("its measurement", `document.querySelector("footer").innerText.includes("`+names[family]+`:")`)
 		_, err = a.service.Release(ctx, family, 1, map[string]string{"crop-tag": "Small things", "tool-row": "Tool shed"}[family], "")
 		require.NoError(t, err)
 	}
