@@ -82,6 +82,8 @@ func TestTheStory(t *testing.T) {
 	p.click("[role=tab]", "CropTag.module.css")
 	p.sees(".toneRipe.strong {")
 	p.axe("Code")
+	p.click("button", "Copy CropTag.module.css")
+	p.sees("Copied")
 	zip := evaluate[int](p, `fetch(document.querySelector("a[download]").href).then((r) => r.arrayBuffer()).then((b) => b.byteLength)`)
 	assert.Greater(t, zip, 2000)
 

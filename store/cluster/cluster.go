@@ -28,9 +28,10 @@ type Options struct {
 
 // Cluster is a running server. Stop it when done.
 type Cluster struct {
-	dir  string
-	port int
-	own  *syscall.Credential // who runs it when the program is root; nil otherwise
+	dir     string
+	port    int
+	own     *syscall.Credential // who runs it when the program is root; nil otherwise
+	started bool                // by us, not found running
 }
 
 // Start makes the cluster when it is new, starts its server and waits until it
@@ -66,6 +67,7 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 		log, _ := os.ReadFile(filepath.Join(o.Dir, "server.log"))
 		return nil, fmt.Errorf("pg_ctl start: %w\n%s\n%s", err, out, tail(log))
 	}
+	c.started = true
 	return c, nil
 }
 
@@ -83,8 +85,12 @@ func (c *Cluster) Create(ctx context.Context, database string) error {
 	return nil
 }
 
-// Stop shuts the server down, ending connections.
+// Stop shuts the server down, ending connections. A server that Start found
+// running is left running: somebody else works with it.
 func (c *Cluster) Stop() error {
+	if !c.started {
+		return nil
+	}
 	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
 	defer cancel()
 	out, err := c.run(ctx, "pg_ctl", "-D", filepath.Join(c.dir, "data"), "-m", "fast", "-w", "stop")

@@ -29,6 +29,8 @@ func TestAClusterKeepsItsData(t *testing.T) {
 	twice, err := cluster.Start(t.Context(), options)
 	require.NoError(t, err)
 	assert.Equal(t, first.URL("garden"), twice.URL("garden"), "a second server was started on the same data")
+	require.NoError(t, twice.Stop())
+	run(t, first.URL("garden"), "select 1") // starting a second time and leaving must not stop the first
 	require.NoError(t, first.Stop())
 
 	again, err := cluster.Start(t.Context(), options)
