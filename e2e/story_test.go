@@ -197,10 +197,10 @@ func TestAStaleEditShowsBothVersions(t *testing.T) {
 	p.sees("22 facts agree")
 	p.click("tr[data-fact='root gap'] button", "")
 	p.sees("Value: as CSS writes it")
-	// Somebody else, meanwhile; this window's own news are held back.
-	evaluate[bool](p, `(() => { const real = window.fetch; window.fetch = (r, o) => (r.method ?? o?.method ?? "GET") === "GET" ? new Promise(() => {}) : real(r, o); return true })()`)
+	// Somebody else, meanwhile; this window hears of it and still must not write over it.
 	_, err = a.service.Edit(t.Context(), "crop-tag", 1, edits("root", "border-radius", "9px"))
 	require.NoError(t, err)
+	p.until("the news", `document.querySelector("tr[data-fact='root border-radius'] td:nth-child(4)")?.innerText.includes("9px")`)
 	p.fill("[role=dialog] input:not([type=radio])", "", "7px")
 	p.press(enter)
 	p.sees("Somebody changed this contract since you read it")

@@ -34,10 +34,12 @@ function Editor({ slug, revision, fact, tokens, close, part, values }: Props & {
     values.said.findIndex((s) => s.label === (fact.when ?? "")),
   );
   const [place, setPlace] = useState(start);
+  // What the person saw when they began: news that come meanwhile are a conflict, not overwritten.
+  const [read] = useState(revision);
   const chosen = values.said[place];
   const [value, setValue] = useState(chosen?.value ?? "");
   const save = useWrite(
-    (v: string) => api.edit(slug, revision, [{ part, property: fact.property, when: chosen?.when ?? {}, value: v }]),
+    (v: string) => api.edit(slug, read, [{ part, property: fact.property, when: chosen?.when ?? {}, value: v }]),
     () => close(),
   );
   const fitting = tokens.filter((t) => values.types.includes(t.type));
