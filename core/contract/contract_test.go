@@ -131,6 +131,11 @@ func TestSetValueEditsThePlaceThatIsNamed(t *testing.T) {
 	assert.Len(t, c.Rules, before+1)
 	c.SetValue("icon", "opacity", contract.Condition{Props: map[string]contract.Value{"strong": "true"}}, "")
 	assert.Len(t, c.Rules, before, "an empty rule is left behind")
+	// Of two rules with one condition, the one that sets the property is edited.
+	c.Rules = append(c.Rules, contract.Rule{Part: "root", When: small, Set: contract.Style{"opacity": "0.9"}})
+	c.SetValue("root", "padding-inline", small, "3px")
+	assert.Equal(t, "3px", c.Rules[0].Set["padding-inline"])
+	assert.Equal(t, contract.Style{"opacity": "0.9"}, c.Rules[len(c.Rules)-1].Set, "the value is said in two places")
 }
 
 func FuzzRead(f *testing.F) {

@@ -161,8 +161,8 @@ func (c *Contract) rank(part string) int {
 }
 
 // SetValue sets one property of a part under a condition: in its style when the
-// condition is empty, else in the last rule with that condition, or in a new
-// rule at the end. An empty value removes what was said there.
+// condition is empty, else in the rule with that condition: the last that sets
+// the property, or the last at all, or a new one at the end. An empty value removes what was said there.
 func (c *Contract) SetValue(part, property string, when Condition, value string) {
 	p := c.Part(part)
 	if p == nil {
@@ -179,28 +179,19 @@ func (c *Contract) SetValue(part, property string, when Condition, value string)
 		p.Style[property] = value
 		return
 	}
-	for i := len(c.Rules) - 1; i >= 0; i-- {
-		r := c.Rules[i]
-		if r.Part == part && r.When.Equal(when) && (r.Set[property] != "" || i == c.lastRule(part, when)) {
-			if value == "" {
-				delete(r.Set, property)
-				c.prune()
-			} else {
-				r.Set[property] = value
-			}
-			return
+	at := -1
+	for i, r := range c.Rules {
+		if r.Part == part && r.When.Equal(when) && (at < 0 || r.Set[property] != "" || c.Rules[at].Set[property] == "") {
+			at = i
 		}
 	}
-	if value != "" {
+	switch {
+	case at < 0 && value != "":
 		c.Rules = append(c.Rules, Rule{Part: part, When: when, Set: Style{property: value}})
+	case at >= 0 && value != "":
+		c.Rules[at].Set[property] = value
+	case at >= 0:
+		delete(c.Rules[at].Set, property)
+		c.prune()
 	}
-}
-
-func (c *Contract) lastRule(part string, when Condition) int {
-	for i := len(c.Rules) - 1; i >= 0; i-- {
-		if c.Rules[i].Part == part && c.Rules[i].When.Equal(when) {
-			return i
-		}
-	}
-	return -1
 }

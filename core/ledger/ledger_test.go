@@ -325,3 +325,29 @@ func TestAKeptMoveCoversItsParts(t *testing.T) {
 	}
 	assert.Equal(t, []string{"size=m · tone=ripe"}, asked, "only what moved once more is to be decided")
 }
+
+// A colour that did not move stays as its author wrote it.
+func TestTakingLeavesOtherValuesAsWritten(t *testing.T) {
+	doc, tokens := demotest.Furrow(t, 1)
+	f := doc.FamilyNamed("CropTag")
+	for _, v := range f.Variants {
+		icon := v.Root.Children[0]
+		icon.Fill = "#aabbcc"
+		delete(icon.Tokens, "fill")
+	}
+	c, found := contract.Draft(doc, f, tokens)
+	require.Empty(t, found)
+	c.SetValue("icon", "fill", contract.Condition{}, "#ABC")
+	for _, v := range f.Variants {
+		v.Root.Flow.Gap++
+	}
+	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f)
+	require.NotEmpty(t, l.Moves())
+	taken, found := l.Take(doc, keys(l.Moves()))
+	require.Empty(t, found)
+	assert.Equal(t, "#ABC", taken.Part("icon").Style["fill"], "taking a gap rewrote a colour")
+	_, changes := ledger.Changes(c, taken)
+	for _, change := range changes {
+		assert.Contains(t, change.Text, "gap")
+	}
+}

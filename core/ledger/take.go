@@ -343,7 +343,7 @@ func (t *taker) write(after *Ledger, cases []contract.Case, want map[string]map[
 			if d == nil || !d.changed && property != "fill" || done[p.Name+"\x00"+property] {
 				continue
 			}
-			if property == "fill" && !t.paintAsText(p, cases, d) {
+			if property == "fill" && !t.paintAsText(p, d) {
 				continue
 			}
 			t.out.SetCells(p.Name, property, d.cells)
@@ -356,33 +356,19 @@ func (t *taker) write(after *Ledger, cases []contract.Case, want map[string]map[
 
 // paintAsText writes currentColor for a fill that is the colour the part
 // inherits, when it said so before. It tells whether the fill must be written.
-func (t *taker) paintAsText(p *contract.Part, cases []contract.Case, d *desire) bool {
-	changed := d.changed
-	for i, k := range cases {
-		if i >= len(d.cells) {
-			break
-		}
+func (t *taker) paintAsText(p *contract.Part, d *desire) bool {
+	needed := false
+	for i, k := range d.cells {
 		r := contract.Resolve(t.out, k.Values, t.ledger.Tokens).Find(p.Name)
-		fill := r.Values["fill"]
-		if !strings.EqualFold(fill.Expression, "currentcolor") {
-			continue
+		fill := r.Values["fill"].Expression
+		inherits := strings.EqualFold(fill, "currentcolor")
+		if inherits && r.Values["color"].Expression == k.Text {
+			d.cells[i].Text = fill
 		}
-		if r.Values["color"].Expression == d.cells[i].Text {
-			d.cells[i].Text = fill.Expression
-		} else {
-			changed = true
-		}
+		// A fill that did not move stays as it was written.
+		needed = needed || (inherits || d.changed) && d.cells[i].Text != fill
 	}
-	return changed && !t.saysAlready(p, cases, d)
-}
-
-func (t *taker) saysAlready(p *contract.Part, cases []contract.Case, d *desire) bool {
-	for i, k := range cases {
-		if contract.Resolve(t.out, k.Values, t.ledger.Tokens).Find(p.Name).Values["fill"].Expression != d.cells[i].Text {
-			return false
-		}
-	}
-	return true
+	return needed
 }
 
 func sortedKeys[V any](m map[string]V) []string {
