@@ -43,7 +43,7 @@ func TestParseReadsEveryWayCSSWritesAColour(t *testing.T) {
 }
 
 func TestParseRefusesWhatIsNotAColour(t *testing.T) {
-	for _, written := range []string{"", "#", "#12", "#12345", "#gggggg", "rgb(1 2)", "rgb(1 2 3 4 5)", "rgb(a b c)", "rgb(1 2 3", "8px", "color(xyz 1 1 1)",
+	for _, written := range []string{"", "#", "#12", "#12345", "#gggggg", "rgb(1 2)", "rgb(1 2 3 4 5)", "rgb(a b c)", "rgb(1 2 3", "8px", "color(lab 1 1 1)", "color(xyz 1 1)", "rgb(1, 2 3)", "hwb(1, 2%, 3%)", "rgb(0x10 1 1)", "oklch(1 1 10%)", "rgb(1 2 3 / 4 5)", "rgb(none, 1, 1)",
 		"hsl(NaN 1% 1%)", "rgb(Inf 0 0)", "var(--x)", "url(x)"} {
 		_, err := color.Parse(written)
 		assert.Error(t, err, "%q would be compared as a colour", written)

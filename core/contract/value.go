@@ -199,7 +199,7 @@ func Comparable(property, value string, fontSize float64) string {
 		return px(value, fontSize)
 	case paint:
 		if c, err := color.Parse(value); err == nil {
-			return c.Hex()
+			return c.Key()
 		}
 		return strings.ToLower(value)
 	case number, weight:

@@ -70,7 +70,11 @@ func colorValue(raw []byte) (string, error) {
 	if alpha < 0 || alpha > 1 {
 		return "", fmt.Errorf("alpha goes from 0 to 1, found %s", Number(alpha))
 	}
-	c, err := color.FromComponents(v.ColorSpace, components, alpha)
+	space, err := color.SpaceNamed(v.ColorSpace)
+	if err != nil {
+		return "", err
+	}
+	c, err := color.New(space, components, alpha)
 	return c.Hex(), err
 }
 
