@@ -16,7 +16,8 @@ import (
 var allowed = map[string][]string{
 	"core/problem":      {},
 	"core/color":        {},
-	"core/token":        {"core/problem", "core/color"},
+	"core/jsontree":     {"core/problem"},
+	"core/token":        {"core/problem", "core/color", "core/jsontree"},
 	"core/design":       {"core/problem", "core/color", "core/token", "docs/formats"},
 	"core/contract":     {"core/problem", "core/color", "core/token", "core/design", "docs/formats"},
 	"core/ledger":       {"core/problem", "core/token", "core/design", "core/contract"},

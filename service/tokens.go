@@ -48,7 +48,7 @@ func (s *Service) TokenList(ctx context.Context) ([]TokenView, error) {
 	}
 	out := []TokenView{}
 	for _, t := range set.All() {
-		out = append(out, TokenView{Path: t.Path, Group: group(t.Path), Type: t.Type, Value: t.Value, Chain: append([]string{}, t.Chain...),
+		out = append(out, TokenView{Path: t.Path, Group: group(t.Path), Type: t.Type, Value: t.Value, Chain: append([]string{}, t.Chain()...),
 			CSSName: token.CSSName(t.Path), Description: t.Description, Deprecated: t.Deprecated, File: t.File,
 			UsedBy: append([]string{}, slices.Compact(uses[t.Path])...), Aliases: pointing[t.Path]})
 	}

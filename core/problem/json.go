@@ -161,5 +161,10 @@ func lineColumn(text []byte, offset int64) position {
 
 // Token escapes one reference token of a JSON Pointer (RFC 6901, section 3).
 func Token(name string) string {
-	return strings.NewReplacer("~", "~0", "/", "~1").Replace(name)
+	if !strings.ContainsAny(name, "~/") {
+		return name
+	}
+	return escaped.Replace(name)
 }
+
+var escaped = strings.NewReplacer("~", "~0", "/", "~1")

@@ -2,31 +2,197 @@ package token
 
 import (
 	"fmt"
+	"slices"
+	"strconv"
 	"strings"
+
+	"cobrik/core/color"
 )
 
-// CSS writes the tokens named by paths, and all that their aliases lead to, as
-// custom properties on :root. An alias stays a reference, var(--…), so that a
-// theme can re-point it. With no paths every token is written. Order is that of
-// the set, so the same set gives the same bytes.
-func (s *Set) CSS(paths ...string) string {
-	wanted := map[string]bool{}
-	for _, p := range paths {
-		for t := s.byPath[p]; t != nil && !wanted[t.Path]; t = s.byPath[t.Alias] {
-			wanted[t.Path] = true
+// CSS writes the value as CSS text without references: colours as hex where
+// sRGB can show them, lengths in their unit.
+func (v *Value) CSS() string { return Writer{}.CSS(v) }
+
+// Writer turns values into CSS text.
+type Writer struct {
+	// Reference writes a reference to a token, as var(--…) does; nil, or an
+	// empty answer, writes what it leads to.
+	Reference func(path string) string
+	// Color writes a colour; nil writes hex, or the colour's own space when
+	// sRGB cannot show it.
+	Color func(color.Color) string
+}
+
+// CSS writes a value: a shadow as box-shadow takes it, typography as font does,
+// a border, transition, family and curve as their properties do, a gradient as
+// linear-gradient().
+func (w Writer) CSS(v *Value) string {
+	if v.To != nil {
+		if w.Reference != nil && v.Alias != "" {
+			if s := w.Reference(v.Alias); s != "" {
+				return s
+			}
+		}
+		return w.CSS(v.To)
+	}
+	switch literal := v.Literal.(type) {
+	case color.Color:
+		return w.color(literal)
+	case Measure:
+		return Number(literal.Number) + literal.Unit
+	case Weight:
+		return Number(literal.Number)
+	case float64:
+		return Number(literal)
+	case bool:
+		return strconv.FormatBool(literal)
+	case string:
+		if v.Type == "family" && !slices.Contains(generic, literal) {
+			return CSSString(literal)
+		}
+		return literal
+	}
+	part := func(name string) string {
+		if p := v.Part(name); p != nil {
+			return w.CSS(p)
+		}
+		return ""
+	}
+	switch v.Type {
+	case "fontFamily":
+		return w.joined(v.Items, ", ")
+	case "cubicBezier":
+		return "cubic-bezier(" + w.joined(v.Items, ", ") + ")"
+	case "dashes":
+		return w.joined(v.Items, " ")
+	case "strokeStyle":
+		return "dashed" // the nearest CSS has to a dash array (Backgrounds 3, 3.2)
+	case "border":
+		return words(part("width"), part("style"), part("color"))
+	case "transition":
+		return words(part("duration"), part("timingFunction"), part("delay"))
+	case "shadow":
+		if v.Items != nil {
+			return w.joined(v.Items, ", ")
+		}
+		inset := ""
+		if part("inset") == "true" {
+			inset = "inset"
+		}
+		blur, spread := part("blur"), part("spread")
+		if blur == "" && spread != "" {
+			blur = "0px"
+		}
+		return words(inset, part("offsetX"), part("offsetY"), blur, spread, part("color"))
+	case "gradientStop":
+		return words(part("color"), w.percent(v.Part("position")))
+	case "gradient":
+		return "linear-gradient(" + w.joined(v.Items, ", ") + ")"
+	case "typography":
+		size := part("fontSize")
+		if line := part("lineHeight"); line != "" {
+			size += "/" + line
+		}
+		return words(part("fontWeight"), size, part("fontFamily"))
+	}
+	return ""
+}
+
+// percent writes a stop's position, which is clamped to 0 to 1 (Format Module, 9.6).
+func (w Writer) percent(v *Value) string {
+	if v == nil {
+		return ""
+	}
+	n, _ := v.End().Literal.(float64)
+	if w.Reference != nil && v.Alias != "" {
+		if s := w.Reference(v.Alias); s != "" {
+			return "calc(100% * " + s + ")"
 		}
 	}
+	return Number(min(max(n, 0), 1)*100) + "%"
+}
+
+func (w Writer) color(c color.Color) string {
+	switch {
+	case w.Color != nil:
+		return w.Color(c)
+	case c.In(color.SRGB):
+		return c.Hex()
+	}
+	return c.CSS()
+}
+
+func (w Writer) joined(items []*Value, by string) string {
+	texts := make([]string, len(items))
+	for i, item := range items {
+		texts[i] = w.CSS(item)
+	}
+	return strings.Join(texts, by)
+}
+
+func words(list ...string) string {
+	return strings.Join(slices.DeleteFunc(list, func(s string) bool { return s == "" }), " ")
+}
+
+// generic are the families CSS names itself (CSS Fonts 4, 2.1.2): never quoted.
+var generic = []string{"serif", "sans-serif", "monospace", "cursive", "fantasy", "system-ui", "ui-serif", "ui-sans-serif", "ui-monospace", "ui-rounded", "math", "emoji"}
+
+// CSSString quotes a string for CSS (CSSOM 1, "serialize a string").
+func CSSString(s string) string {
+	var b strings.Builder
+	b.WriteByte('"')
+	for _, r := range s {
+		switch {
+		case r == 0:
+			b.WriteRune('\uFFFD')
+		case r < 0x20 || r == 0x7f:
+			fmt.Fprintf(&b, `\%x `, r)
+		case r == '"' || r == '\\':
+			b.WriteByte('\\')
+			b.WriteRune(r)
+		default:
+			b.WriteRune(r)
+		}
+	}
+	b.WriteByte('"')
+	return b.String()
+}
+
+// Number writes a number the short way CSS does, at most four decimals.
+func Number(n float64) string {
+	s := strconv.FormatFloat(n, 'f', 4, 64)
+	s = strings.TrimRight(strings.TrimRight(s, "0"), ".")
+	if s == "-0" || s == "" {
+		return "0"
+	}
+	return s
+}
+
+// CSS writes the tokens named by paths, and all that they refer to, as custom
+// properties on :root. An alias stays a reference, var(--…), so that a theme
+// can re-point it. With no paths every token is written. Order is that of the
+// set, so the same set gives the same bytes.
+func (s *Set) CSS(paths ...string) string {
+	wanted := map[*Token]bool{}
+	var want func(t *Token)
+	want = func(t *Token) {
+		if t != nil && !wanted[t] {
+			wanted[t] = true
+			for _, u := range t.uses {
+				want(u)
+			}
+		}
+	}
+	for _, p := range paths {
+		want(s.Get(p))
+	}
+	w := Writer{Reference: func(path string) string { return "var(" + CSSName(path) + ")" }}
 	var b strings.Builder
 	b.WriteString(":root {\n")
 	for _, t := range s.list {
-		if len(paths) > 0 && !wanted[t.Path] || t.Value == "" {
-			continue
+		if (len(paths) == 0 || wanted[t]) && t.Content != nil {
+			fmt.Fprintf(&b, "  %s: %s;\n", CSSName(t.Path), w.CSS(t.Content))
 		}
-		value := t.Value
-		if t.Alias != "" {
-			value = "var(" + CSSName(t.Alias) + ")"
-		}
-		fmt.Fprintf(&b, "  %s: %s;\n", CSSName(t.Path), value)
 	}
 	b.WriteString("}\n")
 	return b.String()
