@@ -16,8 +16,9 @@ const Project = "Hollowbeck"
 // Document is the id of the demo's design document.
 const Document = "furrow"
 
-// TokenFiles are the names of Furrow's token files, in the order they are read.
-var TokenFiles = []string{"core.tokens.json", "semantic.tokens.json"}
+// TokenFiles are the names of Furrow's token files, in the order they are read,
+// and of its resolver document.
+var TokenFiles = []string{"core.tokens.json", "semantic.tokens.json", "dusk.tokens.json", "contrast.tokens.json", "furrow.resolver.json"}
 
 // Tokens gives a token file's text.
 func Tokens(name string) []byte { return read(name) }

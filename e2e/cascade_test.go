@@ -17,6 +17,7 @@ import (
 	"cobrik/core/emit"
 	"cobrik/core/emit/css"
 	"cobrik/core/token"
+	"cobrik/core/token/platform"
 	"cobrik/demo/demotest"
 )
 
@@ -64,7 +65,7 @@ func TestTheEmittedCascadeIsTheContracts(t *testing.T) {
 		body.WriteString(s.html)
 	}
 	file := filepath.Join(t.TempDir(), "cascade.html")
-	require.NoError(t, os.WriteFile(file, []byte("<!doctype html><style>"+tokens.CSS()+strings.Join(sheets, "\n")+"</style><body>"+body.String()), 0o644))
+	require.NoError(t, os.WriteFile(file, []byte("<!doctype html><style>"+platform.Sheet(tokens)+strings.Join(sheets, "\n")+"</style><body>"+body.String()), 0o644))
 
 	p := openPage(t, &app{})
 	p.do(chromedp.Navigate("file://" + file))

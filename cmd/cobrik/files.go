@@ -1,7 +1,6 @@
 package main
 
 import (
-	"errors"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -15,13 +14,9 @@ import (
 
 // readTokens reads token files in order. Warnings go to standard error.
 func readTokens(cmd *cobra.Command, names []string) (*token.Set, error) {
-	var files []token.File
-	for _, name := range names {
-		text, err := os.ReadFile(name)
-		if err != nil {
-			return nil, err
-		}
-		files = append(files, token.File{Name: name, Text: text})
+	files, err := readFiles(names, "")
+	if err != nil {
+		return nil, err
 	}
 	set, found := token.Read(files...)
 	return set, tell(cmd, found)
@@ -29,8 +24,8 @@ func readTokens(cmd *cobra.Command, names []string) (*token.Set, error) {
 
 // tell gives errors back and prints warnings.
 func tell(cmd *cobra.Command, found problem.List) error {
-	if found.Failed() {
-		return errors.New("\n" + found.Error())
+	if err := failure(found); err != nil {
+		return err
 	}
 	for _, p := range found {
 		fmt.Fprintln(cmd.ErrOrStderr(), "warning:", p)

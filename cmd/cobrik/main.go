@@ -4,6 +4,7 @@ package main
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"os"
 	"os/signal"
@@ -25,9 +26,11 @@ serve and demo need PostgreSQL; every other command works on files alone.`,
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), demoCommand(), tokensCommand(), contractCommand(), emitCommand(), openapiCommand())
+	root.AddCommand(serveCommand(), demoCommand(), tokensCommand(), colorCommand(), contractCommand(), emitCommand(), openapiCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
-		fmt.Fprintln(os.Stderr, "cobrik:", err)
+		if !errors.Is(err, errSilent) {
+			fmt.Fprintln(os.Stderr, "cobrik:", err)
+		}
 		os.Exit(1)
 	}
 }

@@ -62,7 +62,7 @@ func TestReadRefusesWithAPlace(t *testing.T) {
 	for text, rule := range map[string]string{
 		``: "json-syntax", `{`: "json-syntax", `{"a":1,"a":2}`: "json-syntax", `{} {}`: "json-syntax", `[1,]`: "json-syntax",
 		strings.Repeat("[", 30) + strings.Repeat("]", 30): "json-depth",
-		`"` + strings.Repeat("x", 1<<20) + `"`:           "json-size",
+		`"` + strings.Repeat("x", 1<<20) + `"`:            "json-size",
 	} {
 		n, found := jsontree.Read("f", []byte(text), limits)
 		assert.Nil(t, n)

@@ -18,9 +18,9 @@ type Writer struct {
 	// Reference writes a reference to a token, as var(--…) does; nil, or an
 	// empty answer, writes what it leads to.
 	Reference func(path string) string
-	// Color writes a colour; nil writes hex, or the colour's own space when
-	// sRGB cannot show it.
-	Color func(color.Color) string
+	// Wide writes a colour that sRGB cannot show in its own space, whatever
+	// form it was given.
+	Wide bool
 }
 
 // CSS writes a value: a shadow as box-shadow takes it, typography as font does,
@@ -37,7 +37,7 @@ func (w Writer) CSS(v *Value) string {
 	}
 	switch literal := v.Literal.(type) {
 	case color.Color:
-		return w.color(literal)
+		return w.color(literal, v.Form)
 	case Measure:
 		return Number(literal.Number) + literal.Unit
 	case Weight:
@@ -112,11 +112,15 @@ func (w Writer) percent(v *Value) string {
 	return Number(min(max(n, 0), 1)*100) + "%"
 }
 
-func (w Writer) color(c color.Color) string {
-	switch {
-	case w.Color != nil:
-		return w.Color(c)
-	case c.In(color.SRGB):
+// color writes hex, or the colour's own space when sRGB cannot show it.
+func (w Writer) color(c color.Color, form string) string {
+	shown := c.In(color.SRGB)
+	if form != "" && (shown || !w.Wide) {
+		if s, err := c.As(form); err == nil {
+			return s
+		}
+	}
+	if shown {
 		return c.Hex()
 	}
 	return c.CSS()
@@ -166,34 +170,4 @@ func Number(n float64) string {
 		return "0"
 	}
 	return s
-}
-
-// CSS writes the tokens named by paths, and all that they refer to, as custom
-// properties on :root. An alias stays a reference, var(--…), so that a theme
-// can re-point it. With no paths every token is written. Order is that of the
-// set, so the same set gives the same bytes.
-func (s *Set) CSS(paths ...string) string {
-	wanted := map[*Token]bool{}
-	var want func(t *Token)
-	want = func(t *Token) {
-		if t != nil && !wanted[t] {
-			wanted[t] = true
-			for _, u := range t.uses {
-				want(u)
-			}
-		}
-	}
-	for _, p := range paths {
-		want(s.Get(p))
-	}
-	w := Writer{Reference: func(path string) string { return "var(" + CSSName(path) + ")" }}
-	var b strings.Builder
-	b.WriteString(":root {\n")
-	for _, t := range s.list {
-		if (len(paths) == 0 || wanted[t]) && t.Content != nil {
-			fmt.Fprintf(&b, "  %s: %s;\n", CSSName(t.Path), w.CSS(t.Content))
-		}
-	}
-	b.WriteString("}\n")
-	return b.String()
 }

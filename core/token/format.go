@@ -24,7 +24,7 @@ func Format(f File) ([]byte, problem.List) {
 }
 
 // widest is how long a token may be, in bytes, to stand on one line.
-const widest = 110
+const widest = 120
 
 // Text lays a token file out: a group's members a line each, a token on one
 // line where it fits.

@@ -296,3 +296,26 @@ func children(n *jsontree.Node) []*jsontree.Node {
 	}
 	return n.Children
 }
+
+// ResolverFiles lists the files a resolver document refers to, as it names
+// them, each once.
+func ResolverFiles(text []byte) []string {
+	root, _ := jsontree.Read("", text, limits)
+	var names []string
+	var walk func(n *jsontree.Node)
+	walk = func(n *jsontree.Node) {
+		if ref := n.Get("$ref"); ref != nil && ref.Kind == jsontree.String {
+			name, _, _ := strings.Cut(ref.Text, "#")
+			if name != "" && !strings.Contains(name, "://") && !slices.Contains(names, name) {
+				names = append(names, name)
+			}
+		}
+		for _, c := range n.Children {
+			walk(c)
+		}
+	}
+	if root != nil {
+		walk(root)
+	}
+	return names
+}

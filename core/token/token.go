@@ -73,6 +73,9 @@ func (t *Token) Written() string {
 	return ""
 }
 
+// Extensions gives the token's $extensions; nil when there are none.
+func (t *Token) Extensions() *jsontree.Node { return t.node.Get("$extensions") }
+
 func pointerOf(path string) string {
 	if path == "" {
 		return ""

@@ -76,14 +76,6 @@ func TestALaterFileReplacesATokenAndItsAliasesFollow(t *testing.T) {
 	assert.Equal(t, "space.1", set.All()[0].Path)
 }
 
-func TestCSSKeepsAliasesAsReferences(t *testing.T) {
-	set, _ := read(t, furrow)
-	assert.Equal(t, ":root {\n  --soil-700: #4a3826;\n  --tag-ink: var(--tag-ink-base);\n  --tag-ink-base: var(--soil-700);\n}\n", set.CSS("tag.ink"),
-		"a flattened alias could not be re-pointed by a theme")
-	assert.Equal(t, 11, strings.Count(set.CSS(), ";"), "a token is missing from the whole output")
-	assert.Equal(t, set.CSS(), set.CSS())
-}
-
 // Each problem names its place and, for aliases, the whole chain.
 func TestReadReportsEveryProblemWithItsPlace(t *testing.T) {
 	for name, c := range map[string]struct{ text, rule, says, pointer string }{

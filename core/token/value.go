@@ -15,6 +15,7 @@ type Value struct {
 	Literal any
 	Parts   []Part   // a composite's parts, in the standard's order
 	Items   []*Value // a list: families, numbers of a curve, dashes, shadows, gradient stops
+	Form    string   // how a platform wants a colour written (color.Forms); empty in a set
 }
 
 // Part is one named part of a composite.
@@ -60,12 +61,14 @@ func (v *Value) Color() (color.Color, bool) {
 }
 
 // Map gives a copy in which every piece that is said has gone through a
-// function, pieces of pieces first. References stay.
+// function, pieces of pieces first, also what references lead to. References
+// stay references.
 func (v *Value) Map(change func(*Value) *Value) *Value {
-	if v.To != nil {
-		return v
-	}
 	out := *v
+	if v.To != nil {
+		out.To = v.To.Map(change)
+		return &out
+	}
 	out.Parts, out.Items = nil, nil
 	for _, p := range v.Parts {
 		out.Parts = append(out.Parts, Part{p.Name, p.Value.Map(change)})
@@ -76,23 +79,23 @@ func (v *Value) Map(change func(*Value) *Value) *Value {
 	return change(&out)
 }
 
-// Flat gives the value with every reference replaced by what it leads to.
+// Flat gives the value with every reference replaced by what it leads to; a
+// list referred to from within a list of its kind becomes part of it.
 func (v *Value) Flat() *Value {
-	return v.End().Map(func(p *Value) *Value {
-		for i, q := range p.Parts {
-			p.Parts[i].Value = q.Value.Flat()
+	out := *v.End()
+	parts, items := out.Parts, out.Items
+	out.Parts, out.Items = nil, nil
+	for _, p := range parts {
+		out.Parts = append(out.Parts, Part{p.Name, p.Value.Flat()})
+	}
+	for _, item := range items {
+		if item = item.Flat(); item.Type == out.Type && item.Items != nil {
+			out.Items = append(out.Items, item.Items...)
+		} else {
+			out.Items = append(out.Items, item)
 		}
-		var items []*Value
-		for _, q := range p.Items {
-			if q = q.Flat(); q.Type == p.Type && q.Items != nil {
-				items = append(items, q.Items...) // a list referred to from within a list
-			} else {
-				items = append(items, q)
-			}
-		}
-		p.Items = items
-		return p
-	})
+	}
+	return &out
 }
 
 // Types are the standard's types, simple ones first.

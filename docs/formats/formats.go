@@ -13,3 +13,8 @@ var DesignDocument []byte
 //
 //go:embed contract-1.schema.json
 var Contract []byte
+
+// Project is the schema of cobrik.project/1.
+//
+//go:embed project-1.schema.json
+var Project []byte

@@ -13,6 +13,7 @@ import (
 	"cobrik/core/emit"
 	"cobrik/core/emit/css"
 	"cobrik/core/token"
+	"cobrik/core/token/platform"
 )
 
 // Options of what is written around the component.
@@ -39,7 +40,7 @@ func tokensFile(c *contract.Contract, tokens *token.Set) string {
 	if len(paths) == 0 {
 		return "/* This component refers to no tokens. */\n"
 	}
-	return tokens.CSS(paths...)
+	return platform.Sheet(tokens, paths...)
 }
 
 func index(c *contract.Contract) string {

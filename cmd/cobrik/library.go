@@ -1,0 +1,126 @@
+package main
+
+import (
+	"errors"
+	"fmt"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"cobrik/core/problem"
+	"cobrik/core/token"
+	"cobrik/core/token/platform"
+)
+
+// tokenFlags are what every command on tokens takes, and where a project file
+// fills in what is not given.
+type tokenFlags struct {
+	resolver, project string
+	themes            []string
+}
+
+func (f *tokenFlags) add(c *cobra.Command) {
+	c.Flags().StringVar(&f.resolver, "resolver", "", "resolver document `FILE`, for themes; files it names are read too")
+	c.Flags().StringVar(&f.project, "project", "cobrik.json", "project `FILE` that says what is not given here")
+	c.Flags().StringArrayVar(&f.themes, "theme", nil, "`MODIFIER=CONTEXT` to choose; more than one for more modifiers")
+}
+
+// read reads the files named, else those of the project file. The project is
+// nil when there is no such file.
+func (f *tokenFlags) read(names []string) (*token.Library, *platform.Project, problem.List, error) {
+	project, err := f.projectFile()
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	resolver := f.resolver
+	if len(names) == 0 && project != nil {
+		dir := filepath.Dir(f.project)
+		for _, name := range project.Tokens.Files {
+			names = append(names, filepath.Join(dir, filepath.FromSlash(name)))
+		}
+		if resolver == "" && project.Tokens.Resolver != "" {
+			resolver = filepath.Join(dir, filepath.FromSlash(project.Tokens.Resolver))
+		}
+	}
+	if len(names) == 0 && resolver == "" {
+		return nil, nil, nil, fmt.Errorf("name the token files, or write them into %s", f.project)
+	}
+	files, err := readFiles(names, resolver)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	library, found := token.Open(files...)
+	return library, project, found, nil
+}
+
+func (f *tokenFlags) projectFile() (*platform.Project, error) {
+	text, err := os.ReadFile(f.project)
+	if errors.Is(err, fs.ErrNotExist) && f.project == "cobrik.json" {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	project, found := platform.ReadProject(f.project, text)
+	return project, failure(found)
+}
+
+// readFiles reads token files in order, then a resolver document and what it
+// names.
+func readFiles(names []string, resolver string) ([]token.File, error) {
+	var files []token.File
+	read := func(name string) error {
+		if slices.ContainsFunc(files, func(f token.File) bool { return filepath.Clean(f.Name) == filepath.Clean(name) }) {
+			return nil
+		}
+		text, err := os.ReadFile(name)
+		if err == nil {
+			files = append(files, token.File{Name: filepath.ToSlash(name), Text: text})
+		}
+		return err
+	}
+	for _, name := range names {
+		if err := read(name); err != nil {
+			return nil, err
+		}
+	}
+	if resolver == "" {
+		return files, nil
+	}
+	if err := read(resolver); err != nil {
+		return nil, err
+	}
+	for _, name := range token.ResolverFiles(files[len(files)-1].Text) {
+		// A file that is not there is a problem with its place in the document.
+		if err := read(filepath.Join(filepath.Dir(resolver), filepath.FromSlash(name))); err != nil && !errors.Is(err, fs.ErrNotExist) {
+			return nil, err
+		}
+	}
+	return files, nil
+}
+
+// theme is the theme of the choices given, the defaults where none is.
+func (f *tokenFlags) theme(library *token.Library) (token.Theme, error) {
+	choices := map[string]string{}
+	for _, c := range f.themes {
+		modifier, context, ok := strings.Cut(c, "=")
+		if !ok {
+			return nil, fmt.Errorf("--theme takes modifier=context, found %q", c)
+		}
+		choices[modifier] = context
+	}
+	theme, found := library.Theme(choices)
+	return theme, failure(found)
+}
+
+// failure gives errors back as one error, a line each.
+func failure(found problem.List) error {
+	if found.Failed() {
+		return errors.New("\n" + found.Error())
+	}
+	return nil
+}

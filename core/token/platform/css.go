@@ -1,0 +1,289 @@
+package platform
+
+import (
+	"fmt"
+	"math/bits"
+	"slices"
+	"strings"
+	"unicode"
+
+	"cobrik/core/color"
+	"cobrik/core/token"
+)
+
+// writeCSS writes custom properties: the default theme on :root, each other
+// theme as an override that holds only what differs.
+//
+// A theme is chosen by attributes, [data-theme="dusk"], on any element, the
+// choices for all modifiers on the same one; or on the root by the media query
+// its context names, where no attribute speaks. All
+// selectors weigh the same, so that the later block wins; blocks come by how
+// many choices they make, and each says all that the blocks before it would
+// leave wrong. What rests on an override through var() is said again with it: a
+// custom property's references are replaced where it is declared.
+func writeCSS(runs []*run, modifiers []token.Modifier) string {
+	var b strings.Builder
+	b.WriteString("/* " + header + " */\n")
+	standard := declared(runs[0])
+	if runs[0].platform.Register {
+		register(&b, runs[0])
+	}
+	block(&b, ":root", "", standard.list, "")
+	themes := make([]*declarations, len(runs))
+	varies := map[string]bool{}
+	for i, r := range runs {
+		themes[i] = declared(r)
+		for _, d := range themes[i].list {
+			if s, ok := standard.byName[d.name]; !ok || s != d {
+				varies[d.name] = true
+			}
+		}
+	}
+	if len(runs) > 1 {
+		// Whoever chooses starts from the default, in whatever theme it stands.
+		var any []string
+		for _, m := range modifiers {
+			any = append(any, "[data-"+ident(m.Name)+"]")
+		}
+		again := slices.DeleteFunc(slices.Clone(standard.list), func(d declaration) bool { return !varies[d.name] })
+		block(&b, strings.Join(any, ",\n"), "", again, "")
+	}
+	order := make([]int, 0, len(runs))
+	for i := 1; i < len(runs); i++ {
+		order = append(order, i)
+	}
+	slices.SortStableFunc(order, func(a, c int) int { return choices(runs[a], runs[0]) - choices(runs[c], runs[0]) })
+	for _, i := range order {
+		left := map[string]declaration{}
+		for name, d := range standard.byName {
+			left[name] = d
+		}
+		for _, j := range order {
+			if j != i && within(runs[j].theme, runs[i].theme, runs[0].theme) {
+				for _, d := range themes[j].list {
+					if s, ok := standard.byName[d.name]; !ok || s != d {
+						left[d.name] = d
+					}
+				}
+			}
+		}
+		var differs []declaration
+		for _, d := range themes[i].list {
+			if l, ok := left[d.name]; !ok || l != d || standard.byName[d.name] != d {
+				differs = append(differs, d)
+			}
+		}
+		override(&b, runs[i].theme, runs[0].theme, modifiers, differs)
+	}
+	return b.String()
+}
+
+// Sheet writes the tokens named by paths, and all that they refer to, as custom
+// properties on :root, aliases as references; with no paths, every token.
+func Sheet(set *token.Set, paths ...string) string {
+	wanted := map[string]bool{}
+	for next := slices.Clone(paths); len(next) > 0; next = next[1:] {
+		if t := set.Get(next[0]); t != nil && !wanted[t.Path] {
+			wanted[t.Path] = true
+			next = append(next, t.Uses()...)
+		}
+	}
+	p := Standard()[0]
+	r, _ := execute(&p, nil, set)
+	d := declared(r)
+	var list []declaration
+	for _, one := range d.list {
+		if len(paths) == 0 || wanted[one.path] {
+			list = append(list, one)
+		}
+	}
+	var b strings.Builder
+	block(&b, ":root", "", list, "")
+	return b.String()
+}
+
+// choices counts where a theme is not the default.
+func choices(r, standard *run) int {
+	n := 0
+	for i, c := range r.theme {
+		if standard.theme[i] != c {
+			n++
+		}
+	}
+	return n
+}
+
+// within tells whether a theme makes some of another's choices, and no others.
+func within(part, whole, standard token.Theme) bool {
+	for i, c := range part {
+		if c != whole[i] && c != standard[i] {
+			return false
+		}
+	}
+	return true
+}
+
+// override writes a theme's block for attributes, and for each way in which a
+// media query may stand for some of them.
+func override(b *strings.Builder, theme, standard token.Theme, modifiers []token.Modifier, list []declaration) {
+	if len(list) == 0 {
+		return
+	}
+	var chosen []int
+	unasked := uint(0) // of chosen: those with a media query
+	for i, c := range theme {
+		if c != standard[i] {
+			if modifiers[i].Media[c.Context] != "" {
+				unasked |= 1 << len(chosen)
+			}
+			chosen = append(chosen, i)
+		}
+	}
+	for asked := uint(0); asked < 1<<len(chosen); asked++ {
+		if asked&^unasked != 0 {
+			continue
+		}
+		selectors, media := []string{}, []string{}
+		for k, i := range chosen {
+			if asked&(1<<k) != 0 {
+				media = append(media, modifiers[i].Media[theme[i].Context])
+				selectors = append(selectors, ":not([data-"+ident(theme[i].Modifier)+"])")
+			} else {
+				selectors = append(selectors, attribute(theme[i]))
+			}
+		}
+		selector := selectors[0]
+		if bits.OnesCount(asked) > 0 {
+			selector = ":root:where(" + strings.Join(selectors, "") + ")"
+		} else if len(selectors) > 1 {
+			selector += ":where(" + strings.Join(selectors[1:], "") + ")"
+		}
+		query := ""
+		if len(media) > 0 {
+			query = "@media " + strings.Join(media, " and ")
+		}
+		block(b, selector, query, list, "")
+	}
+}
+
+func attribute(c token.Choice) string {
+	return "[data-" + ident(c.Modifier) + "=" + token.CSSString(c.Context) + "]"
+}
+
+// declaration is one custom property: what is written, what it comes to, and
+// how a screen that shows more than sRGB is told.
+type declaration struct{ path, name, text, flat, wide string }
+
+type declarations struct {
+	list   []declaration
+	byName map[string]declaration
+}
+
+func declared(r *run) *declarations {
+	out := &declarations{byName: map[string]declaration{}}
+	w := token.Writer{Reference: func(alias string) string {
+		if item := r.referred(alias); item != nil {
+			return "var(" + property(item.Name) + ")"
+		}
+		return ""
+	}}
+	for _, item := range r.items {
+		d := declaration{path: item.Token.Path, name: property(item.Name), text: w.CSS(item.Value), flat: token.Writer{Wide: true}.CSS(item.Value)}
+		wide := w
+		wide.Wide = true
+		if s := wide.CSS(item.Value); s != d.text {
+			d.wide = s
+		}
+		out.list = append(out.list, d)
+		out.byName[d.name] = d
+		if spacing := apartFromFont(item); spacing != nil {
+			d := declaration{path: item.Token.Path, name: d.name + "-letter-spacing", text: w.CSS(spacing), flat: token.Writer{}.CSS(spacing)}
+			out.list = append(out.list, d)
+			out.byName[d.name] = d
+		}
+	}
+	return out
+}
+
+// apartFromFont gives the letter spacing of whole typography: font has no room
+// for it (CSS Fonts 4, 2.7).
+func apartFromFont(item Item) *token.Value {
+	if item.Value.Type != "typography" {
+		return nil
+	}
+	return item.Value.End().Part("letterSpacing")
+}
+
+// wideScreens holds where the browser knows colours beyond sRGB.
+const wideScreens = "@supports (color: color(display-p3 1 1 1))"
+
+func block(b *strings.Builder, selector, media string, list []declaration, indent string) {
+	if len(list) == 0 {
+		return
+	}
+	if media != "" {
+		b.WriteString(media + " {\n")
+		defer b.WriteString("}\n")
+		indent += "  "
+	}
+	fmt.Fprintf(b, "%s%s {\n", indent, selector)
+	wide := false
+	for _, d := range list {
+		fmt.Fprintf(b, "%s  %s: %s;\n", indent, d.name, d.text)
+		wide = wide || d.wide != ""
+	}
+	b.WriteString(indent + "}\n")
+	if !wide {
+		return
+	}
+	fmt.Fprintf(b, "%s%s {\n%s  %s {\n", indent, wideScreens, indent, selector)
+	for _, d := range list {
+		if d.wide != "" {
+			fmt.Fprintf(b, "%s    %s: %s;\n", indent, d.name, d.wide)
+		}
+	}
+	fmt.Fprintf(b, "%s  }\n%s}\n", indent, indent)
+}
+
+// property makes a name a custom property's.
+func property(name string) string { return "--" + ident(name) }
+
+// ident escapes what may not stand in an identifier that has begun (CSSOM 1,
+// "serialize an identifier").
+func ident(name string) string {
+	var b strings.Builder
+	for _, r := range name {
+		switch {
+		case r == 0:
+			b.WriteRune(unicode.ReplacementChar)
+		case r < 0x20 || r == 0x7f:
+			fmt.Fprintf(&b, "\\%x ", r)
+		case r >= 0x80 || r == '-' || r == '_' || isDigit(r) || r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z':
+			b.WriteRune(r)
+		default:
+			b.WriteByte('\\')
+			b.WriteRune(r)
+		}
+	}
+	return b.String()
+}
+
+// register writes @property rules (CSS Properties and Values 1, 2). An initial
+// value may not depend on anything: no references, no rem.
+func register(b *strings.Builder, r *run) {
+	syntaxes := map[string]string{"color": "<color>", "dimension": "<length>", "number": "<number>", "duration": "<time>", "fontWeight": "<number>"}
+	for _, item := range r.items {
+		syntax, known := syntaxes[item.Value.Type]
+		if !known {
+			continue
+		}
+		v := item.Value.Flat()
+		if m, ok := v.Literal.(token.Measure); ok && m.Unit == "rem" {
+			v.Literal = token.Measure{Number: m.Number * r.platform.base(), Unit: "px"}
+		}
+		if c, ok := v.Literal.(color.Color); ok && v.Form == "" {
+			v.Literal = c.Mapped(color.SRGB)
+		}
+		fmt.Fprintf(b, "@property %s {\n  syntax: \"%s\";\n  inherits: true;\n  initial-value: %s;\n}\n", property(item.Name), syntax, v.CSS())
+	}
+}

@@ -1,0 +1,275 @@
+package platform
+
+import (
+	"encoding/xml"
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"cobrik/core/color"
+	"cobrik/core/token"
+)
+
+// writeSwift writes constants for SwiftUI: Color, CGFloat for lengths in
+// points, TimeInterval in seconds.
+func writeSwift(r *run) string {
+	var b strings.Builder
+	b.WriteString("// " + header + "\n\nimport SwiftUI\n\npublic enum Tokens" + typeSuffix(r) + " {\n")
+	for _, item := range r.items {
+		documented(&b, item, "/// ")
+		if item.Token.Deprecated != "" {
+			fmt.Fprintf(&b, "    @available(*, deprecated, message: %s)\n", strconv.Quote(comment(item.Token.Deprecated)))
+		}
+		kind, value := swift(item.Value)
+		if to := r.whole(item); to != nil {
+			value = identifier(to.Name)
+		}
+		fmt.Fprintf(&b, "    public static let %s: %s = %s\n", identifier(item.Name), kind, value)
+	}
+	b.WriteString("}\n")
+	return b.String()
+}
+
+// typeSuffix tells the types of further themes apart.
+func typeSuffix(r *run) string {
+	var words []string
+	for _, c := range r.theme {
+		words = append(words, c.Context)
+	}
+	name := camel(words)
+	if name == "" {
+		return ""
+	}
+	return strings.ToUpper(name[:1]) + name[1:]
+}
+
+func documented(b *strings.Builder, item Item, mark string) {
+	if d := comment(item.Token.Description); d != "" {
+		b.WriteString("    " + mark + d + "\n")
+	}
+}
+
+func swift(v *token.Value) (kind, value string) {
+	v = v.Flat()
+	switch literal := v.Literal.(type) {
+	case color.Color:
+		space := "sRGB"
+		c := literal.Mapped(color.SRGB)
+		if !literal.In(color.SRGB) {
+			space, c = "displayP3", literal.Mapped(color.DisplayP3)
+		}
+		return "Color", fmt.Sprintf("Color(.%s, red: %s, green: %s, blue: %s, opacity: %s)", space,
+			token.Number(whole(c.V[0])), token.Number(whole(c.V[1])), token.Number(whole(c.V[2])), token.Number(whole(c.Alpha)))
+	case token.Measure:
+		if literal.Unit == "s" || literal.Unit == "ms" {
+			return "TimeInterval", token.Number(seconds(literal))
+		}
+		return "CGFloat", token.Number(literal.Number)
+	case token.Weight:
+		return "CGFloat", token.Number(literal.Number)
+	case float64:
+		return "Double", token.Number(literal)
+	case bool:
+		return "Bool", strconv.FormatBool(literal)
+	case string:
+		return "String", strconv.Quote(literal)
+	}
+	switch v.Type {
+	case "fontFamily":
+		return "[String]", "[" + joined(v.Items, func(i *token.Value) string { return strconv.Quote(i.Literal.(string)) }) + "]"
+	case "cubicBezier":
+		return "[Double]", "[" + joined(v.Items, func(i *token.Value) string { return token.Number(i.Literal.(float64)) }) + "]"
+	}
+	return "String", strconv.Quote(v.CSS())
+}
+
+// whole gives a component of 0 to 1, none as 0.
+func whole(v float64) float64 {
+	if math.IsNaN(v) {
+		return 0
+	}
+	return min(max(v, 0), 1)
+}
+
+func seconds(m token.Measure) float64 {
+	if m.Unit == "ms" {
+		return m.Number / 1000
+	}
+	return m.Number
+}
+
+func joined(items []*token.Value, text func(*token.Value) string) string {
+	out := make([]string, len(items))
+	for i, item := range items {
+		out[i] = text(item)
+	}
+	return strings.Join(out, ", ")
+}
+
+// argb is a colour in 8 bits a component, alpha first, as Android counts.
+func argb(c color.Color) string {
+	hex := c.Hex()[1:]
+	if len(hex) == 6 {
+		hex += "ff"
+	}
+	return strings.ToUpper(hex[6:] + hex[:6])
+}
+
+// writeKotlin writes an object for Jetpack Compose's units: Color, Dp, and
+// milliseconds as Long. What is referred to comes first: an object's properties
+// are set in order.
+func writeKotlin(r *run) string {
+	var b strings.Builder
+	b.WriteString("// " + header + "\n\nimport androidx.compose.ui.graphics.Color\nimport androidx.compose.ui.unit.dp\n\nobject Tokens" + typeSuffix(r) + " {\n")
+	for _, item := range r.ordered() {
+		if d := comment(item.Token.Description); d != "" {
+			fmt.Fprintf(&b, "    /** %s */\n", d)
+		}
+		if item.Token.Deprecated != "" {
+			fmt.Fprintf(&b, "    @Deprecated(%s)\n", kotlinString(comment(item.Token.Deprecated)))
+		}
+		value := kotlin(item.Value)
+		if to := r.whole(item); to != nil {
+			value = identifier(to.Name)
+		}
+		fmt.Fprintf(&b, "    val %s = %s\n", identifier(item.Name), value)
+	}
+	b.WriteString("}\n")
+	return b.String()
+}
+
+func kotlinString(s string) string { return strings.ReplaceAll(strconv.Quote(s), "$", `\$`) }
+
+func kotlin(v *token.Value) string {
+	v = v.Flat()
+	switch literal := v.Literal.(type) {
+	case color.Color:
+		return "Color(0x" + argb(literal) + ")"
+	case token.Measure:
+		switch literal.Unit {
+		case "s", "ms":
+			return strconv.FormatInt(int64(math.Round(seconds(literal)*1000)), 10) + "L"
+		}
+		if literal.Number < 0 {
+			return "(" + token.Number(literal.Number) + ").dp"
+		}
+		return token.Number(literal.Number) + ".dp"
+	case token.Weight:
+		return token.Number(math.Round(literal.Number))
+	case float64:
+		s := token.Number(literal)
+		if !strings.Contains(s, ".") {
+			s += ".0"
+		}
+		return s
+	case bool:
+		return strconv.FormatBool(literal)
+	case string:
+		return kotlinString(literal)
+	}
+	switch v.Type {
+	case "fontFamily":
+		return "listOf(" + joined(v.Items, kotlin) + ")"
+	case "cubicBezier":
+		return "doubleArrayOf(" + joined(v.Items, kotlin) + ")"
+	}
+	return kotlinString(v.CSS())
+}
+
+// writeAndroid writes value resources. Aliases are references to a resource of
+// the same kind.
+func writeAndroid(r *run) string {
+	var b strings.Builder
+	b.WriteString("<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<!-- " + header + " -->\n<resources>\n")
+	for _, item := range r.items {
+		element, attributes, text := android(item.Value.Flat())
+		if to := r.whole(item); to != nil && element != "array" {
+			text = "@" + resourceKind(element) + "/" + resource(to.Name)
+		}
+		name := resource(item.Name)
+		if element == "array" {
+			fmt.Fprintf(&b, "    <array name=\"%s\">\n", name)
+			for line := range strings.SplitSeq(text, "\n") {
+				fmt.Fprintf(&b, "        <item>%s</item>\n", escaped(line))
+			}
+			b.WriteString("    </array>\n")
+			continue
+		}
+		fmt.Fprintf(&b, "    <%s name=\"%s\"%s>%s</%s>\n", element, name, attributes, escaped(text), element)
+	}
+	b.WriteString("</resources>\n")
+	return b.String()
+}
+
+// resource makes a name one that resources take: small letters, digits and
+// underscores, beginning with a letter.
+func resource(name string) string {
+	s := strings.Map(func(r rune) rune {
+		if r == '_' || isDigit(r) || r >= 'a' && r <= 'z' {
+			return r
+		}
+		if r >= 'A' && r <= 'Z' {
+			return r - 'A' + 'a'
+		}
+		return '_'
+	}, name)
+	if s == "" || !(s[0] >= 'a' && s[0] <= 'z') {
+		return "t_" + s
+	}
+	return s
+}
+
+func resourceKind(element string) string {
+	if element == "item" {
+		return "dimen"
+	}
+	return element
+}
+
+func android(v *token.Value) (element, attributes, text string) {
+	switch literal := v.Literal.(type) {
+	case color.Color:
+		return "color", "", "#" + argb(literal)
+	case token.Measure:
+		switch literal.Unit {
+		case "s", "ms":
+			return "integer", "", strconv.FormatInt(int64(math.Round(seconds(literal)*1000)), 10)
+		}
+		return "dimen", "", token.Number(literal.Number) + "dp"
+	case token.Weight:
+		return "integer", "", token.Number(math.Round(literal.Number))
+	case float64:
+		return "item", ` type="dimen" format="float"`, token.Number(literal)
+	case bool:
+		return "bool", "", strconv.FormatBool(literal)
+	case string:
+		return "string", "", androidString(literal)
+	}
+	switch v.Type {
+	case "fontFamily", "cubicBezier":
+		lines := make([]string, len(v.Items))
+		for i, item := range v.Items {
+			_, _, lines[i] = android(item)
+		}
+		return "array", "", strings.Join(lines, "\n")
+	}
+	return "string", "", androidString(v.CSS())
+}
+
+// androidString escapes what resources read specially in a string.
+func androidString(s string) string {
+	s = strings.NewReplacer(`\`, `\\`, `'`, `\'`, `"`, `\"`, "\n", " ").Replace(s)
+	if s != "" && slices.Contains([]byte("@?"), s[0]) {
+		s = `\` + s
+	}
+	return s
+}
+
+func escaped(s string) string {
+	var b strings.Builder
+	// Writing into a Builder cannot fail.
+	_ = xml.EscapeText(&b, []byte(s))
+	return b.String()
+}

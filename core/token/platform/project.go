@@ -1,0 +1,82 @@
+package platform
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"slices"
+
+	"cobrik/core/problem"
+	schemas "cobrik/docs/formats"
+)
+
+// Project is a project file (cobrik.project/1): where a repository's tokens are
+// and what they are written for.
+type Project struct {
+	Format string        `json:"format"`
+	Tokens ProjectTokens `json:"tokens"`
+}
+
+// ProjectTokens is what a project file says of tokens. Paths are relative to it.
+type ProjectTokens struct {
+	Files     []string   `json:"files,omitempty"`
+	Resolver  string     `json:"resolver,omitempty"`
+	Out       string     `json:"out,omitempty"`
+	Platforms []Platform `json:"platforms,omitempty"`
+}
+
+// ProjectFormat is the format a project file names.
+const ProjectFormat = "cobrik.project/1"
+
+var projectSchema = problem.MustCompile("cobrik.project-1.json", schemas.Project)
+
+// ReadProject reads a project file; nil when anything in it is wrong.
+func ReadProject(name string, text []byte) (*Project, problem.List) {
+	if found := problem.CheckJSON(name, text, problem.Limits{Bytes: 1 << 20, Depth: 16}); found != nil {
+		return nil, found
+	}
+	if found := projectSchema.Validate(name, text); found != nil {
+		return nil, found
+	}
+	var p Project
+	if err := json.Unmarshal(text, &p); err != nil {
+		return nil, problem.List{{File: name, Rule: "json-syntax", Severity: problem.Error, Message: err.Error()}}
+	}
+	var found problem.List
+	for i := range p.Tokens.Platforms {
+		for _, f := range p.Tokens.Platforms[i].Check() {
+			f.Pointer = fmt.Sprintf("/tokens/platforms/%d%s", i, f.Pointer)
+			found = append(found, f)
+		}
+	}
+	if found.Failed() {
+		return nil, found.Locate(name, text)
+	}
+	return &p, nil
+}
+
+// JSON writes the project file.
+func (p *Project) JSON() []byte {
+	var b bytes.Buffer
+	e := json.NewEncoder(&b)
+	e.SetEscapeHTML(false)
+	e.SetIndent("", "  ")
+	if err := e.Encode(p); err != nil {
+		panic(err) // plain data always encodes
+	}
+	return b.Bytes()
+}
+
+// All lists the project's platforms and every standard one it does not replace.
+func (p *Project) All() []Platform {
+	var list []Platform
+	if p != nil {
+		list = slices.Clone(p.Tokens.Platforms)
+	}
+	for _, s := range Standard() {
+		if !slices.ContainsFunc(list, func(o Platform) bool { return o.Name == s.Name }) {
+			list = append(list, s)
+		}
+	}
+	return list
+}

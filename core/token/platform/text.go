@@ -1,0 +1,135 @@
+package platform
+
+import (
+	"fmt"
+	"strconv"
+	"strings"
+
+	"cobrik/core/jsontree"
+	"cobrik/core/token"
+)
+
+// writeSass writes a variable a token and the map $tokens of all of them.
+func writeSass(r *run) string {
+	var b strings.Builder
+	b.WriteString("// " + header + "\n")
+	within := token.Writer{Reference: func(alias string) string {
+		if item := r.referred(alias); item != nil {
+			return "#{$" + ident(item.Name) + "}"
+		}
+		return ""
+	}}
+	for _, item := range r.ordered() {
+		value := within.CSS(item.Value)
+		if to := r.whole(item); to != nil {
+			value = "$" + ident(to.Name)
+		}
+		fmt.Fprintf(&b, "$%s: %s;\n", ident(item.Name), value)
+	}
+	b.WriteString("\n$tokens: (\n")
+	for _, item := range r.items {
+		fmt.Fprintf(&b, "  %s: $%s,\n", token.CSSString(item.Name), ident(item.Name))
+	}
+	b.WriteString(");\n")
+	return b.String()
+}
+
+// writeTypeScript writes a constant a token, an object of all of them, and
+// types of the names of all, and of each type's.
+func writeTypeScript(r *run) string {
+	var b strings.Builder
+	b.WriteString("// " + header + "\n")
+	byType := map[string][]string{}
+	for _, item := range r.ordered() {
+		name := identifier(item.Name)
+		value := plain(item.Value)
+		if to := r.whole(item); to != nil {
+			value = identifier(to.Name)
+		}
+		if d := item.Token.Deprecated; d != "" {
+			fmt.Fprintf(&b, "/** %s @deprecated %s */\n", comment(item.Token.Description), comment(d))
+		} else if d := item.Token.Description; d != "" {
+			fmt.Fprintf(&b, "/** %s */\n", comment(d))
+		}
+		fmt.Fprintf(&b, "export const %s = %s;\n", name, value)
+	}
+	b.WriteString("\nexport const tokens = {\n")
+	for _, item := range r.items {
+		name := identifier(item.Name)
+		fmt.Fprintf(&b, "  %s,\n", name)
+		byType[item.Value.Type] = append(byType[item.Value.Type], strconv.Quote(name))
+	}
+	b.WriteString("} as const;\n\nexport type TokenName = keyof typeof tokens;\n")
+	for _, t := range token.Types {
+		if names := byType[t]; len(names) > 0 {
+			fmt.Fprintf(&b, "export type %sToken = %s;\n", strings.ToUpper(t[:1])+t[1:], strings.Join(names, " | "))
+		}
+	}
+	return b.String()
+}
+
+// plain writes a value as JavaScript: numbers as such, all else as CSS in a string.
+func plain(v *token.Value) string {
+	switch literal := v.End().Literal.(type) {
+	case float64:
+		return token.Number(literal)
+	case token.Weight:
+		return token.Number(literal.Number)
+	}
+	return string(jsontree.NewString(token.Writer{}.CSS(v)).Append(nil, nil))
+}
+
+// comment keeps a description from ending the comment it stands in.
+func comment(s string) string {
+	return strings.Join(strings.Fields(strings.ReplaceAll(s, "*/", "* /")), " ")
+}
+
+func onLines(n *jsontree.Node) bool { return n.Kind == jsontree.Array }
+
+// writeFlatJSON writes an object of names to values, as CSS; numbers as such.
+func writeFlatJSON(r *run) string {
+	object := jsontree.NewObject()
+	for _, item := range r.items {
+		var n *jsontree.Node
+		switch literal := item.Value.End().Literal.(type) {
+		case float64:
+			n = jsontree.NewNumber(literal)
+		case token.Weight:
+			n = jsontree.NewNumber(literal.Number)
+		default:
+			n = jsontree.NewString(token.Writer{}.CSS(item.Value))
+		}
+		object.Children = append(object.Children, n.Named(item.Name))
+	}
+	return string(object.Append(nil, onLines)) + "\n"
+}
+
+// writeNestedJSON writes the standard's own format: groups, $type, $value,
+// references in braces, descriptions, marks and extensions.
+func writeNestedJSON(r *run) string {
+	root := jsontree.NewObject()
+	for _, item := range r.items {
+		at := root
+		for _, name := range item.Words {
+			next := at.Get(name)
+			if next == nil {
+				next = jsontree.NewObject()
+				at.Set(name, next)
+			}
+			at = next
+		}
+		at.Set("$type", jsontree.NewString(item.Value.Type))
+		at.Set("$value", item.Value.JSON())
+		t := item.Token
+		if t.Description != "" {
+			at.Set("$description", jsontree.NewString(t.Description))
+		}
+		if t.Deprecated != "" {
+			at.Set("$deprecated", jsontree.NewString(t.Deprecated))
+		}
+		if x := t.Extensions(); x != nil {
+			at.Set("$extensions", x.Clone())
+		}
+	}
+	return string(token.Text(root))
+}

@@ -1,0 +1,133 @@
+package platform_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/token/platform"
+)
+
+const small = `{
+  "pad": { "$type": "dimension", "$value": { "value": 12, "unit": "px" } },
+  "tagInk": { "Base 2": { "$type": "dimension", "$value": { "value": 1.5, "unit": "rem" } } },
+  "quick": { "$type": "duration", "$value": { "value": 90, "unit": "ms" } },
+  "lift": { "$type": "shadow", "$value": [{ "color": { "colorSpace": "srgb", "components": [0, 0, 0] }, "offsetX": { "value": 0, "unit": "px" }, "offsetY": "{pad}", "blur": { "value": 4, "unit": "px" }, "spread": { "value": 0, "unit": "px" } }] },
+  "again": { "$value": "{lift}" }
+}`
+
+func trace(t *testing.T, path string, base float64, transforms ...string) []platform.Step {
+	t.Helper()
+	set, found := library(t, small).Set(nil)
+	require.Empty(t, found)
+	return platform.Trace(&platform.Platform{Name: "x", Transforms: transforms, BaseFontSize: base, Prefix: "fr-"}, set.Get(path))
+}
+
+// Common practice, no source: 1 rem is 16 px unless said otherwise; dividing px
+// by the base gives rem; changing the base changes every rem.
+func TestPxBecomeRemByTheBase(t *testing.T) {
+	for base, want := range map[float64]string{0: "0.75rem", 16: "0.75rem", 10: "1.2rem", 20: "0.6rem"} {
+		steps := trace(t, "pad", base, "size-rem")
+		require.Len(t, steps, 1)
+		assert.Equal(t, []string{"pad: 12px"}, steps[0].Before)
+		assert.Equal(t, []string{"pad: " + want}, steps[0].After)
+		assert.True(t, steps[0].Changed)
+	}
+}
+
+// Common practice, no source: transforms of a token run one after another; the
+// order changes the result.
+func TestTheOrderOfTransformsChangesTheResult(t *testing.T) {
+	last := func(transforms ...string) string {
+		steps := trace(t, "pad", 16, transforms...)
+		return steps[len(steps)-1].After[0]
+	}
+	assert.Equal(t, "pad: 0.75rem", last("size-whole", "size-rem"))
+	assert.Equal(t, "pad: 1rem", last("size-rem", "size-whole"))
+	assert.Equal(t, "fr-pad: 12px", last("name-kebab", "name-prefix"))
+	assert.Equal(t, "pad: 12px", last("name-prefix", "name-kebab"), "a name made anew forgets the prefix")
+	assert.Equal(t, "lift-1-color: #000000", trace(t, "lift", 16, "parts-all", "name-kebab")[1].After[0])
+	assert.Equal(t, "lift: #000000", trace(t, "lift", 16, "name-kebab", "parts-all")[1].After[0], "parts need names after they are taken apart")
+}
+
+func TestNames(t *testing.T) {
+	for id, want := range map[string]string{"name-kebab": "tag-ink-base-2", "name-camel": "tagInkBase2", "name-constant": "TAG_INK_BASE_2", "name-snake": "tag_ink_base_2", "name-path": "tagInk.Base 2"} {
+		assert.Equal(t, want+": 1.5rem", trace(t, "tagInk.Base 2", 16, id)[0].After[0], id)
+	}
+	assert.Equal(t, "tagInk.Base 2: 24px", trace(t, "tagInk.Base 2", 16, "size-px")[0].After[0])
+	assert.Equal(t, "quick: 0.09s", trace(t, "quick", 16, "duration-s")[0].After[0])
+	assert.False(t, trace(t, "quick", 16, "size-px")[0].Changed)
+}
+
+// A composite taken apart: an alias refers to the parts of what it points at.
+func TestPartsKeepReferences(t *testing.T) {
+	p := named(t, "css")
+	p.Transforms = []string{"parts-shadow", "name-kebab", "size-rem"}
+	text := build(t, p, library(t, small))["tokens.css"]
+	for _, line := range []string{"--lift-1-offset-y: var(--pad);", "--lift-1-blur: 0.25rem;", "--again-1-blur: var(--lift-1-blur);", "--again-1-offset-y: var(--lift-1-offset-y);"} {
+		assert.Contains(t, text, line)
+	}
+	assert.NotContains(t, text, "--lift:")
+}
+
+// What references lead to goes through the transforms too, where it is written out.
+func TestFlattenedPartsAreTransformed(t *testing.T) {
+	p := named(t, "css")
+	p.Transforms, p.References = []string{"name-kebab", "size-rem"}, platform.Flatten
+	assert.Contains(t, build(t, p, library(t, small))["tokens.css"], "--again: 0rem 0.75rem 0.25rem 0rem #000000;")
+}
+
+func TestWrongPlatformsAreSaid(t *testing.T) {
+	l := library(t, `{"a":{"b1":{"$type":"number","$value":1},"b-1":{"$type":"number","$value":2}}}`)
+	for says, p := range map[string]platform.Platform{
+		`there is no transform "x"`:          {Name: "p", Transforms: []string{"x"}, Outputs: []platform.Output{{Path: "a", Format: "css"}}},
+		`there is no format "x"`:             {Name: "p", Outputs: []platform.Output{{Path: "a", Format: "x"}}},
+		"leads out of the folder":            {Name: "p", Outputs: []platform.Output{{Path: "../a", Format: "css"}}},
+		"writes no file":                     {Name: "p"},
+		"no font size":                       {Name: "p", BaseFontSize: -1, Outputs: []platform.Output{{Path: "a", Format: "css"}}},
+		"a.b1 and a.b-1 would both be named": {Name: "p", Transforms: []string{"name-camel"}, Outputs: []platform.Output{{Path: "a", Format: "css"}}},
+	} {
+		_, found := platform.Build(&p, l, l.Themes())
+		require.True(t, found.Failed(), says)
+		assert.Contains(t, found.Error(), says)
+	}
+	_, err := platform.Named(platform.Standard(), "cobol")
+	assert.ErrorContains(t, err, "use css, sass, typescript")
+}
+
+func TestProjectFiles(t *testing.T) {
+	text := `{ "format": "cobrik.project/1", "tokens": { "files": ["a.json"], "platforms": [
+	  { "name": "css", "transforms": ["name-camel"], "baseFontSize": 10, "outputs": [{ "path": "t.css", "format": "css" }] }] } }`
+	p, found := platform.ReadProject("cobrik.json", []byte(text))
+	require.Empty(t, found)
+	css, err := platform.Named(p.All(), "css")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"name-camel"}, css.Transforms, "the project's own takes the standard one's place")
+	assert.Len(t, p.All(), len(platform.Standard()))
+	again, found := platform.ReadProject("cobrik.json", p.JSON())
+	require.Empty(t, found)
+	assert.Equal(t, p, again)
+	for bad, says := range map[string]string{
+		`{}`: "missing", `{"format":"cobrik.project/1","tokens":{"platforms":[{"name":"x","transforms":["y"],"outputs":[{"path":"a","format":"css"}]}]}}`: `no transform "y"`,
+		`{"format":"cobrik.project/1","tokens":{"colour":1}}`: "unknown colour",
+	} {
+		_, found := platform.ReadProject("cobrik.json", []byte(bad))
+		require.True(t, found.Failed())
+		assert.Contains(t, found.Error(), says)
+		assert.Equal(t, 1, found[0].Line)
+	}
+}
+
+// CSS for four themes of 200 tokens each, from sets already resolved or not.
+func BenchmarkBuildCSS(b *testing.B) {
+	l := furrow(b)
+	p := named(b, "css")
+	themes := append(l.Themes(), l.Themes()[1])
+	b.ReportAllocs()
+	for b.Loop() {
+		files, found := platform.Build(&p, l, themes)
+		require.Empty(b, found)
+		require.Len(b, files, 1)
+	}
+}
