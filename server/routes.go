@@ -51,7 +51,7 @@ func register(api huma.API, s *service.Service, o Options) {
 	sources(api, s)
 	components(api, s)
 	contracts(api, s)
-	get(api, "tokens", "/api/tokens", func(ctx context.Context, _ *none) ([]service.TokenView, error) { return s.TokenList(ctx) })
+	tokens(api, s)
 	get(api, "sync", "/api/sync", func(ctx context.Context, _ *none) ([]service.SyncComponent, error) { return s.Sync(ctx) })
 }
 

@@ -43,10 +43,11 @@ func (s *Service) work(ctx context.Context, slug string) (*work, error) {
 }
 
 func (s *Service) workOf(ctx context.Context, row store.Component) (*work, error) {
-	w := &work{row: row}
-	if err := json.Unmarshal(row.Contract, &w.contract); err != nil {
-		return nil, fmt.Errorf("contract of %s: %w", row.Slug, err)
+	c, err := contractOf(row)
+	if err != nil {
+		return nil, err
 	}
+	w := &work{row: row, contract: c}
 	tokens, version, err := s.tokens(ctx)
 	if err != nil {
 		return nil, err

@@ -299,15 +299,11 @@ func (s *Service) Project(ctx context.Context) (Project, error) {
 		}
 	}
 	out.Design = strings.Join(words, ", ")
-	files, err := s.store.TokenFiles(ctx)
+	l, err := s.library(ctx)
 	if err != nil {
 		return out, err
 	}
-	tokens, _, err := s.tokens(ctx)
-	if err != nil {
-		return out, err
-	}
-	out.Sources, out.Tokens = len(docs)+len(files), len(tokens.All())
+	out.Sources, out.Tokens = len(docs)+len(l.stored), len(l.sets[0].All())
 	rows, err := s.store.Components(ctx)
 	if err != nil {
 		return out, err

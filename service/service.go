@@ -10,7 +10,6 @@ import (
 
 	"cobrik/core/design"
 	"cobrik/core/problem"
-	"cobrik/core/token"
 	"cobrik/store"
 )
 
@@ -19,6 +18,7 @@ type Service struct {
 	store     *store.Store
 	host      *hostClient // nil without a design host
 	documents documents
+	libraries libraries
 }
 
 // New makes a service. The design host's address may be empty.
@@ -62,23 +62,6 @@ func notFound(format string, args ...any) error {
 
 func invalid(problems problem.List, format string, args ...any) error {
 	return &Failure{Kind: Invalid, Message: fmt.Sprintf(format, args...), Problems: problems}
-}
-
-// tokens reads the project's token files. Problems in stored files cannot stop
-// the work: what could be read is used.
-func (s *Service) tokens(ctx context.Context) (*token.Set, string, error) {
-	files, err := s.store.TokenFiles(ctx)
-	if err != nil {
-		return nil, "", err
-	}
-	var list []token.File
-	version := 0
-	for _, f := range files {
-		list = append(list, token.File{Name: f.Name, Text: f.Content})
-		version += f.Revision
-	}
-	set, _ := token.Read(list...)
-	return set, fmt.Sprintf("%d-%d", len(files), version), nil
 }
 
 // document reads the newest revision of a design document and gives its number.

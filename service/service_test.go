@@ -106,13 +106,16 @@ func TestDroppedFilesAreTaken(t *testing.T) {
 	got, err = s.Drop(t.Context(), "brand.tokens.json", []byte(`{"soil":{"800":{"$type":"color","$value":"#112233"}}}`))
 	require.NoError(t, err)
 	assert.Equal(t, "tokens", got.Kind)
-	list, err := s.TokenList(t.Context())
+	list, err := s.Tokens(t.Context())
 	require.NoError(t, err)
-	for _, one := range list {
+	for _, one := range list.Rows {
 		if one.Path == "soil.800" {
-			assert.Equal(t, "#112233", one.Value)
+			assert.Equal(t, "#112233", one.Values[0].Value, "a file dropped in later comes last")
 		}
 	}
+	got, err = s.Drop(t.Context(), "anything.json", []byte(`{"format":"cobrik.project/1","tokens":{}}`))
+	require.NoError(t, err)
+	assert.Equal(t, "cobrik.json", got.Name)
 }
 
 func TestFetchFollowsTheHostByEntityTag(t *testing.T) {

@@ -13,6 +13,7 @@ import (
 	"cobrik/core/design"
 	"cobrik/core/problem"
 	"cobrik/core/token"
+	"cobrik/core/token/platform"
 	"cobrik/store"
 )
 
@@ -46,8 +47,9 @@ type SourceRevision struct {
 // SourceTokens is a token file.
 type SourceTokens struct {
 	Name     string       `json:"name"`
-	Tokens   int          `json:"tokens"`
-	Revision int          `json:"revision"`
+	Kind     string       `json:"kind" enum:"tokens,resolver,project"`
+	Tokens   int          `json:"tokens" doc:"Tokens it gives, in any theme"`
+	Revision int          `json:"revision" doc:"State of the tokens that gave it its text"`
 	Updated  time.Time    `json:"updated"`
 	Problems problem.List `json:"problems"`
 }
@@ -89,23 +91,15 @@ func (s *Service) Sources(ctx context.Context) (Sources, error) {
 }
 
 func (s *Service) tokenSources(ctx context.Context) ([]SourceTokens, error) {
-	files, err := s.store.TokenFiles(ctx)
+	l, err := s.library(ctx)
 	if err != nil {
 		return nil, err
 	}
-	list := make([]token.File, len(files))
-	for i, f := range files {
-		list[i] = token.File{Name: f.Name, Text: f.Content}
-	}
-	set, found := token.Read(list...)
-	out := make([]SourceTokens, len(files))
-	for i, f := range files {
-		out[i] = SourceTokens{Name: f.Name, Revision: f.Revision, Updated: f.Updated, Problems: problem.List{}}
-		for _, t := range set.All() {
-			if t.File == f.Name {
-				out[i].Tokens++
-			}
-		}
+	found := l.problems()
+	gives := l.gives()
+	out := make([]SourceTokens, len(l.stored))
+	for i, f := range l.stored {
+		out[i] = SourceTokens{Name: f.Name, Kind: kindOf(f.Content), Tokens: gives[f.Name], Revision: f.Since, Updated: f.Updated, Problems: problem.List{}}
 		for _, p := range found {
 			if p.File == f.Name {
 				out[i].Problems = append(out[i].Problems, p)
@@ -169,7 +163,7 @@ func TooLargeFailure() error {
 // isDesign tells design documents from token files by their "format" member.
 func isDesign(text []byte) bool {
 	head := text[:min(len(text), 4096)]
-	return bytes.Contains(head, []byte(`"format"`)) && bytes.Contains(head, []byte("cobrik."))
+	return bytes.Contains(head, []byte(`"format"`)) && bytes.Contains(head, []byte("cobrik.")) && !bytes.Contains(head, []byte(platform.ProjectFormat))
 }
 
 func (s *Service) dropDesign(ctx context.Context, file string, text []byte, source, etag string) (Dropped, error) {
@@ -183,45 +177,39 @@ func (s *Service) dropDesign(ctx context.Context, file string, text []byte, sour
 	return Dropped{Kind: "design", Name: doc.Name, Revision: number, Added: added, Problems: listed(found)}, err
 }
 
+// dropTokens keeps a token file, a resolver document or a project file as the
+// next state of the tokens. It is read among the others: it may refer to them.
 func (s *Service) dropTokens(ctx context.Context, file string, text []byte) (Dropped, error) {
-	files, err := s.store.TokenFiles(ctx)
+	l, err := s.library(ctx)
 	if err != nil {
 		return Dropped{}, err
 	}
-	// The file is read among the others: it may refer to them.
-	var list []token.File
-	replaced := false
-	for _, f := range files {
-		one := token.File{Name: f.Name, Text: f.Content}
-		if f.Name == file {
-			if bytes.Equal(f.Content, text) {
-				return Dropped{Kind: "tokens", Name: file, Revision: f.Revision, Problems: problem.List{}}, nil
-			}
-			one.Text, replaced = text, true
-		}
-		list = append(list, one)
+	if kindOf(text) == "project" {
+		file = projectFile
 	}
-	if !replaced {
-		list = append(list, token.File{Name: file, Text: text})
+	files, there := l.with(file, text)
+	if there != nil && bytes.Equal(there.Content, text) {
+		return Dropped{Kind: "tokens", Name: file, Revision: there.Since, Problems: problem.List{}}, nil
 	}
-	set, found := token.Read(list...)
-	mine := 0
-	for _, t := range set.All() {
-		if t.File == file {
-			mine++
+	next := openLibrary(l.state, files)
+	var mine problem.List
+	for _, p := range next.problems() {
+		if p.File == file || p.Severity == problem.Error {
+			mine = append(mine, p)
 		}
 	}
-	if mine == 0 && !found.Failed() {
-		found.Errorf("token-none", "", "drop a token file (design-token standard) or a design document (cobrik.design/1)", "the file holds no tokens")
-		found[len(found)-1].File = file
+	if kindOf(text) == "tokens" && next.gives()[file] == 0 && !mine.Failed() {
+		mine.Errorf("token-none", "", "drop a token file (design-token standard) or a design document (cobrik.design/1)", "the file gives no tokens")
+		mine[len(mine)-1].File = file
 	}
-	if found.Failed() {
-		return Dropped{}, invalid(found, "%s was not taken: %s", file, howMany(found))
+	if mine.Failed() {
+		return Dropped{}, invalid(mine, "%s was not taken: %s", file, howMany(mine))
 	}
-	if err := s.store.PutTokenFile(ctx, file, text); err != nil {
-		return Dropped{}, err
+	number, err := s.store.PutTokens(ctx, store.NewTokens{Read: l.state.Number, Note: file + " dropped in", Files: files})
+	if errors.Is(err, store.ErrStale) {
+		return Dropped{}, staleTokens()
 	}
-	return Dropped{Kind: "tokens", Name: file, Revision: 1, Added: true, Problems: listed(found)}, nil
+	return Dropped{Kind: "tokens", Name: file, Revision: number, Added: true, Problems: listed(mine)}, err
 }
 
 func howMany(l problem.List) string {
@@ -326,10 +314,19 @@ func (s *Service) Seed(ctx context.Context, project string, designs map[string][
 	if err := s.store.NameProject(ctx, project); err != nil {
 		return err
 	}
+	state, err := s.store.TokenState(ctx)
+	if err != nil {
+		return err
+	}
+	var files []store.TokenFile
 	for _, f := range tokenFiles {
-		if _, err := s.dropTokens(ctx, f.Name, f.Text); err != nil {
-			return err
-		}
+		files = append(files, store.TokenFile{Name: f.Name, Content: f.Text})
+	}
+	if found := openLibrary(state, files).problems(); found.Failed() {
+		return invalid(found, "The first tokens were not taken: %s", howMany(found))
+	}
+	if _, err := s.store.PutTokens(ctx, store.NewTokens{Read: state.Number, Note: "the first tokens", Files: files}); err != nil {
+		return err
 	}
 	for name, text := range designs {
 		if _, err := s.dropDesign(ctx, name, text, store.FromHost, etag(text)); err != nil {

@@ -83,33 +83,38 @@ type NewRelease struct {
 // when the version is already released.
 func (s *Store) Apply(ctx context.Context, e Edit) (revision int, err error) {
 	err = s.inTx(ctx, "component "+e.Slug, func(tx pgx.Tx) error {
-		id, err := lock(ctx, tx, e.Slug, e.Read)
-		if err != nil {
-			return err
-		}
-		revision = e.Read
-		if e.Contract != nil {
-			revision++
-			if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, note, undo_to) values ($1, $2, $3, $4, $5)`,
-				id, revision, e.Contract, e.Note, e.Read); err != nil {
-				return err
-			}
-			if _, err := tx.Exec(ctx, "update components set revision = $2, name = $3, updated = now() where id = $1", id, revision, e.Name); err != nil {
-				return err
-			}
-		}
-		for move, kept := range e.Kept {
-			if _, err := tx.Exec(ctx, `insert into decisions (component, move, kept) values ($1, $2, $3)
-				on conflict (component, move) do update set kept = excluded.kept, decided = now()`, id, move, kept); err != nil {
-				return err
-			}
-		}
-		if e.Release != nil {
-			return release(ctx, tx, id, revision, *e.Release)
-		}
-		return nil
+		revision, err = applyEdit(ctx, tx, e)
+		return err
 	})
 	return revision, err
+}
+
+func applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int, err error) {
+	id, err := lock(ctx, tx, e.Slug, e.Read)
+	if err != nil {
+		return 0, err
+	}
+	revision = e.Read
+	if e.Contract != nil {
+		revision++
+		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, note, undo_to) values ($1, $2, $3, $4, $5)`,
+			id, revision, e.Contract, e.Note, e.Read); err != nil {
+			return 0, err
+		}
+		if _, err := tx.Exec(ctx, "update components set revision = $2, name = $3, updated = now() where id = $1", id, revision, e.Name); err != nil {
+			return 0, err
+		}
+	}
+	for move, kept := range e.Kept {
+		if _, err := tx.Exec(ctx, `insert into decisions (component, move, kept) values ($1, $2, $3)
+			on conflict (component, move) do update set kept = excluded.kept, decided = now()`, id, move, kept); err != nil {
+			return 0, err
+		}
+	}
+	if e.Release != nil {
+		return revision, release(ctx, tx, id, revision, *e.Release)
+	}
+	return revision, nil
 }
 
 // lock takes a component's row for this transaction; ErrStale when it is not at

@@ -118,27 +118,3 @@ func (s *Store) AddRevision(ctx context.Context, r NewRevision) (number int, add
 	})
 	return number, added, err
 }
-
-// TokenFile is one file of design tokens.
-type TokenFile struct {
-	Name     string
-	Position int
-	Revision int
-	Content  []byte
-	Updated  time.Time
-}
-
-// TokenFiles lists the token files in the order they are read.
-func (s *Store) TokenFiles(ctx context.Context) ([]TokenFile, error) {
-	return many[TokenFile](ctx, s.pool, "select name, position, revision, content, updated from token_files order by position, name")
-}
-
-// PutTokenFile keeps a token file, after the others when it is new.
-func (s *Store) PutTokenFile(ctx context.Context, name string, content []byte) error {
-	return s.inTx(ctx, "tokens", func(tx pgx.Tx) error {
-		_, err := tx.Exec(ctx, `insert into token_files (name, position, content)
-			values ($1, (select coalesce(max(position), 0) + 1 from token_files), $2)
-			on conflict (name) do update set content = excluded.content, revision = token_files.revision + 1, updated = now()`, name, content)
-		return err
-	})
-}

@@ -160,7 +160,10 @@ func TestTwoServersShareADatabase(t *testing.T) {
 	go func() { listening <- stores[1].Listen(ctx, func(subject string) { heard <- subject }) }()
 	var got string
 	for got == "" { // the listener may not stand yet when the first change is made
-		require.NoError(t, stores[0].PutTokenFile(t.Context(), "a.json", []byte(time.Now().String())))
+		now, err := stores[0].TokenState(t.Context())
+		require.NoError(t, err)
+		_, err = stores[0].PutTokens(t.Context(), store.NewTokens{Read: now.Number, Files: []store.TokenFile{{Name: "a.json", Content: []byte("{}")}}})
+		require.NoError(t, err)
 		select {
 		case got = <-heard:
 		case <-time.After(20 * time.Millisecond):

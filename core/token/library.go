@@ -36,12 +36,14 @@ func (t Theme) String() string {
 }
 
 // Open reads files. One that has a resolutionOrder is the resolver document
-// (Resolver Module); all others are token files, merged in order. The library
+// (Resolver Module); all others are token files. Those it does not name are
+// merged before what it says, or after it when they come after it. The library
 // holds what could be read even when problems were found.
 func Open(files ...File) (*Library, problem.List) {
 	l := &Library{}
 	var found problem.List
 	var resolvers []*source
+	earlier := 0
 	for _, f := range files {
 		root, bad := jsontree.Read(f.Name, f.Text, limits)
 		if root == nil {
@@ -51,6 +53,7 @@ func Open(files ...File) (*Library, problem.List) {
 		s := &source{name: f.Name, text: f.Text, root: root}
 		if IsResolver(root) {
 			resolvers = append(resolvers, s)
+			earlier = len(l.sources)
 		} else {
 			l.sources = append(l.sources, s)
 		}
@@ -60,7 +63,7 @@ func Open(files ...File) (*Library, problem.List) {
 		for _, s := range resolvers[1:] {
 			r.errorf("resolver-two", s, s.root, "", "keep one of them", "%s is a second resolver document; the first is %s", s.name, resolvers[0].name)
 		}
-		l.resolver = readResolver(r, resolvers[0], l.sources)
+		l.resolver = readResolver(r, resolvers[0], l.sources, earlier)
 		found = append(found, r.found...)
 	}
 	return l, found
@@ -176,13 +179,16 @@ func (l *Library) Set(theme Theme) (*Set, problem.List) {
 			m.group(m.root, s, s.root, "")
 		}
 	} else {
-		for _, s := range l.resolver.unnamed {
+		for _, s := range l.resolver.before {
 			m.group(m.root, s, s.root, "")
 		}
 		for _, step := range l.resolver.order {
 			for _, layer := range step.layers(theme) {
 				m.group(m.root, layer.source, layer.node, layer.path)
 			}
+		}
+		for _, s := range l.resolver.after {
+			m.group(m.root, s, s.root, "")
 		}
 	}
 	m.extend(m.root, nil)

@@ -14,7 +14,8 @@ type resolver struct {
 	source    *source
 	modifiers []*modifier // in resolution order
 	order     []step
-	unnamed   []*source // token files it does not name: merged before all else
+	before    []*source // token files it does not name and that come before it: merged first
+	after     []*source // those that come after it: merged last
 }
 
 // layer is one source of a set or context: an object of tokens.
@@ -80,7 +81,9 @@ type resolverReader struct {
 	active []string // sets being read, for circles
 }
 
-func readResolver(r *reports, s *source, files []*source) *resolver {
+// readResolver reads a resolver document that stands after the first so many of
+// the token files.
+func readResolver(r *reports, s *source, files []*source, earlier int) *resolver {
 	rr := &resolverReader{reports: r, source: s, files: files, used: map[*source]bool{}}
 	out := &resolver{source: s}
 	if v := s.root.Get("version"); v == nil || v.Text != "2025.10" {
@@ -107,9 +110,13 @@ func readResolver(r *reports, s *source, files []*source) *resolver {
 			}
 		}
 	}
-	for _, f := range files {
-		if !rr.used[f] {
-			out.unnamed = append(out.unnamed, f)
+	for i, f := range files {
+		switch {
+		case rr.used[f]:
+		case i < earlier:
+			out.before = append(out.before, f)
+		default:
+			out.after = append(out.after, f)
 		}
 	}
 	return out

@@ -302,7 +302,135 @@ export interface paths {
         };
         get: operations["tokens"];
         put?: never;
+        post: operations["editTokens"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens/contrasts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["contrasts"];
+        put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens/one": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["token"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens/platforms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["platforms"];
+        put?: never;
+        post: operations["savePlatform"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens/platforms/build": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["buildTokens"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens/platforms/{name}/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["forgetPlatform"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["previewTokens"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["offScale"];
+        put?: never;
+        post: operations["bindRaw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["stepTokens"];
         delete?: never;
         options?: never;
         head?: never;
@@ -358,6 +486,28 @@ export interface components {
              */
             waiting: number;
         };
+        BindRawBody: {
+            scale: string;
+            token: string;
+            value: string;
+        };
+        Bound: {
+            /** Format: int64 */
+            components: number;
+            /** Format: int64 */
+            values: number;
+        };
+        BuildTokensBody: {
+            /** @description Token to show step by step; empty for none */
+            path: string;
+            platform: components["schemas"]["Platform"];
+        };
+        BuiltTokens: {
+            files: components["schemas"]["TokenOutput"][];
+            problems: components["schemas"]["Problem"][];
+            /** @description What each transform does to the token asked for */
+            steps: components["schemas"]["Step"][];
+        };
         CaseLedger: {
             /** Format: int64 */
             differs: number;
@@ -398,6 +548,10 @@ export interface components {
              */
             width: number;
         };
+        ChainLink: {
+            path: string;
+            value: string;
+        };
         Change: {
             level: string;
             text: string;
@@ -410,6 +564,85 @@ export interface components {
             name: string;
             /** Format: date-time */
             taken: string;
+        };
+        Choice: {
+            context: string;
+            modifier: string;
+        };
+        ComponentImpact: {
+            /**
+             * Format: int64
+             * @description Cases that would look different
+             */
+            cases: number;
+            /**
+             * Format: int64
+             * @description Values that would change, over all cases
+             */
+            facts: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description Cases there are
+             */
+            of: number;
+            slug: string;
+        };
+        ContractUse: {
+            name: string;
+            part: string;
+            property: string;
+            slug: string;
+            /** @description The rule's conditions as words; empty for the part's own style */
+            when: string;
+        };
+        Contrast: {
+            ground: string;
+            /** @description Their names say that they are used together */
+            meant: boolean;
+            /**
+             * Format: double
+             * @description 4.5 for text (1.4.3), 3 for what is not text (1.4.11)
+             */
+            needs: number;
+            /**
+             * Format: double
+             * @description WCAG 2.2, 1 to 21
+             */
+            ratio: number;
+            /** @description Path of the text or line token */
+            text: string;
+        };
+        ContrastColour: {
+            path: string;
+            value: string;
+        };
+        ContrastMove: {
+            /** Format: double */
+            after: number;
+            /** Format: double */
+            before: number;
+            /** @description It fails after, and passed before */
+            fails: boolean;
+            ground: string;
+            /** Format: double */
+            needs: number;
+            text: string;
+            theme: string;
+        };
+        ContrastView: {
+            /**
+             * Format: int64
+             * @description Pairs meant together with too little
+             */
+            fails: number;
+            grounds: components["schemas"]["ContrastColour"][];
+            /** Format: int64 */
+            meant: number;
+            /** @description For each text, every ground in order */
+            pairs: components["schemas"]["Contrast"][];
+            texts: components["schemas"]["ContrastColour"][];
+            theme: string;
         };
         Decision: {
             /**
@@ -526,6 +759,10 @@ export interface components {
             /** @description Relative, with forward slashes */
             path: string;
         };
+        ForgetPlatformBody: {
+            /** Format: int64 */
+            state: number;
+        };
         HostState: {
             address: string;
             /** Format: date-time */
@@ -534,6 +771,28 @@ export interface components {
             failure: string;
             /** @description A design host is set up */
             known: boolean;
+        };
+        Impact: {
+            components: components["schemas"]["ComponentImpact"][];
+            /** @description Pairs that come to fail, or to pass */
+            contrasts: components["schemas"]["ContrastMove"][];
+            /**
+             * Format: int64
+             * @description Layers bound to a name that would be gone: their design does not follow by itself
+             */
+            layers: number;
+            /** Format: int64 */
+            state: number;
+            /** @description Tokens whose value changes, in any theme */
+            tokens: components["schemas"]["TokenMove"][];
+        };
+        LayerUse: {
+            document: string;
+            layer: string;
+            name: string;
+            property: string;
+            /** @description Page or family */
+            where: string;
         };
         LedgerView: {
             build: string;
@@ -616,6 +875,12 @@ export interface components {
              */
             waiting: number;
         };
+        Output: {
+            /** @description Id of a format */
+            format: string;
+            /** @description Relative to the folder that is written into */
+            path: string;
+        };
         PageArea: {
             box: components["schemas"]["Rect"];
             name: string;
@@ -629,6 +894,63 @@ export interface components {
             depth: number;
             element: string;
             name: string;
+        };
+        Platform: {
+            /**
+             * Format: double
+             * @description Px of 1 rem; 16 when 0
+             */
+            baseFontSize?: number;
+            /** @description Its name, as --platform takes it */
+            name: string;
+            /** @description The files that are written */
+            outputs: components["schemas"]["Output"][];
+            /** @description What the transform name-prefix puts before a name */
+            prefix?: string;
+            /**
+             * @description Whether aliases stay references where the platform can hold them; keep when empty
+             * @enum {string}
+             */
+            references?: "keep" | "flatten";
+            /** @description Registers custom properties with @property */
+            register?: boolean;
+            /** @description Ids of transforms, carried out in this order */
+            transforms: string[];
+        };
+        PlatformTrace: {
+            platform: string;
+            steps: components["schemas"]["Step"][];
+        };
+        PlatformView: {
+            /**
+             * Format: double
+             * @description Px of 1 rem; 16 when 0
+             */
+            baseFontSize?: number;
+            /** @description Its name, as --platform takes it */
+            name: string;
+            /** @description The files that are written */
+            outputs: components["schemas"]["Output"][];
+            /** @description The project file defines it; else it is a standard one */
+            own: boolean;
+            /** @description What the transform name-prefix puts before a name */
+            prefix?: string;
+            /**
+             * @description Whether aliases stay references where the platform can hold them; keep when empty
+             * @enum {string}
+             */
+            references?: "keep" | "flatten";
+            /** @description Registers custom properties with @property */
+            register?: boolean;
+            /** @description Ids of transforms, carried out in this order */
+            transforms: string[];
+        };
+        PlatformsView: {
+            platforms: components["schemas"]["PlatformView"][];
+            /** Format: int64 */
+            state: number;
+            /** @description All there are */
+            transforms: components["schemas"]["Transform"][];
         };
         Problem: {
             /**
@@ -699,6 +1021,33 @@ export interface components {
             options: string[];
             purpose: string;
         };
+        RawValue: {
+            /** @description That token's value */
+            at: string;
+            /**
+             * Format: int64
+             * @description Layers' uses
+             */
+            count: number;
+            /**
+             * Format: double
+             * @description CIEDE2000 for colours, px else; 0 when a token has the value
+             */
+            distance: number;
+            /** @description Path of the nearest token of its scale; empty for none */
+            nearest: string;
+            scale: string;
+            /** @description Of the distance */
+            unit: string;
+            /** @description The first fifty */
+            uses: components["schemas"]["LayerUse"][];
+            value: string;
+            /**
+             * Format: int64
+             * @description Values of contracts that say it
+             */
+            values: number;
+        };
         Rect: {
             /** Format: double */
             height: number;
@@ -739,6 +1088,11 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        SavePlatformBody: {
+            platform: components["schemas"]["Platform"];
+            /** Format: int64 */
+            state: number;
+        };
         SourceDocument: {
             /** Format: int64 */
             families: number;
@@ -763,11 +1117,19 @@ export interface components {
             number: number;
         };
         SourceTokens: {
+            /** @enum {string} */
+            kind: "tokens" | "resolver" | "project";
             name: string;
             problems: components["schemas"]["Problem"][];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description State of the tokens that gave it its text
+             */
             revision: number;
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description Tokens it gives, in any theme
+             */
             tokens: number;
             /** Format: date-time */
             updated: string;
@@ -793,6 +1155,15 @@ export interface components {
             expression?: string;
             /** @description In comparable form: 8px, #4a7c59 */
             value: string;
+        };
+        Step: {
+            about: string;
+            /** @description Name and value after it; a composite taken apart has several */
+            after: string[];
+            /** @description Name and value before it, a line each */
+            before: string[];
+            changed: boolean;
+            transform: string;
         };
         StepBody: {
             redo: boolean;
@@ -874,31 +1245,130 @@ export interface components {
             /** Format: int64 */
             waiting: number;
         };
+        ThemeView: {
+            choices: components["schemas"]["Choice"][];
+            /** @description File that holds what only this theme has; empty when several or none do */
+            file: string;
+            name: string;
+        };
+        TokenDetail: {
+            /**
+             * Format: int64
+             * @description How many layers are bound to it
+             */
+            bound: number;
+            contracts: components["schemas"]["ContractUse"][];
+            /** @description Layers of the design that are bound to it; the first hundred */
+            layers: components["schemas"]["LayerUse"][];
+            path: string;
+            platforms: components["schemas"]["PlatformTrace"][];
+            /**
+             * Format: int64
+             * @description Tokens that rest on it, however far, in any theme
+             */
+            rests: number;
+            themes: components["schemas"]["TokenInTheme"][];
+            type: string;
+            /** @description Tokens that refer to it, in any theme */
+            users: string[];
+        };
+        TokenEdit: {
+            /** @description set: what it is for, of a token that is new */
+            description?: string;
+            /** @description set: file to write into; empty for the one that gives it */
+            file?: string;
+            /** @description rename: leave the old name behind as a deprecated alias */
+            keepOld?: boolean;
+            /** @enum {string} */
+            kind: "set" | "rename" | "describe" | "deprecate" | "remove";
+            path: string;
+            /** @description set: the value as CSS writes it, an alias in braces, or JSON; describe, deprecate: the words */
+            text?: string;
+            /** @description rename: the new path */
+            to?: string;
+            /** @description set: type of a token that is new */
+            type?: string;
+        };
+        TokenEditBody: {
+            edits: components["schemas"]["TokenEdit"][];
+            /** Format: int64 */
+            state: number;
+        };
+        TokenInTheme: {
+            /** @description The tokens walked to the value, nearest first */
+            chain: components["schemas"]["ChainLink"][];
+            file: string;
+            /** @description What it says itself, as one types it */
+            text: string;
+            theme: string;
+            value: string;
+        };
+        TokenMove: {
+            after: string;
+            before: string;
+            path: string;
+            theme: string;
+            type: string;
+        };
+        TokenOutput: {
+            name: string;
+            text: string;
+        };
         TokenPick: {
             path: string;
             type: string;
             value: string;
         };
-        TokenView: {
-            /**
-             * Format: int64
-             * @description Tokens that point at it
-             */
-            aliases: number;
-            /** @description Tokens walked to the value, nearest first */
-            chain: string[];
+        TokenRow: {
             cssName: string;
             deprecated: string;
             description: string;
-            file: string;
             /** @description Its outermost group */
             group: string;
             path: string;
             type: string;
             /** @description Components whose contract refers to it */
             usedBy: string[];
+            /**
+             * Format: int64
+             * @description Tokens that refer to it in the default theme
+             */
+            users: number;
+            /** @description One a theme */
+            values: components["schemas"]["TokenValue"][];
+        };
+        TokenState: {
+            /** Format: int64 */
+            state: number;
+        };
+        TokenStepBody: {
+            redo: boolean;
+            /** Format: int64 */
+            state: number;
+        };
+        TokenValue: {
+            /** @description Token it points at; empty for none */
+            alias: string;
+            file: string;
             /** @description Resolved, as CSS; empty when it cannot be */
             value: string;
+        };
+        TokensView: {
+            canRedo: boolean;
+            canUndo: boolean;
+            /** @description Token files, in the order they are read */
+            files: string[];
+            /** @description What made this state */
+            note: string;
+            problems: components["schemas"]["Problem"][];
+            rows: components["schemas"]["TokenRow"][];
+            /**
+             * Format: int64
+             * @description Number of this state; an edit carries it
+             */
+            state: number;
+            /** @description The default first; without a resolver document there is one without choices */
+            themes: components["schemas"]["ThemeView"][];
         };
         TraceBody: {
             build: string;
@@ -913,6 +1383,11 @@ export interface components {
             line: number;
             /** @description The line's text */
             source: string;
+        };
+        Transform: {
+            /** @description What it does, in a sentence */
+            about: string;
+            id: string;
         };
         Trouble: {
             /** @description Of a conflict: the state that came first */
@@ -2267,7 +2742,655 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TokenView"][];
+                    "application/json": components["schemas"]["TokensView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    editTokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenEditBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    contrasts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContrastView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    token: {
+        parameters: {
+            query?: {
+                path?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenDetail"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    platforms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlatformsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    savePlatform: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavePlatformBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    buildTokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuildTokensBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuiltTokens"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    forgetPlatform: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForgetPlatformBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    previewTokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenEditBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Impact"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    offScale: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RawValue"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    bindRaw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BindRawBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bound"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    stepTokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenStepBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenState"];
                 };
             };
             /** @description Not Found */

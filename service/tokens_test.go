@@ -1,0 +1,249 @@
+package service_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/token/platform"
+	"cobrik/service"
+)
+
+// withTag is the demo with a contract drafted from CropTag.
+func withTag(t *testing.T) *service.Service {
+	t.Helper()
+	s := seeded(t, demoHost(t))
+	_, err := s.Draft(t.Context(), "furrow", "crop-tag")
+	require.NoError(t, err)
+	return s
+}
+
+func values(t *testing.T, s *service.Service, path string) map[string]string {
+	t.Helper()
+	v, err := s.Tokens(t.Context())
+	require.NoError(t, err)
+	out := map[string]string{}
+	for _, row := range v.Rows {
+		if row.Path == path {
+			for i, value := range row.Values {
+				out[v.Themes[i].Name] = value.Value
+			}
+		}
+	}
+	return out
+}
+
+func number(t *testing.T, s *service.Service) int {
+	t.Helper()
+	v, err := s.Tokens(t.Context())
+	require.NoError(t, err)
+	return v.State
+}
+
+func TestEveryThemeIsAColumn(t *testing.T) {
+	s := withTag(t)
+	v, err := s.Tokens(t.Context())
+	require.NoError(t, err)
+	require.Len(t, v.Themes, 3)
+	assert.Equal(t, []string{"day", "dusk", "contrast"}, []string{v.Themes[0].Name, v.Themes[1].Name, v.Themes[2].Name})
+	assert.Equal(t, "dusk.tokens.json", v.Themes[1].File, "where an override for dusk belongs")
+	assert.GreaterOrEqual(t, len(v.Rows), 150)
+	ground := values(t, s, "page.ground")
+	assert.Equal(t, "#faf7f2", ground["day"])
+	assert.NotEqual(t, ground["day"], ground["dusk"])
+	d, err := s.Token(t.Context(), "leaf.700")
+	require.NoError(t, err)
+	assert.Contains(t, d.Users, "tag.growing.ink")
+	assert.Greater(t, d.Rests, len(d.Users)-1)
+	assert.Len(t, d.Platforms, len(platform.Standard()))
+	d, err = s.Token(t.Context(), "tag.growing.ink")
+	require.NoError(t, err)
+	assert.Equal(t, "leaf.700", d.Themes[0].Chain[0].Path)
+	assert.NotEmpty(t, d.Contracts)
+	assert.Positive(t, d.Bound)
+	_, err = s.Token(t.Context(), "nowhere")
+	assert.Equal(t, service.NotFound, failure(t, err).Kind)
+}
+
+// Edit, undo, redo; an override for one theme; what was edited meanwhile.
+func TestTokensAreEditedWithUndo(t *testing.T) {
+	s := withTag(t)
+	read := number(t, s)
+	set := []service.TokenEdit{{Kind: "set", Path: "leaf.700", Text: "#123456"}}
+	got, err := s.EditTokens(t.Context(), read, set)
+	require.NoError(t, err)
+	assert.Equal(t, read+1, got.State)
+	assert.Equal(t, "#123456", values(t, s, "tag.growing.ink")["day"], "what points at it follows")
+	_, err = s.EditTokens(t.Context(), read, set)
+	assert.Equal(t, service.Conflict, failure(t, err).Kind, "an edit made on an older state must not be written")
+	_, err = s.StepTokens(t.Context(), got.State, false)
+	require.NoError(t, err)
+	assert.Equal(t, "#2f6132", values(t, s, "tag.growing.ink")["day"])
+	_, err = s.StepTokens(t.Context(), number(t, s), true)
+	require.NoError(t, err)
+	assert.Equal(t, "#123456", values(t, s, "tag.growing.ink")["day"])
+	_, err = s.EditTokens(t.Context(), number(t, s), []service.TokenEdit{{Kind: "set", Path: "card.edge", File: "dusk.tokens.json", Text: "{soil.500}"}})
+	require.NoError(t, err)
+	edge := values(t, s, "card.edge")
+	assert.Equal(t, values(t, s, "soil.500")["day"], edge["dusk"])
+	assert.Equal(t, values(t, s, "page.line")["day"], edge["day"])
+	_, err = s.EditTokens(t.Context(), number(t, s), []service.TokenEdit{{Kind: "set", Path: "space.7", File: "core.tokens.json", Type: "dimension", Text: "28px", Description: "Seven"}})
+	require.NoError(t, err)
+	assert.Equal(t, "28px", values(t, s, "space.7")["day"])
+	v, err := s.Tokens(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, "space.7 added", v.Note)
+	for says, edit := range map[string]service.TokenEdit{
+		"is not a colour":   {Kind: "set", Path: "leaf.700", Text: "leafy"},
+		"not there":         {Kind: "set", Path: "leaf.700", Text: "{leaf.7000}"},
+		"in a circle":       {Kind: "set", Path: "leaf.700", Text: "{tag.growing.ink}"},
+		"there already":     {Kind: "rename", Path: "leaf.700", To: "leaf.900"},
+		"not there ":        {Kind: "remove", Path: "soil.50"},
+		"there is no token": {Kind: "rename", Path: "leaf.7000", To: "x"},
+	} {
+		_, err = s.EditTokens(t.Context(), number(t, s), []service.TokenEdit{edit})
+		assert.Contains(t, failure(t, err).Error(), strings.TrimSpace(says), edit)
+	}
+}
+
+func TestATokenThatContractsUseIsNotRemoved(t *testing.T) {
+	s := withTag(t)
+	d, err := s.Token(t.Context(), "tag.radius")
+	require.NoError(t, err)
+	require.NotEmpty(t, d.Contracts)
+	_, err = s.EditTokens(t.Context(), number(t, s), []service.TokenEdit{{Kind: "remove", Path: "tag.radius"}})
+	assert.Contains(t, failure(t, err).Message, "CropTag")
+}
+
+// Renaming: contracts follow, also when it is undone; the old name can stay.
+func TestRenamedTokensAreFollowedByContracts(t *testing.T) {
+	s := withTag(t)
+	uses := func(path string) int {
+		d, err := s.Token(t.Context(), path)
+		if err != nil {
+			return -1
+		}
+		return len(d.Contracts)
+	}
+	before := uses("tag.radius")
+	require.Positive(t, before)
+	edit := []service.TokenEdit{{Kind: "rename", Path: "tag.radius", To: "tag.corner"}}
+	impact, err := s.PreviewTokens(t.Context(), edit)
+	require.NoError(t, err)
+	assert.Empty(t, impact.Tokens, "a name is no value")
+	assert.Empty(t, impact.Components)
+	assert.Positive(t, impact.Layers, "the design is bound to the old name")
+	_, err = s.EditTokens(t.Context(), number(t, s), edit)
+	require.NoError(t, err)
+	assert.Equal(t, before, uses("tag.corner"))
+	assert.Equal(t, -1, uses("tag.radius"))
+	_, err = s.StepTokens(t.Context(), number(t, s), false)
+	require.NoError(t, err)
+	assert.Equal(t, before, uses("tag.radius"))
+	_, err = s.StepTokens(t.Context(), number(t, s), true)
+	require.NoError(t, err)
+	assert.Equal(t, before, uses("tag.corner"))
+	_, err = s.StepTokens(t.Context(), number(t, s), false)
+	require.NoError(t, err)
+	edit[0].KeepOld = true
+	impact, err = s.PreviewTokens(t.Context(), edit)
+	require.NoError(t, err)
+	assert.Zero(t, impact.Layers)
+	_, err = s.EditTokens(t.Context(), number(t, s), edit)
+	require.NoError(t, err)
+	assert.Equal(t, 0, uses("tag.radius"))
+	assert.Equal(t, values(t, s, "tag.corner"), values(t, s, "tag.radius"))
+}
+
+// What changes if a token changes: tokens, cases, contrasts.
+func TestImpactIsShownBeforeSaving(t *testing.T) {
+	s := withTag(t)
+	before := number(t, s)
+	impact, err := s.PreviewTokens(t.Context(), []service.TokenEdit{{Kind: "set", Path: "leaf.700", Text: "#9fc7a2"}})
+	require.NoError(t, err)
+	moved := map[string]bool{}
+	for _, m := range impact.Tokens {
+		moved[m.Path+" "+m.Theme] = true
+	}
+	assert.True(t, moved["leaf.700 day"] && moved["tag.growing.ink day"] && moved["leaf.700 dusk"])
+	assert.False(t, moved["tag.growing.ink dusk"], "dusk points elsewhere")
+	require.Len(t, impact.Components, 1)
+	assert.Equal(t, "CropTag", impact.Components[0].Name)
+	assert.Positive(t, impact.Components[0].Cases)
+	assert.Less(t, impact.Components[0].Cases, impact.Components[0].Of, "only the growing tone changes")
+	failing := map[string]bool{}
+	for _, c := range impact.Contrasts {
+		failing[c.Theme+" "+c.Text+" "+c.Ground] = c.Fails
+	}
+	assert.True(t, failing["day tag.growing.ink tag.growing.ground"], "%v", failing)
+	assert.Equal(t, before, number(t, s), "nothing is kept")
+	again, err := s.PreviewTokens(t.Context(), []service.TokenEdit{{Kind: "set", Path: "leaf.700", Text: "#2f6132"}})
+	require.NoError(t, err)
+	assert.Empty(t, again.Components)
+}
+
+func TestContrastsOfTheDemo(t *testing.T) {
+	list, err := withTag(t).Contrasts(t.Context())
+	require.NoError(t, err)
+	require.Len(t, list, 3)
+	fails := map[string]int{}
+	for _, v := range list {
+		fails[v.Theme] = v.Fails
+		assert.Len(t, v.Pairs, len(v.Texts)*len(v.Grounds))
+		assert.Positive(t, v.Meant)
+	}
+	assert.Positive(t, fails["dusk"], "the demo has a colour that breaks contrast in dusk")
+	assert.Zero(t, fails["contrast"], "high contrast has none")
+}
+
+func TestOffScaleValuesAreBoundInContracts(t *testing.T) {
+	s := withTag(t)
+	list, err := s.OffScale(t.Context())
+	require.NoError(t, err)
+	require.NotEmpty(t, list)
+	bench, err := s.Bench(t.Context(), "crop-tag")
+	require.NoError(t, err)
+	_, err = s.Edit(t.Context(), "crop-tag", bench.Revision, []service.ValueEdit{{Part: "root", Property: "gap", Value: "7px"}})
+	require.NoError(t, err)
+	got, err := s.BindRaw(t.Context(), "space", "7px", "space.2")
+	require.NoError(t, err)
+	assert.Equal(t, service.Bound{Components: 1, Values: 1}, got)
+	said, err := s.Said(t.Context(), "crop-tag", "root", "gap")
+	require.NoError(t, err)
+	assert.Equal(t, "{space.2}", said.Said[0].Value)
+	_, err = s.BindRaw(t.Context(), "space", "7px", "space.2")
+	assert.Contains(t, failure(t, err).Message, "No contract says 7px")
+	_, err = s.BindRaw(t.Context(), "space", "8px", "nowhere")
+	assert.Equal(t, service.NotFound, failure(t, err).Kind)
+}
+
+func TestPlatformsAreChangedAndForgotten(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	v, err := s.Platforms(t.Context())
+	require.NoError(t, err)
+	css := v.Platforms[0]
+	require.Equal(t, "css", css.Name)
+	assert.False(t, css.Own)
+	css.Transforms = []string{"name-kebab", "size-rem", "size-whole"}
+	built, err := s.BuildTokens(t.Context(), css.Platform, "space.3")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"space-3: 0.75rem"}, built.Steps[1].After)
+	assert.Equal(t, []string{"space-3: 1rem"}, built.Steps[2].After)
+	assert.Contains(t, built.Files[0].Text, `[data-theme="dusk"]`)
+	_, err = s.SavePlatform(t.Context(), v.State, css.Platform)
+	require.NoError(t, err)
+	v, err = s.Platforms(t.Context())
+	require.NoError(t, err)
+	assert.True(t, v.Platforms[0].Own)
+	assert.Equal(t, css.Transforms, v.Platforms[0].Transforms)
+	_, err = s.ForgetPlatform(t.Context(), v.State, "css")
+	require.NoError(t, err)
+	v, err = s.Platforms(t.Context())
+	require.NoError(t, err)
+	assert.False(t, v.Platforms[0].Own)
+	css.Transforms = []string{"no-such"}
+	_, err = s.SavePlatform(t.Context(), v.State, css.Platform)
+	assert.Contains(t, failure(t, err).Message, `no transform "no-such"`)
+}

@@ -1,0 +1,163 @@
+package store
+
+import (
+	"context"
+	"crypto/sha256"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+)
+
+// TokenState is a state of the token files: an edit makes a new one.
+type TokenState struct {
+	Number  int
+	Note    string // what made it
+	UndoTo  *int
+	RedoTo  *int
+	Renames []Rename // since the state UndoTo names
+	Created time.Time
+}
+
+// Rename is a token, or a group of them, that got another name.
+type Rename struct {
+	From string `json:"from"`
+	To   string `json:"to"`
+}
+
+const tokenState = "select number, note, undo_to, redo_to, renames, created from token_states "
+
+// TokenFile is one file of design tokens, a resolver document, or the project
+// file.
+type TokenFile struct {
+	Name    string
+	Since   int // state that gave it this text
+	Updated time.Time
+	Content []byte
+}
+
+// TokenState reads the newest state.
+func (s *Store) TokenState(ctx context.Context) (TokenState, error) {
+	return one[TokenState](ctx, s.pool, tokenState+"order by number desc limit 1")
+}
+
+// TokenStateAt reads one state; ErrNotFound when there is none of that number.
+func (s *Store) TokenStateAt(ctx context.Context, number int) (TokenState, error) {
+	return one[TokenState](ctx, s.pool, tokenState+"where number = $1", number)
+}
+
+// TokenFiles lists a state's files in the order they are read.
+func (s *Store) TokenFiles(ctx context.Context, state int) ([]TokenFile, error) {
+	return many[TokenFile](ctx, s.pool, `select f.name, f.since, since.created, t.content
+		from token_state_files f join token_texts t using (hash) join token_states since on since.number = f.since
+		where f.state = $1 order by f.position`, state)
+}
+
+// NewTokens is a new state of the token files.
+type NewTokens struct {
+	Read      int // state the editor read
+	Note      string
+	Files     []TokenFile // all of them, in order
+	Renames   []Rename
+	Contracts []Edit // what follows for contracts
+}
+
+// PutTokens keeps a new state and the edits of contracts that follow from it in
+// one transaction. ErrStale when the tokens, or a contract, changed since they
+// were read.
+func (s *Store) PutTokens(ctx context.Context, n NewTokens) (number int, err error) {
+	number = n.Read + 1
+	err = s.inTx(ctx, "tokens", func(tx pgx.Tx) error {
+		if _, err := lockTokens(ctx, tx, n.Read); err != nil {
+			return err
+		}
+		if n.Renames == nil {
+			n.Renames = []Rename{}
+		}
+		if _, err := tx.Exec(ctx, "insert into token_states (number, note, undo_to, renames) values ($1, $2, $3, $4)", number, n.Note, n.Read, n.Renames); err != nil {
+			return err
+		}
+		for i, f := range n.Files {
+			hash := sha256.Sum256(f.Content)
+			if _, err := tx.Exec(ctx, "insert into token_texts (hash, content) values ($1, $2) on conflict do nothing", hash[:], f.Content); err != nil {
+				return err
+			}
+			if _, err := tx.Exec(ctx, `insert into token_state_files (state, position, name, hash, since) values ($1, $2, $3, $4,
+				coalesce((select since from token_state_files where state = $5 and name = $3 and hash = $4), $1))`, number, i, f.Name, hash[:], n.Read); err != nil {
+				return err
+			}
+		}
+		for _, e := range n.Contracts {
+			if _, err := applyEdit(ctx, tx, e); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	return number, err
+}
+
+// ApplyAll keeps edits of several contracts in one transaction: all or none.
+func (s *Store) ApplyAll(ctx context.Context, edits []Edit) error {
+	return s.inTx(ctx, "components", func(tx pgx.Tx) error {
+		for _, e := range edits {
+			if _, err := applyEdit(ctx, tx, e); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// lockTokens makes writers take turns; ErrStale when the newest state is not
+// the one that was read.
+func lockTokens(ctx context.Context, tx pgx.Tx, read int) (TokenState, error) {
+	if _, err := tx.Exec(ctx, "lock table token_states in exclusive mode"); err != nil {
+		return TokenState{}, err
+	}
+	now, err := one[TokenState](ctx, tx, tokenState+"order by number desc limit 1")
+	if err == nil && now.Number != read {
+		err = ErrStale
+	}
+	return now, err
+}
+
+// StepTokens undoes the last edit of the token files, or redoes what was undone
+// last, with the edits of contracts that follow. ErrNotFound when there is
+// nothing to undo or redo.
+func (s *Store) StepTokens(ctx context.Context, read int, redo bool, contracts []Edit) (number int, err error) {
+	number = read + 1
+	err = s.inTx(ctx, "tokens", func(tx pgx.Tx) error {
+		now, err := lockTokens(ctx, tx, read)
+		if err != nil {
+			return err
+		}
+		target := now.UndoTo
+		if redo {
+			target = now.RedoTo
+		}
+		if target == nil {
+			return ErrNotFound
+		}
+		there, err := one[TokenState](ctx, tx, tokenState+"where number = $1", *target)
+		if err != nil {
+			return err
+		}
+		undo, again, note := there.UndoTo, &read, "undone"
+		if redo {
+			undo, again, note = &read, there.RedoTo, there.Note
+		}
+		if _, err := tx.Exec(ctx, "insert into token_states (number, note, undo_to, redo_to, renames) values ($1, $2, $3, $4, $5)",
+			number, note, undo, again, there.Renames); err != nil {
+			return err
+		}
+		for _, e := range contracts {
+			if _, err := applyEdit(ctx, tx, e); err != nil {
+				return err
+			}
+		}
+		_, err = tx.Exec(ctx, `insert into token_state_files (state, position, name, hash, since)
+			select $1, position, name, hash, since from token_state_files where state = $2`, number, *target)
+		return err
+	})
+	return number, err
+}
