@@ -92,6 +92,17 @@ func (s *Set) Contrasts(used map[string]Role) Contrasts {
 			roles = append(roles, role)
 		}
 	}
+	// A ground one can see through lies on the first that one cannot.
+	for _, under := range grounds {
+		if under.color.Alpha == 1 {
+			for i, g := range grounds {
+				if g.color.Alpha != 1 {
+					grounds[i].color = g.color.Over(under.color)
+				}
+			}
+			break
+		}
+	}
 	for i, t := range out.Texts {
 		c, _ := t.Content.Color()
 		needs := color.TextAA

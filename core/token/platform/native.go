@@ -34,11 +34,7 @@ func writeSwift(r *run) string {
 
 // typeSuffix tells the types of further themes apart.
 func typeSuffix(r *run) string {
-	var words []string
-	for _, c := range r.theme {
-		words = append(words, c.Context)
-	}
-	name := camel(words)
+	name := camel([]string{suffix(r.theme, r.standard)})
 	if name == "" {
 		return ""
 	}

@@ -302,7 +302,10 @@ func TestAndroidResourcesAreXML(t *testing.T) {
 
 // Kotlin sets an object's properties in order: what is referred to comes first.
 func TestKotlinNamesWhatIsThere(t *testing.T) {
-	text := build(t, named(t, "kotlin"), furrow(t))["Tokens.kt"]
+	files := build(t, named(t, "kotlin"), furrow(t))
+	text := files["Tokens.kt"]
+	assert.Contains(t, text, "object Tokens {")
+	assert.Contains(t, files["Tokens.dusk.kt"], "object TokensDusk {", "two themes in one project must not clash")
 	seen := map[string]bool{}
 	for _, m := range regexp.MustCompile(`(?m)^    val (\w+) = (.+)$`).FindAllStringSubmatch(text, -1) {
 		require.False(t, seen[m[1]], m[1])

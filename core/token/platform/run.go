@@ -13,6 +13,7 @@ import (
 type run struct {
 	platform *Platform
 	theme    token.Theme
+	standard token.Theme // the first that is written
 	items    []Item
 	byKey    map[string]*Item
 }
@@ -132,6 +133,7 @@ func Build(p *Platform, library *token.Library, themes []token.Theme) ([]token.F
 			return nil, bad
 		}
 		r, bad := execute(p, theme, set)
+		r.standard = themes[0]
 		found = append(found, bad...)
 		runs = append(runs, r)
 	}
@@ -232,6 +234,9 @@ func said(items []Item) []string {
 	out := make([]string, len(items))
 	for i, item := range items {
 		out[i] = item.Name + ": " + token.Writer{}.CSS(item.Value)
+		if path, _, _ := strings.Cut(item.Value.Alias, parting); path != "" {
+			out[i] += ", by reference to " + path
+		}
 	}
 	return out
 }

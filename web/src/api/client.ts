@@ -39,6 +39,30 @@ export const useProject = () => useQuery({ queryKey: ["project"], queryFn: () =>
 export const useSources = () => useQuery({ queryKey: ["sources"], queryFn: () => unwrap(client.GET("/api/sources")) });
 export const useSurveys = () => useQuery({ queryKey: ["survey"], queryFn: () => unwrap(client.GET("/api/survey")) });
 export const useTokens = () => useQuery({ queryKey: ["tokens"], queryFn: () => unwrap(client.GET("/api/tokens")) });
+export const useToken = (path: string) =>
+  useQuery({
+    queryKey: ["tokens", "one", path],
+    queryFn: () => unwrap(client.GET("/api/tokens/one", { params: { query: { path } } })),
+    placeholderData: (last) => (last?.path === path ? last : undefined),
+  });
+export const useContrasts = () => useQuery({ queryKey: ["tokens", "contrasts"], queryFn: () => unwrap(client.GET("/api/tokens/contrasts")) });
+export const useOffScale = () => useQuery({ queryKey: ["tokens", "scale"], queryFn: () => unwrap(client.GET("/api/tokens/scale")) });
+export const usePlatforms = () => useQuery({ queryKey: ["tokens", "platforms"], queryFn: () => unwrap(client.GET("/api/tokens/platforms")) });
+/** What edits would change; asks nothing when there are none. */
+export const useImpact = (state: number, edits: Schema["TokenEdit"][]) =>
+  useQuery({
+    queryKey: ["tokens", "impact", state, edits],
+    queryFn: () => unwrap(client.POST("/api/tokens/preview", { body: { state, edits } })),
+    enabled: edits.length > 0,
+    retry: false,
+  });
+export const useBuiltTokens = (state: number, platform: Schema["Platform"], path: string) =>
+  useQuery({
+    queryKey: ["tokens", "built", state, platform, path],
+    queryFn: () => unwrap(client.POST("/api/tokens/platforms/build", { body: { platform, path } })),
+    placeholderData: (last) => last,
+    retry: false,
+  });
 export const useEntries = () => useQuery({ queryKey: ["components"], queryFn: () => unwrap(client.GET("/api/components")) });
 export const useSync = () => useQuery({ queryKey: ["sync"], queryFn: () => unwrap(client.GET("/api/sync")) });
 export const useBench = (slug: string) =>
@@ -95,6 +119,12 @@ export const api = {
     unwrap(client.POST("/api/components/{slug}/trace", { ...params(slug), body: { build, stack } })),
   release: (slug: string, body: { revision: number; collection: string; note: string }) =>
     unwrap(client.POST("/api/components/{slug}/release", { ...params(slug), body })),
+  editTokens: (state: number, edits: Schema["TokenEdit"][]) => unwrap(client.POST("/api/tokens", { body: { state, edits } })),
+  stepTokens: (state: number, redo: boolean) => unwrap(client.POST("/api/tokens/step", { body: { state, redo } })),
+  bindRaw: (body: { scale: string; value: string; token: string }) => unwrap(client.POST("/api/tokens/scale", { body })),
+  savePlatform: (state: number, platform: Schema["Platform"]) => unwrap(client.POST("/api/tokens/platforms", { body: { state, platform } })),
+  forgetPlatform: (state: number, name: string) =>
+    unwrap(client.POST("/api/tokens/platforms/{name}/forget", { params: { path: { name } }, body: { state } })),
   decide: (slug: string, body: Schema["Decision"]) => unwrap(client.POST("/api/components/{slug}/decide", { ...params(slug), body })),
 };
 

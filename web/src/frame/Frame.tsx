@@ -163,8 +163,9 @@ const keys: [string, string][] = [
   ["E", "Ledger: edit the contract's value"],
   ["A", "Ledger: all facts, or those that differ"],
   ["← →", "Case strip: the case before, after"],
-  ["Ctrl Z", "Bench: undo the last edit"],
-  ["Ctrl Shift Z", "Bench: redo"],
+  ["Ctrl Z", "Bench, Tokens: undo the last edit"],
+  ["Ctrl Shift Z", "Bench, Tokens: redo"],
+  ["↑ ↓", "Tokens: the token above, below"],
   ["T", "Sync: take the design's side of a move"],
   ["K", "Sync: keep the contract's side"],
 ];

@@ -1,4 +1,5 @@
 import { TextInput } from "@mantine/core";
+import { useState } from "react";
 import { useSearchParams } from "react-router";
 
 import classes from "./ListHead.module.css";
@@ -6,11 +7,15 @@ import classes from "./ListHead.module.css";
 /** The words that are searched for, kept in the address. */
 export function useFind() {
   const [search, setSearch] = useSearchParams();
-  const find = search.get("find") ?? "";
+  // The field is its own master: the address follows a little later than keys are struck.
+  const [find, setText] = useState(search.get("find") ?? "");
   const words = find.toLowerCase().split(/\s+/);
   return {
     find,
-    setFind: (text: string) => setSearch(text ? { find: text } : {}, { replace: true }),
+    setFind: (text: string) => {
+      setText(text);
+      setSearch(text ? { find: text } : {}, { replace: true });
+    },
     /** Tells whether a text holds every word. */
     matches: (text: string) => words.every((w) => text.toLowerCase().includes(w)),
   };

@@ -1,6 +1,6 @@
 import classes from "./Value.module.css";
 
-const color = /^#[0-9a-f]{3,8}$/i;
+const color = /^(#[0-9a-f]{3,8}|(color|rgb|hsl|hwb|lab|lch|oklab|oklch)\(.*\))$/i;
 const length = /^(\d+(?:\.\d+)?)px$/;
 
 /** A value in mono, with its picture: a swatch for a colour, a bar for a length. */
@@ -17,9 +17,9 @@ export function Value({ value, expression, plain }: { value: string; expression?
 }
 
 /** A colour over a checkerboard. */
-export function Swatch({ color: shown }: { color: string }) {
+export function Swatch({ color: shown, large }: { color: string; large?: boolean }) {
   return (
-    <span className={classes.swatch} aria-hidden="true">
+    <span className={`${classes.swatch} ${large ? classes.large : ""}`} aria-hidden="true">
       <span style={{ background: shown }} />
     </span>
   );

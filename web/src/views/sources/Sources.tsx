@@ -110,14 +110,14 @@ function Tokens({ files }: { files: Schema["SourceTokens"][] }) {
     <section className={classes.document} aria-label="Token files">
       <header className={classes.docHead}>
         <h2>Token files</h2>
-        <span className="quiet">read in this order; a later file replaces tokens of an earlier one</span>
+        <span className="quiet">read in this order, or in that of the resolver document; a later file replaces tokens of an earlier one</span>
       </header>
       <table className="grid">
         <thead>
           <tr>
             <th>File</th>
             <th>Tokens</th>
-            <th>Revision</th>
+            <th>State</th>
             <th>Taken</th>
           </tr>
         </thead>
@@ -126,9 +126,16 @@ function Tokens({ files }: { files: Schema["SourceTokens"][] }) {
             <tr key={f.name}>
               <td className="mono">
                 {f.name}
-                {f.problems.length > 0 && <Problems list={f.problems} />}
+                {f.problems.length > 0 && (
+                  <details className={classes.problems}>
+                    <summary>
+                      {f.problems.length} {f.problems.length === 1 ? "thing" : "things"} to look at
+                    </summary>
+                    <Problems list={f.problems} />
+                  </details>
+                )}
               </td>
-              <td>{f.tokens}</td>
+              <td>{f.kind === "tokens" ? f.tokens : <span className="quiet">{f.kind === "resolver" ? "themes" : "platforms"}</span>}</td>
               <td>{f.revision}</td>
               <td className="quiet">{new Date(f.updated).toLocaleString()}</td>
             </tr>

@@ -1,21 +1,56 @@
 import { Button } from "@mantine/core";
-import { Fragment } from "react";
-import { Link } from "react-router";
+import { useHotkeys } from "@mantine/hooks";
+import { IconArrowBackUp, IconArrowForwardUp, IconPlus } from "@tabler/icons-react";
+import { useState } from "react";
+import { Link, useSearchParams } from "react-router";
 
-import { useTokens } from "../../api/client";
-import { ListHead, useFind } from "../../ui/ListHead";
-import { Empty, Query } from "../../ui/States";
-import { Value } from "../../ui/Value";
+import { api, useTokens, useWrite } from "../../api/client";
+import { Empty, Failure, Query } from "../../ui/States";
+import { AddToken } from "./AddToken";
+import { ContrastView } from "./ContrastView";
+import { OffScale } from "./OffScale";
+import { Platforms } from "./Platforms";
+import { TokenTable } from "./TokenTable";
 import classes from "./Tokens.module.css";
 
-/** The tokens by group: what each is, where its value comes from, who uses it. */
+const shows = [
+  ["values", "Values"],
+  ["contrast", "Contrast"],
+  ["scale", "Off the scale"],
+  ["platforms", "Platforms"],
+] as const;
+
+/** The tokens: what each is in every theme, how they stand to each other and the design, what they are written as. */
 export function Tokens() {
   const tokens = useTokens();
-  const { find, setFind, matches } = useFind();
+  const [search, setSearch] = useSearchParams();
+  const show = shows.find(([name]) => name === search.get("show"))?.[0] ?? "values";
+  const step = useWrite((redo: boolean) => api.stepTokens(tokens.data?.state ?? 0, redo));
+  const { canUndo = false, canRedo = false } = tokens.data ?? {};
+  useHotkeys([
+    ["mod+Z", () => canUndo && step.mutate(false)],
+    ["mod+shift+Z", () => canRedo && step.mutate(true)],
+  ]);
+  // What is typed stands here; the address follows a little later than keys are struck.
+  const [find, setFind] = useState(search.get("find") ?? "");
+  const put = (changes: Record<string, string | undefined>) => {
+    if ("find" in changes) setFind(changes.find ?? "");
+    setSearch(
+      (before) => {
+        const next = new URLSearchParams(before);
+        for (const [key, value] of Object.entries(changes)) {
+          if (value === undefined) next.delete(key);
+          else next.set(key, value);
+        }
+        return next;
+      },
+      { replace: true },
+    );
+  };
   return (
     <Query query={tokens} what="the tokens">
-      {(list) => {
-        if (list.length === 0) {
+      {(view) => {
+        if (view.rows.length === 0) {
           return (
             <Empty
               title="No tokens yet"
@@ -25,55 +60,42 @@ export function Tokens() {
                 </Button>
               }
             >
-              Drop token files in the design-token standard's format.
+              Drop token files in the design-token standard's format, and a resolver document for themes.
             </Empty>
           );
         }
-        const shown = list.filter((t) => matches(`${t.path} ${t.value} ${t.type} ${t.description}`));
         return (
           <div className={classes.view}>
-            <ListHead title="Tokens" placeholder="Find by name, value, type" find={find} setFind={setFind}>
-              {shown.length} of {list.length}
-            </ListHead>
-            <table className="grid">
-              <thead>
-                <tr>
-                  <th>Token</th>
-                  <th>Value</th>
-                  <th>Through</th>
-                  <th>Type</th>
-                  <th>Used by</th>
-                  <th>What it is for</th>
-                </tr>
-              </thead>
-              <tbody>
-                {shown.map((t, i) => (
-                  <Fragment key={t.path}>
-                    {shown[i - 1]?.group !== t.group && (
-                      <tr className={classes.group}>
-                        <th colSpan={6} scope="colgroup">
-                          {t.group} <span className="quiet mono">{t.file}</span>
-                        </th>
-                      </tr>
-                    )}
-                    <tr>
-                      <td className="mono" title={t.cssName}>
-                        {t.path}
-                      </td>
-                      <td>{t.value ? <Value value={t.value} /> : <span className="quiet">cannot be resolved</span>}</td>
-                      <td className="mono quiet">{t.chain.join(" → ")}</td>
-                      <td className="quiet">{t.type}</td>
-                      <td>{t.usedBy.join(", ")}</td>
-                      <td className="quiet">
-                        {t.deprecated && <strong>Deprecated: {t.deprecated}. </strong>}
-                        {t.description}
-                      </td>
-                    </tr>
-                  </Fragment>
+            <header className={classes.head}>
+              <h1>Tokens</h1>
+              <nav className={classes.shows} aria-label="What of the tokens">
+                {shows.map(([name, label]) => (
+                  <Link key={name} to={name === "values" ? "/tokens" : `/tokens?show=${name}`} aria-current={name === show ? "page" : undefined}>
+                    {label}
+                  </Link>
                 ))}
-              </tbody>
-            </table>
-            {shown.length === 0 && <p className="quiet">No token has that in its name, value or type.</p>}
+              </nav>
+              <span className={classes.tools}>
+                <span className={`quiet ${classes.note}`} title={view.note}>
+                  {view.note}
+                </span>
+                <Button leftSection={<IconArrowBackUp size={14} />} disabled={!canUndo || step.isPending} onClick={() => step.mutate(false)}>
+                  Undo
+                </Button>
+                <Button leftSection={<IconArrowForwardUp size={14} />} disabled={!canRedo || step.isPending} onClick={() => step.mutate(true)}>
+                  Redo
+                </Button>
+                <Button leftSection={<IconPlus size={14} />} onClick={() => put({ add: "1" })}>
+                  Add
+                </Button>
+              </span>
+            </header>
+            {step.error && <Failure error={step.error} />}
+            {show === "values" && <TokenTable view={view} find={find} put={put} />}
+            {show === "contrast" && <ContrastView />}
+            {show === "scale" && <OffScale />}
+            {show === "platforms" && <Platforms tokens={view} />}
+            {search.get("add") && <AddToken view={view} close={() => put({ add: undefined })} added={(path) => put({ add: undefined, token: path, show: undefined })} />}
           </div>
         );
       }}
