@@ -40,6 +40,7 @@ unit:
 fuzz:
 	go test -run '^$$' -fuzz FuzzParse -fuzztime 30s ./core/color
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/token
+	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/jsontree
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/design
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 1s ./core/contract
 

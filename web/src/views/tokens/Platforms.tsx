@@ -63,7 +63,21 @@ function PlatformView({ view, saved, tokens, path, setPath }: Props) {
   return (
     <>
       <section className={classes.settings} aria-label={`${platform.name}: transforms`}>
-        <h2>Transforms, in this order</h2>
+        <header className={classes.settingsHead}>
+          <h2>Transforms, in this order</h2>
+          <div className={classes.actions}>
+            {own && !changed && (
+              <Button loading={forget.isPending} onClick={() => forget.mutate(undefined)}>
+                As shipped
+              </Button>
+            )}
+            {changed && <Button onClick={() => setPlatform(definition)}>Put back</Button>}
+            <Button variant="filled" disabled={!changed || (built.data?.problems.length ?? 0) > 0} loading={save.isPending} onClick={() => save.mutate(undefined)}>
+              Save
+            </Button>
+          </div>
+        </header>
+        {error && <Failure error={error} />}
         <Transforms platform={platform} all={view.transforms} steps={built.data?.steps ?? []} change={(transforms) => setPlatform({ ...platform, transforms })} />
         <div className={classes.token}>
           <Select label="Shown for" searchable size="xs" data={tokens.rows.map((r) => r.path)} limit={60} value={path} onChange={(v) => v && setPath(v)} classNames={{ input: "mono" }} />
@@ -79,18 +93,6 @@ function PlatformView({ view, saved, tokens, path, setPath }: Props) {
           {platform.outputs?.some((o) => o.format === "css") && (
             <Checkbox size="xs" label="Register with @property" checked={platform.register ?? false} onChange={(e) => setPlatform({ ...platform, register: e.currentTarget.checked })} />
           )}
-        </div>
-        {error && <Failure error={error} />}
-        <div className={classes.actions}>
-          {own && !changed && (
-            <Button loading={forget.isPending} onClick={() => forget.mutate(undefined)}>
-              As shipped
-            </Button>
-          )}
-          {changed && <Button onClick={() => setPlatform(definition)}>Put back</Button>}
-          <Button variant="filled" disabled={!changed || (built.data?.problems.length ?? 0) > 0} loading={save.isPending} onClick={() => save.mutate(undefined)}>
-            Save
-          </Button>
         </div>
       </section>
       <Output built={built.data} error={built.error} />
