@@ -206,10 +206,7 @@ func bind(property, value, component string, tokens *token.Set) string {
 		return value
 	}
 	best, bestScore := "", 0
-	for _, t := range tokens.All() {
-		if !fits(p, t) || Comparable(property, t.Value, 0) != want {
-			continue
-		}
+	for _, t := range equals(p, want, tokens) {
 		score := affinity(p, t.Path, component)
 		// A length says little of itself: 4px is a gap, a radius, a stroke.
 		if t.Type == "dimension" && score < 2 {
@@ -225,13 +222,17 @@ func bind(property, value, component string, tokens *token.Set) string {
 	return "{" + best + "}"
 }
 
-func fits(p Property, t *token.Token) bool {
+// equals lists the tokens a property takes that come to a value.
+func equals(p Property, value string, tokens *token.Set) []*token.Token {
+	var out []*token.Token
 	for _, kind := range tokenTypes[p.kind] {
-		if t.Type == kind && t.Deprecated == "" {
-			return true
+		for _, t := range tokens.WithValue(kind, value) {
+			if t.Deprecated == "" {
+				out = append(out, t)
+			}
 		}
 	}
-	return false
+	return out
 }
 
 // affinity says how well a token's path speaks of a property and a component.

@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"cobrik/core/contract"
+	"cobrik/demo/demotest"
 )
 
 func TestRenamedTokensAreFollowed(t *testing.T) {
@@ -20,4 +21,28 @@ func TestRenamedTokensAreFollowed(t *testing.T) {
 	assert.Equal(t, "{spaces}", c.Root.Children[0].Style["color"])
 	assert.Equal(t, "{ink.space.1}", c.Rules[0].Set["color"])
 	assert.Len(t, c.Uses(), before)
+}
+
+// The index of tokens by value says what comparing each token would say.
+func TestTokensByValueAreThoseThatCompareEqual(t *testing.T) {
+	_, tokens := demotest.Furrow(t, 1)
+	for property, kind := range map[string]string{"background-color": "color", "gap": "dimension", "font-size": "dimension", "font-weight": "fontWeight", "font-family": "fontFamily", "opacity": "number"} {
+		for _, one := range tokens.All() {
+			if one.Type != kind {
+				continue
+			}
+			value := contract.Comparable(property, one.Value, 0)
+			var want []string
+			for _, other := range tokens.All() {
+				if other.Type == kind && contract.Comparable(property, other.Value, 0) == value {
+					want = append(want, other.Path)
+				}
+			}
+			var got []string
+			for _, other := range tokens.WithValue(kind, value) {
+				got = append(got, other.Path)
+			}
+			assert.Equal(t, want, got, "%s of %s", property, one.Path)
+		}
+	}
 }

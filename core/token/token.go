@@ -97,6 +97,8 @@ type Set struct {
 	root    *entry            // the groups, for JSON Pointers
 	indexed sync.Once
 	users   map[string][]*Token
+	valued  sync.Once
+	values  map[[2]string][]*Token
 }
 
 // Empty is a set without tokens.
@@ -126,6 +128,23 @@ func (s *Set) Users(path string) []*Token {
 		}
 	})
 	return s.users[path]
+}
+
+// WithValue gives the tokens of a type that come to a value, in the set's order:
+// a colour as its key, a length in px (a rem being 16, common practice, no
+// source), a number or weight as such, a family as its first name.
+func (s *Set) WithValue(kind, value string) []*Token {
+	s.valued.Do(func() {
+		s.values = make(map[[2]string][]*Token)
+		for _, t := range s.list {
+			if t.Content != nil {
+				if v := t.Content.plain(); v != "" {
+					s.values[[2]string{t.Type, v}] = append(s.values[[2]string{t.Type, v}], t)
+				}
+			}
+		}
+	})
+	return s.values[[2]string{kind, value}]
 }
 
 // Dependents gives every token whose value rests on one, however far, in the

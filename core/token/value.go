@@ -60,6 +60,32 @@ func (v *Value) Color() (color.Color, bool) {
 	return c, ok
 }
 
+// plain gives the value in the form in which sides are compared; empty for
+// types that are not.
+func (v *Value) plain() string {
+	end := v.End()
+	switch literal := end.Literal.(type) {
+	case color.Color:
+		return literal.Key()
+	case Measure:
+		switch literal.Unit {
+		case "rem":
+			return Number(literal.Number*16) + "px"
+		case "px":
+			return Number(literal.Number) + "px"
+		}
+	case float64:
+		return Number(literal)
+	case Weight:
+		return Number(literal.Number)
+	}
+	if end.Type == "fontFamily" && len(end.Items) > 0 {
+		name, _ := end.Flat().Items[0].Literal.(string)
+		return name
+	}
+	return ""
+}
+
 // Map gives a copy in which every piece that is said has gone through a
 // function, pieces of pieces first, also what references lead to. References
 // stay references.
