@@ -248,11 +248,7 @@ func cartesian(v vec) vec {
 }
 
 func polar(v vec) vec {
-	hue := math.Atan2(v.z, v.y) * (180 / math.Pi)
-	if hue < 0 {
-		hue += 360
-	}
-	return vec{v.x, math.Sqrt(v.y*v.y + v.z*v.z), hue}
+	return vec{v.x, math.Sqrt(v.y*v.y + v.z*v.z), direction(v.y, v.z)}
 }
 
 // CSS Color 4, 9.1: the CIE's ε and κ as fractions, the D50 white of CSS.

@@ -15,7 +15,7 @@ func ciede2000(p, q vec) float64 {
 	g := 0.5 * (1 - seventh((c1+c2)/2))
 	a1, a2 := (1+g)*p.y, (1+g)*q.y
 	c1, c2 = math.Hypot(a1, p.z), math.Hypot(a2, q.z)
-	h1, h2 := angle(p.z, a1), angle(q.z, a2)
+	h1, h2 := direction(a1, p.z), direction(a2, q.z)
 
 	dl, dc, dh := q.x-p.x, c2-c1, 0.0
 	if c1*c2 != 0 {
@@ -58,17 +58,6 @@ const opposite = 1e-9
 func seventh(c float64) float64 {
 	c7 := math.Pow(c, 7)
 	return math.Sqrt(c7 / (c7 + 6103515625))
-}
-
-func angle(b, a float64) float64 {
-	if a == 0 && b == 0 {
-		return 0
-	}
-	h := math.Atan2(b, a) * (180 / math.Pi)
-	if h < 0 {
-		h += 360
-	}
-	return h
 }
 
 func radians(degrees float64) float64 { return degrees * (math.Pi / 180) }

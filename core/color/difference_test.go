@@ -65,3 +65,16 @@ func TestQuickPowersArePowers(t *testing.T) {
 		assert.Zero(t, p.of(0))
 	}
 }
+
+func TestDirectionIsTheArcTangent(t *testing.T) {
+	for d := 0.0; d < 360; d += 0.0731 {
+		sin, cos := math.Sincos(d * math.Pi / 180)
+		for _, r := range []float64{1e-9, 0.3, 120} {
+			assert.InDelta(t, d, direction(cos*r, sin*r), 1e-11)
+		}
+	}
+	assert.Zero(t, direction(0, 0))
+	assert.Equal(t, 90.0, direction(0, 2))
+	assert.Equal(t, 270.0, direction(0, -2))
+	assert.Equal(t, 180.0, direction(-1, 0))
+}
