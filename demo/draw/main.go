@@ -251,7 +251,7 @@ func (a *artist) toolRow() *design.Family {
 				a.text("Due note", note, ink, "small", weight),
 				a.text("Count", "3", "page.quiet", "small", "plain"),
 			},
-		}, design.Flow{Direction: "row", Align: "center", Gap: 8, Padding: []float64{8, 12}})
+		}, design.Flow{Direction: "row", Align: "center", Gap: 8, Padding: []float64{7, 12}})
 		count := root.Children[3]
 		count.Hidden = due == "yes"
 		if count.Hidden {

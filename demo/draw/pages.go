@@ -95,7 +95,7 @@ func (a *artist) plotCard(n int, name, holder, tone string, width float64) *desi
 	}
 	tag.Bounds = a.cropTagVariant("m", tone, n == 2).Bounds
 	return &design.Layer{
-		ID: a.id("card"), Name: fmt.Sprintf("Group %d", n), Kind: design.Box, Fill: "#ffffff", Clip: true,
+		ID: a.id("card"), Name: fmt.Sprintf("Group %d", n), Kind: design.Box, Fill: "#fffdf8", Clip: true,
 		Stroke: &design.Stroke{Color: a.value("page.line"), Width: 1}, Radius: []float64{10},
 		Bounds: design.Rect{Width: width, Height: 268},
 		Children: []*design.Layer{
