@@ -144,9 +144,9 @@ func newErrors(before, after problem.List) problem.List {
 	return out
 }
 
-// follow gives the edits of contracts that follow from a change, and what would
-// be wrong with contracts after it.
-func (s *Service) follow(ctx context.Context, renames []store.Rename, after *library) ([]store.Edit, problem.List, error) {
+// follow gives the edits of contracts that follow from renamed tokens, and what
+// a change would make wrong with contracts that was not wrong before.
+func (s *Service) follow(ctx context.Context, renames []store.Rename, change *tokenChange) ([]store.Edit, problem.List, error) {
 	components, err := s.contractUses(ctx)
 	if err != nil {
 		return nil, nil, err
@@ -160,12 +160,10 @@ func (s *Service) follow(ctx context.Context, renames []store.Rename, after *lib
 		for _, r := range renames {
 			n += c.RenameToken(r.From, r.To)
 		}
-		if after != nil {
-			for _, p := range c.Check(after.sets[0]) {
-				if p.Severity == problem.Error {
-					p.File, p.Message = k.name, k.name+": "+p.Message
-					found = append(found, p)
-				}
+		if change != nil {
+			for _, p := range newErrors(before.Check(change.before.sets[0]), c.Check(change.after.sets[0])) {
+				p.File, p.Message = k.name, k.name+": "+p.Message
+				found = append(found, p)
 			}
 		}
 		if n > 0 {
@@ -189,7 +187,7 @@ func (s *Service) EditTokens(ctx context.Context, state int, edits []TokenEdit) 
 	if c.before.state.Number != state {
 		return TokenState{}, staleTokens()
 	}
-	contracts, found, err := s.follow(ctx, c.renames, c.after)
+	contracts, found, err := s.follow(ctx, c.renames, c)
 	if err != nil {
 		return TokenState{}, err
 	}
@@ -290,7 +288,7 @@ func (s *Service) PreviewTokens(ctx context.Context, edits []TokenEdit) (Impact,
 		return out, err
 	}
 	out.State = c.before.state.Number
-	_, found, err := s.follow(ctx, c.renames, c.after)
+	_, found, err := s.follow(ctx, c.renames, c)
 	if err != nil {
 		return out, err
 	}

@@ -1,34 +1,23 @@
 package color_test
 
 import (
-	"bytes"
 	"encoding/json"
 	"math"
 	"math/rand/v2"
-	"os/exec"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/color"
+	"cobrik/web/reference"
 )
 
-// ask runs two general-purpose colour libraries of the npm registry, culori and
-// colorjs.io, on a task; `make web` installs them.
+// ask asks two general-purpose colour libraries of the npm registry, culori and
+// colorjs.io.
 func ask[T any](t testing.TB, task map[string]any) T {
 	t.Helper()
-	in, err := json.Marshal(task)
-	require.NoError(t, err)
-	cmd := exec.Command("node", "../../web/reference/color.mjs")
-	cmd.Stdin = bytes.NewReader(in)
-	var stderr bytes.Buffer
-	cmd.Stderr = &stderr
-	out, err := cmd.Output()
-	require.NoError(t, err, "%s\nrun `make web` first", stderr.String())
-	var answer T
-	require.NoError(t, json.Unmarshal(out, &answer))
-	return answer
+	return reference.Ask[T](t, "color.mjs", task)
 }
 
 type sample struct {

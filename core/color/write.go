@@ -79,6 +79,8 @@ func (c Color) As(form string) (string, error) {
 		return c.Mapped(SRGB).To(HWB).CSS(), nil
 	case "xyz":
 		return c.To(XYZD65).CSS(), nil
+	case "p3":
+		return c.To(DisplayP3).CSS(), nil
 	}
 	space, err := SpaceNamed(form)
 	if err != nil {

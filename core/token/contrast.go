@@ -66,7 +66,7 @@ type Contrasts struct {
 // Contrasts computes the matrix of all semantic colours whose role is known.
 // used gives the roles in which contracts use a token, by path; they come
 // before what its name says. Tokens that others only point at (palettes) are
-// left out.
+// left out; so is what comes after the first 300 of either kind.
 func (s *Set) Contrasts(used map[string]Role) Contrasts {
 	var out Contrasts
 	var roles []Role
@@ -85,11 +85,15 @@ func (s *Set) Contrasts(used map[string]Role) Contrasts {
 		}
 		switch c, _ := t.Content.Color(); role {
 		case GroundRole:
-			grounds = append(grounds, painted{t, c})
-			out.Grounds = append(out.Grounds, t)
+			if len(grounds) < mostContrasts {
+				grounds = append(grounds, painted{t, c})
+				out.Grounds = append(out.Grounds, t)
+			}
 		case TextRole, LineRole:
-			out.Texts = append(out.Texts, t)
-			roles = append(roles, role)
+			if len(out.Texts) < mostContrasts {
+				out.Texts = append(out.Texts, t)
+				roles = append(roles, role)
+			}
 		}
 	}
 	// A ground one can see through lies on the first that one cannot.
@@ -116,6 +120,9 @@ func (s *Set) Contrasts(used map[string]Role) Contrasts {
 	}
 	return out
 }
+
+// mostContrasts bounds the matrix, which grows with both its sides.
+const mostContrasts = 300
 
 // meant tells whether a text and a ground are used together: they stand in one
 // group, or the text in a group around the ground's. Of several grounds and

@@ -76,3 +76,22 @@ func TestContrastsPairWhatIsMeantTogether(t *testing.T) {
 	used := set.Contrasts(map[string]token.Role{"soil.900": token.TextRole, "soil.50": token.GroundRole})
 	assert.Greater(t, len(used.Pairs), len(m.Pairs), "but it has one where a contract gives it one")
 }
+
+// Whatever is typed is refused with a reason, or becomes a value that the
+// reader takes or refuses with a reason.
+func FuzzFromText(f *testing.F) {
+	for _, s := range []string{"#fff", "8px", "{a.b}", "[1,2,3,4]", `{"value":1,"unit":"px"}`, "1e999", "a, b", "cubic-bezier(0,0,1,1)"} {
+		f.Add("color", s)
+		f.Add("dimension", s)
+		f.Add("cubicBezier", s)
+		f.Add("shadow", s)
+	}
+	f.Fuzz(func(t *testing.T, kind, text string) {
+		n, err := token.FromText(kind, text)
+		if err != nil {
+			require.NotEmpty(t, err.Error())
+			return
+		}
+		token.Apply([]token.File{{Name: "f", Text: []byte(`{"a":{"$type":"color","$value":"#fff"}}`)}}, token.Edit{Kind: "set", Path: "b", File: "f", Type: kind, Value: n})
+	})
+}

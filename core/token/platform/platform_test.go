@@ -1,13 +1,11 @@
 package platform_test
 
 import (
-	"bytes"
 	"encoding/json"
 	"encoding/xml"
 	"errors"
 	"io"
 	"os"
-	"os/exec"
 	"path/filepath"
 	"regexp"
 	"slices"
@@ -19,22 +17,13 @@ import (
 
 	"cobrik/core/token"
 	"cobrik/core/token/platform"
+	"cobrik/web/reference"
 )
 
 // read asks css-tree, sass or TypeScript to read what was written.
 func read[T any](t *testing.T, task string, texts ...string) T {
 	t.Helper()
-	in, err := json.Marshal(map[string]any{"task": task, "text": texts[0], "texts": texts})
-	require.NoError(t, err)
-	cmd := exec.Command("node", "../../../web/reference/tokens.mjs")
-	cmd.Stdin = bytes.NewReader(in)
-	var stderr bytes.Buffer
-	cmd.Stderr = &stderr
-	out, err := cmd.Output()
-	require.NoError(t, err, "%s\nrun `make web` first", stderr.String())
-	var answer T
-	require.NoError(t, json.Unmarshal(out, &answer))
-	return answer
+	return reference.Ask[T](t, "tokens.mjs", map[string]any{"task": task, "text": texts[0], "texts": texts})
 }
 
 // furrow opens the demo's tokens: 209 in three themes, of every type.

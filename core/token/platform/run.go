@@ -52,19 +52,39 @@ func execute(p *Platform, theme token.Theme, set *token.Set) (*run, problem.List
 			r.items = perform(p, t, r.items)
 		}
 	}
-	var found problem.List
-	names := map[string]*Item{}
 	for i := range r.items {
 		item := &r.items[i]
 		r.byKey[key(item.Token.Path, item.Part)] = item
-		if other := names[item.Name]; other != nil {
-			found.Errorf("platform-same-name", "", "rename one of them, or choose another naming", "on the platform %s, %s and %s would both be named %s",
-				p.Name, other.Token.Path, item.Token.Path, item.Name)
-			continue
-		}
-		names[item.Name] = item
+	}
+	var found problem.List
+	for _, o := range p.Outputs {
+		found = append(found, r.sameNames(o)...)
 	}
 	return r, found
+}
+
+// sameNames lists tokens that would have one name in a file.
+func (r *run) sameNames(o Output) problem.List {
+	var found problem.List
+	f := formats[o.Format]
+	if o.Format == "json-nested" {
+		return nil // it has paths, not names
+	}
+	names := make(map[string]*Item, len(r.items))
+	for i := range r.items {
+		item := &r.items[i]
+		name := item.Name
+		if f.name != nil {
+			name = f.name(name)
+		}
+		if other := names[name]; other != nil {
+			found.Errorf("platform-same-name", "", "rename one of them, or choose another naming", "on the platform %s, %s and %s would both be named %s",
+				r.platform.Name, other.Token.Path, item.Token.Path, name)
+			continue
+		}
+		names[name] = item
+	}
+	return found
 }
 
 // referred finds the item an alias points at; nil when the platform has none.
@@ -181,19 +201,20 @@ func suffix(theme, standard token.Theme) string {
 
 type format struct {
 	about  string
+	name   func(string) string                                  // how it writes a name; nil for as it is
 	themes func(runs []*run, modifiers []token.Modifier) string // all themes in one file
 	one    func(r *run) string                                  // one theme a file
 }
 
 var formats = map[string]format{
-	"css":         {about: "CSS custom properties", themes: writeCSS},
-	"sass-map":    {about: "Sass variables and a map", one: writeSass},
-	"typescript":  {about: "TypeScript module with types", one: writeTypeScript},
+	"css":         {about: "CSS custom properties", name: property, themes: writeCSS},
+	"sass-map":    {about: "Sass variables and a map", name: variable, one: writeSass},
+	"typescript":  {about: "TypeScript module with types", name: identifier, one: writeTypeScript},
 	"json-flat":   {about: "JSON, names to values", one: writeFlatJSON},
 	"json-nested": {about: "JSON in the design-token standard's format", one: writeNestedJSON},
-	"swift":       {about: "Swift enumeration of constants", one: writeSwift},
-	"android":     {about: "Android XML resources", one: writeAndroid},
-	"kotlin":      {about: "Kotlin object", one: writeKotlin},
+	"swift":       {about: "Swift enumeration of constants", name: identifier, one: writeSwift},
+	"android":     {about: "Android XML resources", name: resource, one: writeAndroid},
+	"kotlin":      {about: "Kotlin object", name: identifier, one: writeKotlin},
 }
 
 // FormatIDs lists the formats.

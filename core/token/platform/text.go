@@ -15,23 +15,33 @@ func writeSass(r *run) string {
 	b.WriteString("// " + header + "\n")
 	within := token.Writer{Reference: func(alias string) string {
 		if item := r.referred(alias); item != nil {
-			return "#{$" + ident(item.Name) + "}"
+			return "#{$" + variable(item.Name) + "}"
 		}
 		return ""
 	}}
 	for _, item := range r.ordered() {
 		value := within.CSS(item.Value)
 		if to := r.whole(item); to != nil {
-			value = "$" + ident(to.Name)
+			value = "$" + variable(to.Name)
 		}
-		fmt.Fprintf(&b, "$%s: %s;\n", ident(item.Name), value)
+		fmt.Fprintf(&b, "$%s: %s;\n", variable(item.Name), value)
 	}
 	b.WriteString("\n$tokens: (\n")
 	for _, item := range r.items {
-		fmt.Fprintf(&b, "  %s: $%s,\n", token.CSSString(item.Name), ident(item.Name))
+		fmt.Fprintf(&b, "  %s: $%s,\n", token.CSSString(item.Name), variable(item.Name))
 	}
 	b.WriteString(");\n")
 	return b.String()
+}
+
+// variable makes a name a Sass variable's: an identifier that does not begin
+// with a digit.
+func variable(name string) string {
+	s := ident(name)
+	if s == "" || isDigit(rune(s[0])) {
+		return "_" + s
+	}
+	return s
 }
 
 // writeTypeScript writes a constant a token, an object of all of them, and

@@ -92,6 +92,13 @@ func TestWrongPlatformsAreSaid(t *testing.T) {
 		require.True(t, found.Failed(), says)
 		assert.Contains(t, found.Error(), says)
 	}
+	clash := library(t, `{"1":{"$type":"number","$value":1},"a_b":{"$type":"number","$value":1},"a":{"b!":{"$type":"number","$value":2}}}`)
+	ts := platform.Platform{Name: "ts", Transforms: []string{"name-path"}, Outputs: []platform.Output{{Path: "a.ts", Format: "typescript"}}}
+	_, found := platform.Build(&ts, clash, clash.Themes())
+	assert.Empty(t, found, "_1, a_b and a_b_ are three names")
+	same := library(t, `{"a_b":{"$type":"number","$value":1},"a·b":{"$type":"number","$value":2}}`)
+	_, found = platform.Build(&ts, same, same.Themes())
+	assert.True(t, found.Failed(), "a·b and a_b would be one constant")
 	_, err := platform.Named(platform.Standard(), "cobol")
 	assert.ErrorContains(t, err, "use css, sass, typescript")
 }
@@ -130,4 +137,18 @@ func BenchmarkBuildCSS(b *testing.B) {
 		require.Empty(b, found)
 		require.Len(b, files, 1)
 	}
+}
+
+func FuzzReadProject(f *testing.F) {
+	f.Add([]byte(`{"format":"cobrik.project/1","tokens":{"platforms":[{"name":"x","transforms":["name-camel"],"outputs":[{"path":"a","format":"css"}]}]}}`))
+	f.Fuzz(func(t *testing.T, text []byte) {
+		p, found := platform.ReadProject("f", text)
+		if p == nil {
+			require.True(t, found.Failed(), "refused without a word")
+			return
+		}
+		again, found := platform.ReadProject("f", p.JSON())
+		require.Empty(t, found)
+		require.Equal(t, string(p.JSON()), string(again.JSON()))
+	})
 }
