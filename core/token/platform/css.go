@@ -196,22 +196,8 @@ func declared(r *run) *declarations {
 		}
 		out.list = append(out.list, d)
 		out.byName[d.name] = d
-		if spacing := apartFromFont(item); spacing != nil {
-			d := declaration{path: item.Token.Path, name: d.name + "-letter-spacing", text: w.CSS(spacing), flat: token.Writer{}.CSS(spacing)}
-			out.list = append(out.list, d)
-			out.byName[d.name] = d
-		}
 	}
 	return out
-}
-
-// apartFromFont gives the letter spacing of whole typography: font has no room
-// for it (CSS Fonts 4, 2.7).
-func apartFromFont(item Item) *token.Value {
-	if item.Value.Type != "typography" {
-		return nil
-	}
-	return item.Value.End().Part("letterSpacing")
 }
 
 // wideScreens holds where the browser knows colours beyond sRGB.

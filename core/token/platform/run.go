@@ -23,18 +23,30 @@ func start(p *Platform, set *token.Set) []Item {
 	var items []Item
 	for _, t := range set.All() {
 		if t.Content != nil {
-			items = append(items, first(p, t))
+			items = append(items, first(p, t)...)
 		}
 	}
 	return items
 }
 
-func first(p *Platform, t *token.Token) Item {
+// first makes a token's items. Typography that stays whole has its letter
+// spacing beside it: CSS's font has no room for it (CSS Fonts 4, 2.7).
+func first(p *Platform, t *token.Token) []Item {
 	item := Item{Token: t, Words: strings.Split(t.Path, "."), Name: t.Path, Value: t.Content}
 	if p.References == Flatten {
 		item.Value = t.Content.Flat()
 	}
-	return item
+	items := []Item{item}
+	if t.Type == "typography" && !slices.Contains(p.Transforms, "parts-typography") && !slices.Contains(p.Transforms, "parts-all") {
+		for _, part := range apart(item, item.Value, "", "") {
+			if part.Part == "letterSpacing" {
+				part.beside = true
+				part.Name += ".letterSpacing"
+				items = append(items, part)
+			}
+		}
+	}
+	return items
 }
 
 func perform(p *Platform, t Transform, items []Item) []Item {
@@ -236,7 +248,7 @@ func Trace(p *Platform, t *token.Token) []Step {
 	if t.Content == nil {
 		return nil
 	}
-	items := []Item{first(p, t)}
+	items := first(p, t)
 	var steps []Step
 	for _, id := range p.Transforms {
 		transform, ok := transformNamed(id)

@@ -56,10 +56,12 @@ func writeTypeScript(r *run) string {
 		if to := r.whole(item); to != nil {
 			value = identifier(to.Name)
 		}
-		if d := item.Token.Deprecated; d != "" {
-			fmt.Fprintf(&b, "/** %s @deprecated %s */\n", comment(item.Token.Description), comment(d))
-		} else if d := item.Token.Description; d != "" {
-			fmt.Fprintf(&b, "/** %s */\n", comment(d))
+		said := comment(item.Token.Description)
+		if d := comment(item.Token.Deprecated); d != "" {
+			said = strings.TrimSpace(said + " @deprecated " + d)
+		}
+		if said != "" {
+			fmt.Fprintf(&b, "/** %s */\n", said)
 		}
 		fmt.Fprintf(&b, "export const %s = %s;\n", name, value)
 	}
@@ -119,6 +121,9 @@ func writeFlatJSON(r *run) string {
 func writeNestedJSON(r *run) string {
 	root := jsontree.NewObject()
 	for _, item := range r.items {
+		if item.beside {
+			continue // the whole token has it
+		}
 		at := root
 		for _, name := range item.Words {
 			next := at.Get(name)

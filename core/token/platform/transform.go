@@ -13,11 +13,12 @@ import (
 // Item is one value on its way to a file: a token, or a part of one that was
 // taken apart.
 type Item struct {
-	Token *token.Token
-	Part  string   // "fontSize", "2.color"; empty for a whole token
-	Words []string // the names its name is made of
-	Name  string
-	Value *token.Value
+	Token  *token.Token
+	Part   string   // "fontSize", "2.color"; empty for a whole token
+	Words  []string // the names its name is made of
+	Name   string
+	Value  *token.Value
+	beside bool // it stands beside the whole token that it is a part of
 }
 
 // key names an item among all of a set's.
