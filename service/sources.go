@@ -95,7 +95,14 @@ func (s *Service) tokenSources(ctx context.Context) ([]SourceTokens, error) {
 	if err != nil {
 		return nil, err
 	}
-	found := l.problems()
+	components, err := s.contractUses(ctx)
+	if err != nil {
+		return nil, err
+	}
+	found, err := s.tokenProblems(ctx, l, components)
+	if err != nil {
+		return nil, err
+	}
 	gives := l.gives()
 	out := make([]SourceTokens, len(l.stored))
 	for i, f := range l.stored {

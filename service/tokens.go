@@ -3,8 +3,10 @@ package service
 import (
 	"context"
 	"slices"
+	"strings"
 
 	"cobrik/core/contract"
+	"cobrik/core/jsontree"
 	"cobrik/core/problem"
 	"cobrik/core/token"
 	"cobrik/core/token/platform"
@@ -84,6 +86,10 @@ func (s *Service) Tokens(ctx context.Context) (TokensView, error) {
 	if err != nil {
 		return TokensView{}, err
 	}
+	found, err := s.tokenProblems(ctx, l, components)
+	if err != nil {
+		return TokensView{}, err
+	}
 	usedBy := map[string][]string{}
 	for _, c := range components {
 		for _, path := range c.contract.Tokens() {
@@ -91,7 +97,7 @@ func (s *Service) Tokens(ctx context.Context) (TokensView, error) {
 		}
 	}
 	out := TokensView{State: l.state.Number, Note: l.state.Note, CanUndo: l.state.UndoTo != nil && *l.state.UndoTo > 0, CanRedo: l.state.RedoTo != nil,
-		Files: []string{}, Rows: []TokenRow{}, Problems: listed(l.problems())}
+		Files: []string{}, Rows: []TokenRow{}, Problems: listed(found)}
 	for i, t := range l.themes {
 		out.Themes = append(out.Themes, ThemeView{themeName(t), append([]token.Choice{}, t...), l.ownFile(i)})
 	}
@@ -117,6 +123,31 @@ func (s *Service) Tokens(ctx context.Context) (TokensView, error) {
 			row.Values = append(row.Values, TokenValue{t.Value, t.Alias, t.File})
 		}
 		out.Rows = append(out.Rows, row)
+	}
+	return out, nil
+}
+
+// tokenProblems lists what is wrong with the tokens. A core token that a
+// contract or a layer refers to has somebody who does.
+func (s *Service) tokenProblems(ctx context.Context, l *library, components []contractUses) (problem.List, error) {
+	layers, err := s.bindings(ctx)
+	if err != nil {
+		return nil, err
+	}
+	used := map[string]bool{}
+	for _, b := range layers {
+		used[b.path] = true
+	}
+	for _, c := range components {
+		for _, path := range c.contract.Tokens() {
+			used[path] = true
+		}
+	}
+	var out problem.List
+	for _, p := range l.problems() {
+		if path := strings.Join(jsontree.Steps(p.Pointer), "."); p.Rule != "token-unused" || !used[path] {
+			out = append(out, p)
+		}
 	}
 	return out, nil
 }

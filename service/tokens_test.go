@@ -53,6 +53,10 @@ func TestEveryThemeIsAColumn(t *testing.T) {
 	ground := values(t, s, "page.ground")
 	assert.Equal(t, "#faf7f2", ground["day"])
 	assert.NotEqual(t, ground["day"], ground["dusk"])
+	for _, p := range v.Problems {
+		assert.NotEqual(t, "/type/size/small", p.Pointer, "a token that layers are bound to is not unused")
+	}
+	assert.NotEmpty(t, v.Problems)
 	d, err := s.Token(t.Context(), "leaf.700")
 	require.NoError(t, err)
 	assert.Contains(t, d.Users, "tag.growing.ink")
