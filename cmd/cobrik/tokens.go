@@ -23,7 +23,7 @@ import (
 
 func tokensCommand() *cobra.Command {
 	tokens := &cobra.Command{Use: "tokens", Short: "Check, resolve, write and format design tokens"}
-	tokens.AddCommand(tokensCheck(), tokensResolve(), tokensBuild(), tokensFormat())
+	tokens.AddCommand(tokensCheck(), tokensThemes(), tokensResolve(), tokensBuild(), tokensFormat())
 	return tokens
 }
 
@@ -71,6 +71,31 @@ when there is an error; warnings alone are no failure.`,
 	}
 	f.add(c)
 	c.Flags().BoolVar(&asJSON, "json", false, "print an object: errors, warnings, problems")
+	return c
+}
+
+func tokensThemes() *cobra.Command {
+	var f tokenFlags
+	c := &cobra.Command{
+		Use:   "themes [FILE...]",
+		Short: "List the themes of a resolver document",
+		Long: `Lists every combination of a resolver document's contexts, a line each, the
+default first: what --theme takes of each modifier.`,
+		RunE: func(cmd *cobra.Command, args []string) error {
+			library, _, found, err := f.read(args)
+			if err == nil {
+				err = failure(found)
+			}
+			if err != nil {
+				return err
+			}
+			for _, t := range library.Themes() {
+				fmt.Fprintln(cmd.OutOrStdout(), t)
+			}
+			return nil
+		},
+	}
+	f.add(c)
 	return c
 }
 
