@@ -64,6 +64,10 @@ func Open(files ...File) (*Library, problem.List) {
 			r.errorf("resolver-two", s, s.root, "", "keep one of them", "%s is a second resolver document; the first is %s", s.name, resolvers[0].name)
 		}
 		l.resolver = readResolver(r, resolvers[0], l.sources, earlier)
+		if n := l.resolver.combinations(); n > mostThemes {
+			r.warnf("resolver-many", resolvers[0], resolvers[0].root, "/modifiers", "merge modifiers that go together",
+				"the modifiers give %d combinations; the first %d are listed and checked", n, mostThemes)
+		}
 		found = append(found, r.found...)
 	}
 	return l, found
@@ -91,8 +95,11 @@ func (l *Library) Default() Theme {
 	return t
 }
 
-// mostThemes bounds the list of all combinations.
-const mostThemes = 256
+// Bounds of what is worked on: all combinations, and one theme's tokens.
+const (
+	mostThemes = 256
+	mostTokens = 100_000
+)
 
 // Themes lists every combination of contexts, the default first, at most 256.
 func (l *Library) Themes() []Theme {
@@ -195,6 +202,9 @@ func (l *Library) Set(theme Theme) (*Set, problem.List) {
 	set := &Set{byPath: make(map[string]*Token, 64), root: m.root}
 	set.collect(m.root, "", "", nil)
 	r := &resolution{reports: m.reports, set: set, root: m.root}
+	if len(set.list) == mostTokens {
+		r.errorf("token-many", nil, nil, "", "split the project", "there are more than %d tokens; the rest is not read", mostTokens)
+	}
 	for _, t := range set.list {
 		r.token(t)
 	}

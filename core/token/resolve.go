@@ -30,6 +30,9 @@ func (s *Set) collect(e *entry, path, group string, deprecated *string) {
 			s.collect(c, at, group, deprecated)
 			continue
 		}
+		if len(s.list) == mostTokens {
+			return
+		}
 		t := &Token{Path: at, Description: c.description, File: c.source.name, own: c.kind, group: group,
 			source: c.source, node: c.node, origin: c.origin, place: len(s.list)}
 		if c.deprecated != nil {

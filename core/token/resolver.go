@@ -56,6 +56,17 @@ func (s step) layers(theme Theme) []layer {
 	return nil
 }
 
+// combinations counts the themes, as far as the bound of what is listed.
+func (r *resolver) combinations() int {
+	n := 1
+	for _, m := range r.modifiers {
+		if n *= max(1, len(m.contexts)); n > 1_000_000 {
+			break
+		}
+	}
+	return n
+}
+
 func (m *modifier) context(name string) *context {
 	for _, c := range m.contexts {
 		if c.name == name {

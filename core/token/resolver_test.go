@@ -1,6 +1,8 @@
 package token_test
 
 import (
+	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -95,6 +97,31 @@ func TestResolverDocumentsAreChecked(t *testing.T) {
 		assert.Equal(t, "t/themes.resolver.json", found[0].File)
 		assert.Positive(t, found[0].Line)
 	}
+}
+
+// Nine modifiers of two contexts are 512 themes: said, not worked through.
+func TestTooManyCombinationsAreSaid(t *testing.T) {
+	var modifiers, order []string
+	for _, name := range strings.Split("abcdefghi", "") {
+		modifiers = append(modifiers, `"`+name+`":{"contexts":{"x":[],"y":[]},"default":"x"}`)
+		order = append(order, `{"$ref":"#/modifiers/`+name+`"}`)
+	}
+	library, found := themed(t, `{"version":"2025.10","modifiers":{`+strings.Join(modifiers, ",")+`},"resolutionOrder":[`+strings.Join(order, ",")+`]}`)
+	require.Len(t, found, 1)
+	assert.Contains(t, found[0].Message, "512 combinations")
+	assert.Len(t, library.Themes(), 256)
+}
+
+func TestTooManyTokensAreSaid(t *testing.T) {
+	var b strings.Builder
+	b.WriteString(`{"$type":"number"`)
+	for i := range 100_001 {
+		fmt.Fprintf(&b, `,"t%d":{"$value":1}`, i)
+	}
+	set, found := read(t, b.String()+"}")
+	require.Len(t, found, 1)
+	assert.Equal(t, "token-many", found[0].Rule)
+	assert.Len(t, set.All(), 100_000)
 }
 
 // Resolver Module: modifiers written in the order itself, sets with a pointer
