@@ -212,6 +212,15 @@ func (s *Service) dropTokens(ctx context.Context, file string, text []byte) (Dro
 	if mine.Failed() {
 		return Dropped{}, invalid(mine, "%s was not taken: %s", file, howMany(mine))
 	}
+	// The file is what is so now: contracts that it leaves wrong are told of, not a reason to refuse it.
+	_, left, err := s.follow(ctx, nil, &tokenChange{before: l, after: next})
+	if err != nil {
+		return Dropped{}, err
+	}
+	for _, p := range left {
+		p.Severity = problem.Warning
+		mine = append(mine, p)
+	}
 	number, err := s.store.PutTokens(ctx, store.NewTokens{Read: l.state.Number, Note: file + " dropped in", Files: files})
 	if errors.Is(err, store.ErrStale) {
 		return Dropped{}, staleTokens()

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/token/platform"
+	"cobrik/demo"
 	"cobrik/service"
 )
 
@@ -119,6 +120,22 @@ func TestATokenThatContractsUseIsNotRemoved(t *testing.T) {
 	require.NotEmpty(t, d.Contracts)
 	_, err = s.EditTokens(t.Context(), number(t, s), []service.TokenEdit{{Kind: "remove", Path: "tag.radius"}})
 	assert.Contains(t, failure(t, err).Message, "CropTag")
+}
+
+// A dropped file that lacks what a contract refers to is taken, and says so; so
+// does a later edit, which may still mend it.
+func TestADroppedFileTellsOfContractsItLeavesWrong(t *testing.T) {
+	s := withTag(t)
+	text := strings.Replace(string(demo.Tokens("semantic.tokens.json")), `"radius": { "$value": "{radius.small}" },`, `"corner": { "$value": "{radius.small}" },`, 1)
+	got, err := s.Drop(t.Context(), "semantic.tokens.json", []byte(text))
+	require.NoError(t, err)
+	assert.True(t, got.Added)
+	assert.Contains(t, got.Problems.Error(), "CropTag: border-radius: there is no token tag.radius")
+	_, err = s.EditTokens(t.Context(), number(t, s), []service.TokenEdit{{Kind: "rename", Path: "tag.corner", To: "tag.radius"}})
+	require.NoError(t, err, "what was wrong before must not keep one from mending it")
+	d, err := s.Token(t.Context(), "tag.radius")
+	require.NoError(t, err)
+	assert.NotEmpty(t, d.Contracts)
 }
 
 // Renaming: contracts follow, also when it is undone; the old name can stay.
