@@ -88,16 +88,12 @@ func (s *Service) OffScale(ctx context.Context) ([]RawValue, error) {
 	if err != nil {
 		return nil, err
 	}
-	docs, err := s.store.Documents(ctx)
+	docs, err := s.allDocuments(ctx)
 	if err != nil {
 		return nil, err
 	}
 	out := []RawValue{}
-	for _, d := range docs {
-		doc, _, err := s.document(ctx, d.ID)
-		if err != nil {
-			return nil, err
-		}
+	for _, doc := range docs {
 		for _, r := range survey.OffScale(doc, l.sets[0]) {
 			one := RawValue{Scale: string(r.Scale), Value: r.Value, Count: len(r.Uses), Uses: []LayerUse{}, Unit: "px"}
 			if r.Scale == survey.Colours {

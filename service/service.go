@@ -88,6 +88,23 @@ func (s *Service) document(ctx context.Context, id string) (*design.Document, in
 	return doc, number, err
 }
 
+// allDocuments reads the newest revision of every design document.
+func (s *Service) allDocuments(ctx context.Context) ([]*design.Document, error) {
+	list, err := s.store.Documents(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var out []*design.Document
+	for _, d := range list {
+		doc, _, err := s.document(ctx, d.ID)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, doc)
+	}
+	return out, nil
+}
+
 // documents keeps the last documents read. A revision never changes, so several
 // servers may each keep their own.
 type documents struct {

@@ -420,16 +420,12 @@ type binding struct {
 
 // bindings lists what the layers of all documents are bound to.
 func (s *Service) bindings(ctx context.Context) ([]binding, error) {
-	docs, err := s.store.Documents(ctx)
+	docs, err := s.allDocuments(ctx)
 	if err != nil {
 		return nil, err
 	}
 	var out []binding
-	for _, d := range docs {
-		doc, _, err := s.document(ctx, d.ID)
-		if err != nil {
-			return nil, err
-		}
+	for _, doc := range docs {
 		add := func(where string, root *design.Layer) {
 			root.Walk(func(l *design.Layer, _, _ float64) {
 				for property, path := range l.Tokens {

@@ -57,6 +57,15 @@ func (f *tokenFlags) read(names []string) (*token.Library, *platform.Project, pr
 	return library, project, found, nil
 }
 
+// open reads as read does; any error in the files is an error.
+func (f *tokenFlags) open(names []string) (*token.Library, error) {
+	library, _, found, err := f.read(names)
+	if err == nil {
+		err = failure(found)
+	}
+	return library, err
+}
+
 func (f *tokenFlags) projectFile() (*platform.Project, error) {
 	text, err := os.ReadFile(f.project)
 	if errors.Is(err, fs.ErrNotExist) && f.project == "cobrik.json" {

@@ -82,10 +82,7 @@ func tokensThemes() *cobra.Command {
 		Long: `Lists every combination of a resolver document's contexts, a line each, the
 default first: what --theme takes of each modifier.`,
 		RunE: func(cmd *cobra.Command, args []string) error {
-			library, _, found, err := f.read(args)
-			if err == nil {
-				err = failure(found)
-			}
+			library, err := f.open(args)
 			if err != nil {
 				return err
 			}
@@ -110,11 +107,8 @@ func tokensResolve() *cobra.Command {
 form, every reference replaced) and chain (the tokens walked to it).`,
 		Example: "  cobrik tokens resolve core.tokens.json semantic.tokens.json --resolver furrow.resolver.json --theme theme=dusk --json",
 		RunE: func(cmd *cobra.Command, args []string) error {
-			library, _, found, err := f.read(args)
+			library, err := f.open(args)
 			if err != nil {
-				return err
-			}
-			if err := failure(found); err != nil {
 				return err
 			}
 			theme, err := f.theme(library)

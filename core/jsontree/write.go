@@ -69,9 +69,7 @@ func (w writer) container(b []byte, n *Node, depth int, inline bool, open, end b
 }
 
 func quote(b []byte, s string) []byte {
-	out, err := jsontext.AppendQuote(b, s)
-	if err != nil { // bytes that are not UTF-8: they were replaced
-		return out
-	}
+	// The only error is bytes that are not UTF-8, which it has replaced.
+	out, _ := jsontext.AppendQuote(b, s)
 	return out
 }

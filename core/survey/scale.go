@@ -35,12 +35,6 @@ var scales = map[string]Scale{
 	"font-size": TypeSizes, "line-height": Leading, "letter-spacing": Tracking,
 }
 
-// ScaleOf gives a property's scale; false when it has none.
-func ScaleOf(property string) (Scale, bool) {
-	s, ok := scales[property]
-	return s, ok
-}
-
 // Raw is one value that layers use without a token.
 type Raw struct {
 	Scale   Scale

@@ -22,7 +22,7 @@ var roleWords = []struct {
 	words []string
 }{
 	{GroundRole, []string{"ground", "background", "surface", "bg"}},
-	{TextRole, []string{"ink", "text", "label", "foreground", "quiet", "placeholder", "active", "on"}},
+	{TextRole, []string{"ink", "text", "label", "foreground", "quiet", "muted", "placeholder", "on"}},
 	{LineRole, []string{"edge", "line", "border", "ring", "outline", "marker", "fill", "icon"}},
 }
 

@@ -43,7 +43,7 @@ func (r *resolution) value(p place, kind string, n *jsontree.Node) *Value {
 		if f, ok := n.Float(); ok {
 			return &Value{Type: kind, Literal: f}
 		}
-		if f, err := strconv.ParseFloat(n.Text, 64); n.Kind == jsontree.String && err == nil {
+		if f, ok := numberFrom(n.Text); ok && n.Kind == jsontree.String {
 			r.olderValue(p, n, "write %s", Number(f))
 			return &Value{Type: kind, Literal: f}
 		}
@@ -247,16 +247,9 @@ func (r *resolution) color(p place, n *jsontree.Node) *Value {
 // measure reads {"value": n, "unit": u}, or the string "16px" of older drafts.
 func (r *resolution) measure(p place, kind string, n *jsontree.Node, units ...string) *Value {
 	if n.Kind == jsontree.String {
-		for _, unit := range slices.Backward(units) { // "ms" must not be read as "s"
-			number, cut := strings.CutSuffix(n.Text, unit)
-			if unit == "s" && strings.HasSuffix(n.Text, "ms") {
-				continue
-			}
-			if m, err := strconv.ParseFloat(number, 64); cut && err == nil && m-m == 0 {
-				v := &Value{Type: kind, Literal: Measure{m, unit}}
-				r.olderValue(p, n, "write %s", measureNode(Measure{m, unit}).Append(nil, oneLine))
-				return v
-			}
+		if m, ok := measureFrom(n.Text, units...); ok {
+			r.olderValue(p, n, "write %s", measureNode(m).Append(nil, oneLine))
+			return &Value{Type: kind, Literal: m}
 		}
 	}
 	unit := n.Get("unit")
@@ -278,7 +271,7 @@ func (r *resolution) fontWeight(p place, n *jsontree.Node) *Value {
 		if f, ok := fontWeights[n.Text]; ok {
 			return &Value{Type: "fontWeight", Literal: Weight{f, n.Text}}
 		}
-		if f, err := strconv.ParseFloat(n.Text, 64); err == nil && f >= 1 && f <= 1000 {
+		if f, ok := numberFrom(n.Text); ok && f >= 1 && f <= 1000 {
 			r.olderValue(p, n, "write %s", Number(f))
 			return &Value{Type: "fontWeight", Literal: Weight{Number: f}}
 		}

@@ -212,6 +212,8 @@ func TestWrongValuesAreSaid(t *testing.T) {
 		`{"a":{"$type":"shadow","$value":{}}}`:                                                                           "a shadow has color",
 		`{"a":{"$type":"gradient","$value":[]}}`:                                                                         "a list was expected",
 		`{"a":{"$type":"typography","$value":"Hanken"}}`:                                                                 `"fontFamily"`,
+		`{"a":{"$type":"number","$value":"NaN"}}`:                                                                        "a number was expected",
+		`{"a":{"$type":"dimension","$value":"Infpx"}}`:                                                                   `"px" or "rem"`,
 		`{"a":{"$type":"number","$value":true}}`:                                                                         "a number",
 		`{"a":{"$type":"duration","$value":{"value":1,"unit":"m"}}}`:                                                     `"ms" or "s"`,
 		`{"a":{"$type":"color","$value":{"colorSpace":"srgb","components":[1,1,1],"hex":"#fff000"}}}`:                    "the components are #ffffff",

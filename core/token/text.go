@@ -33,12 +33,11 @@ func FromText(kind, text string) (*jsontree.Node, error) {
 		}
 		return colorNode(c), nil
 	case "dimension":
-		return measureFrom(text, "px", "rem")
+		return measureText(text, "px", "rem")
 	case "duration":
-		return measureFrom(text, "ms", "s")
+		return measureText(text, "ms", "s")
 	case "number", "fontWeight":
-		f, err := strconv.ParseFloat(text, 64)
-		if err == nil && f-f == 0 {
+		if f, ok := numberFrom(text); ok {
 			return jsontree.NewNumber(f), nil
 		}
 		if _, named := fontWeights[text]; kind == "fontWeight" && named {
@@ -57,8 +56,8 @@ func FromText(kind, text string) (*jsontree.Node, error) {
 	case "cubicBezier":
 		list := jsontree.NewArray()
 		for number := range strings.SplitSeq(curveForm.ReplaceAllString(text, "$1"), ",") {
-			f, err := strconv.ParseFloat(strings.TrimSpace(number), 64)
-			if err != nil || f-f != 0 {
+			f, ok := numberFrom(strings.TrimSpace(number))
+			if !ok {
 				return nil, fmt.Errorf("four numbers were expected, as in 0.2, 0, 0, 1; found %q", text)
 			}
 			list.Children = append(list.Children, jsontree.NewNumber(f))
@@ -70,12 +69,27 @@ func FromText(kind, text string) (*jsontree.Node, error) {
 	return nil, fmt.Errorf("a %s is written as the standard's JSON, or as an alias, {group.token}", kind)
 }
 
-func measureFrom(text string, units ...string) (*jsontree.Node, error) {
+// numberFrom reads a finite number; false for what JSON could not hold.
+func numberFrom(text string) (float64, bool) {
+	f, err := strconv.ParseFloat(text, 64)
+	return f, err == nil && f-f == 0
+}
+
+// measureFrom reads a number with one of the units, as in "8px".
+func measureFrom(text string, units ...string) (Measure, bool) {
 	for _, unit := range units {
-		number, ok := strings.CutSuffix(text, unit)
-		if f, err := strconv.ParseFloat(strings.TrimSpace(number), 64); ok && err == nil && f-f == 0 {
-			return measureNode(Measure{f, unit}), nil
+		if number, cut := strings.CutSuffix(text, unit); cut {
+			if f, ok := numberFrom(strings.TrimSpace(number)); ok {
+				return Measure{f, unit}, true
+			}
 		}
+	}
+	return Measure{}, false
+}
+
+func measureText(text string, units ...string) (*jsontree.Node, error) {
+	if m, ok := measureFrom(text, units...); ok {
+		return measureNode(m), nil
 	}
 	return nil, fmt.Errorf("a number with %s was expected, found %q", strings.Join(units, " or "), text)
 }

@@ -16,11 +16,11 @@ import (
 //
 // A theme is chosen by attributes, [data-theme="dusk"], on any element, the
 // choices for all modifiers on the same one; or on the root by the media query
-// its context names, where no attribute speaks. All
-// selectors weigh the same, so that the later block wins; blocks come by how
-// many choices they make, and each says all that the blocks before it would
-// leave wrong. What rests on an override through var() is said again with it: a
-// custom property's references are replaced where it is declared.
+// its context names, where no attribute speaks. All selectors weigh the same, so
+// that the later block wins; blocks come by how many choices they make, and each
+// says all that the blocks before it would leave wrong. What rests on an
+// override through var() is said again with it: a custom property's references
+// are replaced where it is declared.
 func writeCSS(runs []*run, modifiers []token.Modifier) string {
 	var b strings.Builder
 	b.WriteString("/* " + header + " */\n")

@@ -79,8 +79,8 @@ func execute(p *Platform, theme token.Theme, set *token.Set) (*run, problem.List
 func (r *run) sameNames(o Output) problem.List {
 	var found problem.List
 	f := formats[o.Format]
-	if o.Format == "json-nested" {
-		return nil // it has paths, not names
+	if f.paths {
+		return nil
 	}
 	names := make(map[string]*Item, len(r.items))
 	for i := range r.items {
@@ -212,21 +212,21 @@ func suffix(theme, standard token.Theme) string {
 }
 
 type format struct {
-	about  string
+	paths  bool                                                 // it writes paths, not names
 	name   func(string) string                                  // how it writes a name; nil for as it is
 	themes func(runs []*run, modifiers []token.Modifier) string // all themes in one file
 	one    func(r *run) string                                  // one theme a file
 }
 
 var formats = map[string]format{
-	"css":         {about: "CSS custom properties", name: property, themes: writeCSS},
-	"sass-map":    {about: "Sass variables and a map", name: variable, one: writeSass},
-	"typescript":  {about: "TypeScript module with types", name: identifier, one: writeTypeScript},
-	"json-flat":   {about: "JSON, names to values", one: writeFlatJSON},
-	"json-nested": {about: "JSON in the design-token standard's format", one: writeNestedJSON},
-	"swift":       {about: "Swift enumeration of constants", name: identifier, one: writeSwift},
-	"android":     {about: "Android XML resources", name: resource, one: writeAndroid},
-	"kotlin":      {about: "Kotlin object", name: identifier, one: writeKotlin},
+	"css":         {name: property, themes: writeCSS},
+	"sass-map":    {name: variable, one: writeSass},
+	"typescript":  {name: identifier, one: writeTypeScript},
+	"json-flat":   {one: writeFlatJSON},
+	"json-nested": {paths: true, one: writeNestedJSON},
+	"swift":       {name: identifier, one: writeSwift},
+	"android":     {name: resource, one: writeAndroid},
+	"kotlin":      {name: identifier, one: writeKotlin},
 }
 
 // FormatIDs lists the formats.

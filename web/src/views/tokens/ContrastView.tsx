@@ -1,5 +1,4 @@
 import { SegmentedControl } from "@mantine/core";
-import { Fragment } from "react";
 import { useSearchParams } from "react-router";
 
 import { type Schema, useContrasts } from "../../api/client";
@@ -97,15 +96,17 @@ function Matrix({ theme }: { theme: Schema["ContrastView"] }) {
                 {t.path}
               </th>
               {theme.pairs.slice(i * n, i * n + n).map((p, j) => (
-                <Fragment key={p.ground}>
-                  <td className={`${p.meant ? classes.meant : ""} ${p.meant && p.ratio < p.needs ? classes.fails : ""}`} title={`${p.text} on ${p.ground}: ${p.ratio.toFixed(2)}`}>
-                    <span className={classes.cell}>
-                      <span className={classes.aa} style={{ color: t.value, background: theme.grounds[j]?.value }} aria-hidden="true" />
-                      {p.ratio.toFixed(1)}
-                      <span className={classes.mark}>{mark(p)}</span>
-                    </span>
-                  </td>
-                </Fragment>
+                <td
+                  key={p.ground}
+                  className={`${p.meant ? classes.meant : ""} ${p.meant && p.ratio < p.needs ? classes.fails : ""}`}
+                  title={`${p.text} on ${p.ground}: ${p.ratio.toFixed(2)}`}
+                >
+                  <span className={classes.cell}>
+                    <span className={classes.aa} style={{ color: t.value, background: theme.grounds[j]?.value }} aria-hidden="true" />
+                    {p.ratio.toFixed(1)}
+                    <span className={classes.mark}>{mark(p)}</span>
+                  </span>
+                </td>
               ))}
             </tr>
           ))}

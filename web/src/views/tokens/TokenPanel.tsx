@@ -101,23 +101,23 @@ function Values({ view, detail, put }: { view: Schema["TokensView"]; detail: Sch
           );
         }
         return (
-        <div key={t.theme} className={classes.theme}>
-          <label htmlFor={`value-${i}`}>{t.theme}</label>
-          <TokenPicture type={detail.type} value={t.value} large />
-          <ValueInput id={`value-${i}`} view={view} type={detail.type} self={detail.path} value={typed[i] ?? t.text} onChange={(text) => setTyped({ ...typed, [i]: text })} />
-          <p className={`mono quiet ${classes.chain}`}>
-            {t.chain.map((link) => (
-              <span key={link.path}>
-                →{" "}
-                <button type="button" className={classes.jump} onClick={() => put({ token: link.path, find: undefined, type: undefined })}>
-                  {link.path}
-                </button>{" "}
-              </span>
-            ))}
-            {t.value && `= ${t.value}`}
-            {typed[i] !== undefined && typed[i] !== t.text && <em> to be written into {fileFor(view, detail, i)}</em>}
-          </p>
-        </div>
+          <div key={t.theme} className={classes.theme}>
+            <label htmlFor={`value-${i}`}>{t.theme}</label>
+            <TokenPicture type={detail.type} value={t.value} large />
+            <ValueInput id={`value-${i}`} view={view} type={detail.type} self={detail.path} value={typed[i] ?? t.text} onChange={(text) => setTyped({ ...typed, [i]: text })} />
+            <p className={`mono quiet ${classes.chain}`}>
+              {t.chain.map((link) => (
+                <span key={link.path}>
+                  →{" "}
+                  <button type="button" className={classes.jump} onClick={() => put({ token: link.path, find: undefined, type: undefined })}>
+                    {link.path}
+                  </button>{" "}
+                </span>
+              ))}
+              {t.value && `= ${t.value}`}
+              {typed[i] !== undefined && typed[i] !== t.text && <em> to be written into {fileFor(view, detail, i)}</em>}
+            </p>
+          </div>
         );
       })}
       {edits.length > 0 && (
