@@ -1,0 +1,897 @@
+package layout
+
+import (
+	"math"
+	"slices"
+)
+
+// flexItem is one item while its container is laid out (CSS Flexbox 1, 9).
+// Sizes are of the border box.
+type flexItem struct {
+	n              *node
+	margin         [2][2]float64
+	auto           [2][2]bool // which margins are auto
+	base, hypo     float64    // flex base size, hypothetical main size
+	low, high      float64    // limits of the main size
+	main, cross    float64
+	frozen, tooLow bool
+	loose          bool // its main size is not definite for what is in it
+	self           align
+	safe           bool
+	first, last    float64 // baselines from the block-start border edge
+	offset         [2]float64
+}
+
+func (it *flexItem) outer(axis uint8) float64 { return it.margin[axis][0] + it.margin[axis][1] }
+
+// flexAxes are a flex container's main and cross axis.
+func (n *node) flexAxes() (main, cross uint8) {
+	if n.flexColumn {
+		return n.block(), n.inline
+	}
+	return n.inline, n.block()
+}
+
+// take gives scratch space for items; put returns it.
+func (s *solver) take() []flexItem {
+	if last := len(s.spare) - 1; last >= 0 {
+		items := s.spare[last]
+		s.spare = s.spare[:last]
+		return items[:0]
+	}
+	return make([]flexItem, 0, 16)
+}
+
+func (s *solver) put(items []flexItem) { s.spare = append(s.spare, items) }
+
+// baselineGroup is how far boxes that share a baseline reach above and below it.
+type baselineGroup struct{ above, below float64 }
+
+var noGroup = baselineGroup{math.Inf(-1), math.Inf(-1)}
+
+func (g *baselineGroup) add(above, below float64) {
+	g.above, g.below = math.Max(g.above, above), math.Max(g.below, below)
+}
+
+// flexLine is a range of items.
+type flexLine struct {
+	from, to      int
+	cross, offset float64
+	first, last   baselineGroup
+}
+
+func (s *solver) flexFlow(n *node, inner, bounds [2]float64) flow {
+	m, x := n.flexAxes()
+	items := s.take()
+	defer func() { s.put(items) }()
+	ordered := true
+	for _, c := range n.children {
+		if c.position == absolute {
+			continue
+		}
+		items = append(items, flexItem{n: c})
+		ordered = ordered && (len(items) == 1 || items[len(items)-2].n.order <= c.order)
+	}
+	if !ordered {
+		slices.SortStableFunc(items, func(a, b flexItem) int { return a.n.order - b.n.order })
+	}
+	for i := range items {
+		s.flexBase(n, &items[i], inner, bounds)
+	}
+	mainGap, crossGap := n.gap[0].orZero(inner[n.inline]), n.gap[1].orZero(inner[n.block()])
+	if n.flexColumn {
+		mainGap, crossGap = crossGap, mainGap
+	}
+
+	// 9.3: lines. A column without height is broken at its greatest height.
+	available := inner[m]
+	if isNaN(available) {
+		available = bounds[1]
+	}
+	var few [4]flexLine
+	lines := few[:0]
+	longest := 0.0
+	from, used := 0, 0.0
+	for i := range items {
+		outer := items[i].hypo + items[i].outer(m)
+		if n.wrap && i > from && used+mainGap+outer > available+slack {
+			lines = append(lines, flexLine{from: from, to: i})
+			longest = math.Max(longest, used)
+			from, used = i, 0
+		}
+		if i > from {
+			used += mainGap
+		}
+		used += outer
+	}
+	if from < len(items) {
+		lines = append(lines, flexLine{from: from, to: len(items)})
+		longest = math.Max(longest, used)
+	}
+	mainSize := inner[m]
+	if isNaN(mainSize) {
+		mainSize = clamp(longest, bounds[0], bounds[1])
+	}
+
+	// 9.7 and 9.4: main sizes, then cross sizes.
+	crossSize := inner[x]
+	for l := range lines {
+		line := &lines[l]
+		s.flexLengths(items[line.from:line.to], m, mainSize-mainGap*float64(line.to-line.from-1))
+		for i := line.from; i < line.to; i++ {
+			s.flexCross(n, &items[i], inner)
+		}
+		s.flexLineCross(n, line, items, x)
+	}
+	single := !n.wrap
+	if single && len(lines) == 1 {
+		if !isNaN(crossSize) {
+			lines[0].cross = crossSize
+		} else {
+			lines[0].cross = clamp(lines[0].cross, bounds[0], bounds[1])
+		}
+	}
+	total := crossGap * float64(max(0, len(lines)-1))
+	for _, line := range lines {
+		total += line.cross
+	}
+	if isNaN(crossSize) {
+		crossSize = clamp(total, bounds[0], bounds[1])
+	}
+	if !single {
+		s.flexAlignLines(n, lines, crossSize-total, crossGap)
+	}
+
+	for l := range lines {
+		s.flexPlace(n, items, &lines[l], inner, mainSize, crossSize, mainGap)
+	}
+	for _, c := range n.children {
+		if c.position == absolute {
+			s.flexHypothetical(n, c, mainSize, crossSize)
+		}
+	}
+
+	f := flow{first: nan, last: nan, natural: crossSize}
+	if n.flexColumn {
+		f.natural = mainSize
+	}
+	if len(lines) > 0 {
+		first, last := lines[0], lines[len(lines)-1]
+		if n.wrapBack {
+			first, last = last, first
+		}
+		f.first = s.flexBaseline(n, items[first.from:first.to], false)
+		f.last = s.flexBaseline(n, items[last.from:last.to], true)
+	}
+	return f
+}
+
+// flexBase determines the flex base size and hypothetical main size (9.2).
+func (s *solver) flexBase(n *node, it *flexItem, inner, bounds [2]float64) {
+	m, x := n.flexAxes()
+	c := it.n
+	percent := inner[n.inline]
+	it.margin = s.margins(c, percent)
+	for axis := range 2 {
+		for e := range 2 {
+			it.auto[axis][e] = c.margin[axis][e].kind == auto
+		}
+	}
+	it.self, it.safe = c.alignSelf, c.safeSelf
+	if it.self == alignAuto {
+		it.self, it.safe = n.alignItems, n.safeItems[1]
+	}
+	if it.self == alignNormal {
+		it.self = alignStretch
+	}
+	s.edges(c, percent)
+	it.low, it.high = s.limits(c, m, inner[m])
+	// What the cross size will be, where that is known before (9.8).
+	cross := c.used(&c.preferred[x], x, inner[x])
+	if isNaN(cross) && s.stretches(it, x) && !n.wrap && !isNaN(inner[x]) {
+		cross = inner[x] - it.outer(x)
+	}
+	if !isNaN(cross) {
+		low, high := s.limits(c, x, inner[x])
+		cross = clamp(cross, low, high)
+	}
+
+	basis := &c.basis
+	if basis.kind == auto {
+		basis = &c.preferred[m]
+	}
+	v := c.used(basis, m, inner[m])
+	it.loose = isNaN(v) && isNaN(inner[m])
+	var natural float64 = nan // block size of its content, when that was needed
+	if isNaN(v) {
+		switch {
+		case c.aspect > 0 && !isNaN(cross) && (basis.kind <= fixed || basis.kind == content):
+			v = c.fromRatio(m, cross)
+		case c.inline == m:
+			known := nan
+			if c.inline != x {
+				known = cross
+			}
+			low, high := s.intrinsicOf(c, known)
+			switch v = high; basis.kind {
+			case minContent:
+				v = low
+			case fitContent:
+				if !isNaN(inner[m]) {
+					v = math.Min(high, math.Max(low, inner[m]-it.outer(m)-c.sum(m)))
+				}
+			}
+			v = s.carry(c, v+c.sum(m), inner)
+		default:
+			natural = s.flexBlockSize(n, it, inner, cross)
+			v = natural
+		}
+	}
+	it.base = v
+
+	// 4.5: the automatic minimum size.
+	if c.min[m].kind == auto && !c.scrolls[m] {
+		least := 0.0
+		if c.inline == m {
+			known := nan
+			if c.inline != x {
+				known = cross
+			}
+			low, _ := s.intrinsicOf(c, known)
+			least = low + c.sum(m)
+		} else {
+			if isNaN(natural) {
+				natural = s.flexBlockSize(n, it, inner, cross)
+			}
+			least = natural
+		}
+		switch {
+		case c.aspect > 0 && !isNaN(cross):
+			least = math.Max(least, c.fromRatio(m, cross))
+		case c.aspect > 0:
+			bl, bh := s.limits(c, x, inner[x])
+			least = clamp(least, c.transferred(m, bl), c.transferred(m, bh))
+		}
+		if stated := c.used(&c.preferred[m], m, inner[m]); !isNaN(stated) {
+			least = math.Min(least, stated)
+		}
+		it.low = math.Max(it.low, math.Min(least, it.high))
+	}
+	it.hypo = clamp(it.base, it.low, it.high)
+}
+
+// stretches tells whether an item is stretched across (8.3).
+func (s *solver) stretches(it *flexItem, x uint8) bool {
+	return it.self == alignStretch && it.n.preferred[x].kind == auto && !it.auto[x][0] && !it.auto[x][1]
+}
+
+// flexInline gives the inline size of an item whose inline axis is the cross
+// axis.
+func (s *solver) flexInline(n *node, it *flexItem, inner [2]float64, block float64) float64 {
+	c := it.n
+	x := c.inline
+	avail := inner[x]
+	if isNaN(avail) {
+		avail = s.view[x]
+	}
+	fill := s.stretches(it, x) && !n.wrap && !isNaN(inner[x])
+	if fill { // a stretched size is definite: no ratio makes it
+		low, high := s.limits(c, x, inner[x])
+		return clamp(avail-it.outer(x), low, high)
+	}
+	return s.inlineSize(c, avail-it.outer(x), false, inner, block)
+}
+
+// flexBlockSize gives the size that the content of an item makes along the main
+// axis, when that is its block axis.
+func (s *solver) flexBlockSize(n *node, it *flexItem, inner [2]float64, cross float64) float64 {
+	c := it.n
+	sp := space{size: [2]float64{nan, nan}, base: inner}
+	sp.size[c.inline] = s.flexInline(n, it, inner, nan)
+	kept, low, high := c.preferred[c.block()], c.min[c.block()], c.max[c.block()]
+	c.preferred[c.block()], c.min[c.block()], c.max[c.block()] = length{}, length{}, length{kind: none}
+	stated := kept.kind != auto || low.kind != auto || high.kind != none
+	if stated { // a layout for measuring, which is not kept
+		c.forget()
+	}
+	v := s.layout(c, sp, false).size[c.block()]
+	if stated {
+		c.forget()
+	}
+	c.preferred[c.block()], c.min[c.block()], c.max[c.block()] = kept, low, high
+	return v
+}
+
+// forget drops remembered layouts, whose style has changed.
+func (n *node) forget() {
+	n.done = false
+	for i := range n.memo {
+		n.memo[i].used = false
+	}
+}
+
+// flexLengths resolves flexible lengths (9.7). room is the line's inner main
+// size without gaps.
+func (s *solver) flexLengths(items []flexItem, m uint8, room float64) {
+	total := 0.0
+	for i := range items {
+		total += items[i].hypo + items[i].outer(m)
+	}
+	growing := total < room
+	free, factors := room, 0.0
+	left := 0
+	for i := range items {
+		it := &items[i]
+		factor := it.n.shrink
+		if growing {
+			factor = it.n.grow
+		}
+		it.main = it.hypo
+		it.frozen = factor == 0 || growing && it.base > it.hypo || !growing && it.base < it.hypo
+		if it.frozen {
+			free -= it.main + it.outer(m)
+		} else {
+			free -= it.base + it.outer(m)
+			left++
+		}
+	}
+	initial := free
+	for left > 0 {
+		free, factors = room, 0
+		scaled := 0.0
+		for i := range items {
+			it := &items[i]
+			if it.frozen {
+				free -= it.main + it.outer(m)
+				continue
+			}
+			free -= it.base + it.outer(m)
+			if growing {
+				factors += it.n.grow
+			} else {
+				factors += it.n.shrink
+				scaled += it.n.shrink * math.Max(0, it.base-it.n.sum(m))
+			}
+		}
+		if factors < 1 {
+			if part := initial * factors; math.Abs(part) < math.Abs(free) {
+				free = part
+			}
+		}
+		violation := 0.0
+		for i := range items {
+			it := &items[i]
+			if it.frozen {
+				continue
+			}
+			size := it.base
+			switch {
+			case growing && factors > 0:
+				size += free * it.n.grow / factors
+			case !growing && scaled > 0:
+				size += free * it.n.shrink * math.Max(0, it.base-it.n.sum(m)) / scaled
+			}
+			it.main = clamp(size, it.low, it.high)
+			it.tooLow = it.main > size
+			violation += it.main - size
+			if it.main == size {
+				it.tooLow = false
+			}
+			it.offset[0] = it.main - size
+		}
+		for i := range items {
+			it := &items[i]
+			if it.frozen {
+				continue
+			}
+			if math.Abs(violation) < 1e-9 || violation > 0 && it.offset[0] > 0 || violation < 0 && it.offset[0] < 0 {
+				it.frozen = true
+				left--
+			}
+		}
+	}
+}
+
+// flexCross determines the hypothetical cross size (9.4, 7).
+func (s *solver) flexCross(n *node, it *flexItem, inner [2]float64) {
+	m, x := n.flexAxes()
+	c := it.n
+	s.edges(c, inner[n.inline])
+	if c.inline == m && s.stretches(it, x) && !n.wrap && !isNaN(inner[x]) && !isBaseline(it.self) {
+		// It will be as large as the line, which is known.
+		low, high := s.limits(c, x, inner[x])
+		it.cross = clamp(inner[x]-it.outer(x), low, high)
+		return
+	}
+	sp := s.flexSpace(n, it, inner)
+	r := s.layout(c, sp, false)
+	it.cross = r.size[x]
+	it.first, it.last = r.first, r.last
+}
+
+// flexSpace is the space an item is laid out in before it is stretched.
+func (s *solver) flexSpace(n *node, it *flexItem, inner [2]float64) space {
+	m, _ := n.flexAxes()
+	c := it.n
+	sp := space{size: [2]float64{nan, nan}, base: inner}
+	sp.size[m] = it.main
+	if c.inline != m {
+		sp.size[c.inline] = s.flexInline(n, it, inner, it.main)
+		sp.loose = it.loose
+	}
+	return sp
+}
+
+func isBaseline(a align) bool { return a == alignBaseline || a == alignLastBaseline }
+
+// shares tells whether an item is aligned by its baseline: only where its lines
+// run along the main axis.
+func (it *flexItem) shares(m, x uint8) bool {
+	_ = m
+	return isBaseline(it.self) && !it.auto[x][0] && !it.auto[x][1]
+}
+
+// ascent gives how far the item's baseline is from its start margin edge.
+func (it *flexItem) ascent(n *node, x uint8) float64 {
+	line := it.first
+	if it.self == alignLastBaseline {
+		line = it.last
+	}
+	if n.flexColumn { // along lines there is no baseline: their start edge stands in
+		return it.margin[x][n.start(x)]
+	}
+	if isNaN(line) || it.n.inline == x { // from the border box (CSS Box Alignment 3, 9.1)
+		line = it.cross
+		if n.inline == vertical {
+			line = it.cross / 2
+		}
+	}
+	return it.margin[x][n.start(x)] + line
+}
+
+// flexLineCross determines a line's cross size (9.4, 8).
+func (s *solver) flexLineCross(n *node, line *flexLine, items []flexItem, x uint8) {
+	m, _ := n.flexAxes()
+	line.first, line.last = noGroup, noGroup
+	for i := line.from; i < line.to; i++ {
+		it := &items[i]
+		outer := it.cross + it.outer(x)
+		if !it.shares(m, x) {
+			line.cross = math.Max(line.cross, outer)
+			continue
+		}
+		up := it.ascent(n, x)
+		if it.self == alignLastBaseline {
+			line.last.add(up, outer-up)
+		} else {
+			line.first.add(up, outer-up)
+		}
+	}
+	line.cross = math.Max(line.cross, math.Max(line.first.above+line.first.below, line.last.above+line.last.below))
+}
+
+// distribute gives where the first of count things goes and what is added
+// between them, for a content-distribution value (CSS Box Alignment 3, 5).
+func distribute(how align, free float64, count int, safe bool) (before, between float64) {
+	if free < 0 && (safe || how == alignBetween || how == alignAround || how == alignEvenly) {
+		return 0, 0
+	}
+	switch how {
+	case alignCenter:
+		return free / 2, 0
+	case alignEnd, alignFlexEnd:
+		return free, 0
+	case alignBetween:
+		if count > 1 {
+			return 0, free / float64(count-1)
+		}
+	case alignAround:
+		if count > 0 {
+			return free / float64(count) / 2, free / float64(count)
+		}
+	case alignEvenly:
+		return free / float64(count+1), free / float64(count+1)
+	}
+	return 0, 0
+}
+
+// flexAlignLines packs the lines of a multi-line container (8.4).
+func (s *solver) flexAlignLines(n *node, lines []flexLine, free, gap float64) {
+	how := n.alignContent
+	if how == alignNormal {
+		how = alignStretch
+	}
+	if how == alignStretch && free > 0 && len(lines) > 0 {
+		for l := range lines {
+			lines[l].cross += free / float64(len(lines))
+		}
+		free = 0
+	}
+	how = flowAlign(how, n.wrapBack)
+	before, between := distribute(how, free, len(lines), n.safeAlign)
+	if n.wrapBack && free < 0 && (how == alignAround || how == alignEvenly || n.safeAlign) {
+		before = free
+	}
+	at := before
+	for l := range lines {
+		lines[l].offset = at
+		at += lines[l].cross + gap + between
+	}
+}
+
+func (n *node) crossAxis() uint8 {
+	_, x := n.flexAxes()
+	return x
+}
+
+// flowAlign turns start and end into the direction things flow in, which may be
+// reversed.
+func flowAlign(how align, back bool) align {
+	switch how {
+	case alignStart, alignSelfStart:
+		if back {
+			return alignFlexEnd
+		}
+		return alignFlexStart
+	case alignEnd, alignSelfEnd:
+		if back {
+			return alignFlexStart
+		}
+		return alignFlexEnd
+	}
+	return how
+}
+
+// mainAlign gives justify-content in the flow's direction.
+func (s *solver) mainAlign(n *node) align {
+	how := n.justifyContent
+	m, _ := n.flexAxes()
+	switch how {
+	case alignNormal, alignStretch, alignAuto:
+		return alignFlexStart
+	case alignLeft, alignRight:
+		if n.flexColumn { // no left along this axis: as start (CSS Box Alignment 3, 4.1)
+			how = alignStart
+			break
+		}
+		if m != horizontal { // left is line-left
+			how = map[align]align{alignLeft: alignStart, alignRight: alignEnd}[how]
+			if n.reversed[m] {
+				how = map[align]align{alignStart: alignEnd, alignEnd: alignStart}[how]
+			}
+			break
+		}
+		if (how == alignLeft) != n.reversed[m] {
+			how = alignStart
+		} else {
+			how = alignEnd
+		}
+	}
+	return flowAlign(how, n.flexBack)
+}
+
+// crossAlign gives an item's self-alignment in the flow's direction.
+func (s *solver) crossAlign(n, c *node, how align) align {
+	x := n.crossAxis()
+	if how == alignSelfStart || how == alignSelfEnd {
+		// By the item's own direction.
+		if n.reversed[x] != c.reversed[x] {
+			how = map[align]align{alignSelfStart: alignEnd, alignSelfEnd: alignStart}[how]
+		}
+	}
+	return flowAlign(how, n.wrapBack)
+}
+
+// flexPlace aligns and lays out the items of a line (9.5, 9.6).
+func (s *solver) flexPlace(n *node, items []flexItem, line *flexLine, inner [2]float64, mainSize, crossSize, gap float64) {
+	m, x := n.flexAxes()
+	count := line.to - line.from
+	free := mainSize - gap*float64(count-1)
+	autos := 0
+	for i := line.from; i < line.to; i++ {
+		it := &items[i]
+		free -= it.main + it.outer(m)
+		for e := range 2 {
+			if it.auto[m][e] {
+				autos++
+			}
+		}
+	}
+	share := 0.0
+	if autos > 0 && free > 0 {
+		share = free / float64(autos)
+		free = 0
+	}
+	how := s.mainAlign(n)
+	before, between := 0.0, 0.0
+	if autos == 0 || free < 0 {
+		safe := n.safeJustify
+		before, between = distribute(how, free, count, safe)
+		if n.flexBack && free < 0 && (safe || how == alignAround || how == alignEvenly) {
+			before = free // safe falls back to start, which is the flow's end here
+		}
+	}
+	ms := n.start(m)
+	if n.flexBack {
+		ms = 1 - ms
+	}
+	at := before
+	for i := line.from; i < line.to; i++ {
+		it := &items[i]
+		c := it.n
+		lead, trail := it.margin[m][ms], it.margin[m][1-ms]
+		if it.auto[m][ms] {
+			lead += share
+		}
+		if it.auto[m][1-ms] {
+			trail += share
+		}
+		// Lay out with the final cross size.
+		s.edges(c, inner[n.inline])
+		sp := s.flexSpace(n, it, inner)
+		if s.stretches(it, x) {
+			low, high := s.limits(c, x, inner[x])
+			it.cross = clamp(line.cross-it.outer(x), low, high)
+			sp.size[x] = it.cross
+			if c.inline == x {
+				sp.size[m] = it.main
+			}
+		}
+		r := s.layout(c, sp, true)
+		it.first, it.last = r.first, r.last
+		it.cross = c.size[x]
+
+		main := at + lead
+		at += lead + it.main + trail + gap + between
+		if n.flexBack {
+			main = mainSize - main - it.main
+		}
+		cross := s.flexCrossOffset(n, it, line)
+		if n.wrapBack {
+			cross = crossSize - cross - it.cross
+		}
+		it.offset[m], it.offset[x] = main, cross
+		c.pos[m], c.pos[x] = main, cross
+	}
+}
+
+// flexCrossOffset gives an item's distance from the cross-start edge of its
+// container, in the direction lines flow in.
+func (s *solver) flexCrossOffset(n *node, it *flexItem, line *flexLine) float64 {
+	m, x := n.flexAxes()
+	start := n.start(x)
+	if n.wrapBack {
+		start = 1 - start
+	}
+	offset := 0.0
+	if n.wrap {
+		offset = line.offset
+	}
+	lead, trail := it.margin[x][start], it.margin[x][1-start]
+	free := line.cross - it.cross - lead - trail
+	if autos := it.auto[x][0] || it.auto[x][1]; autos {
+		if free > 0 {
+			switch {
+			case it.auto[x][0] && it.auto[x][1]:
+				lead += free / 2
+			case it.auto[x][start]:
+				lead += free
+			}
+		} else if n.wrapBack {
+			// 9.6, 13: what does not fit overflows at the end of the block or
+			// inline axis, not of the flow.
+			lead += free
+		}
+		return offset + lead
+	}
+	how := it.self
+	if it.shares(m, x) {
+		up := it.ascent(n, x)
+		outer := it.cross + it.outer(x)
+		switch {
+		case how == alignBaseline && n.wrapBack:
+			return offset + line.first.below - (outer - up) + lead
+		case how == alignBaseline:
+			return offset + line.first.above - up + lead
+		case n.wrapBack:
+			return offset + line.cross - (line.last.above - up) - outer + lead
+		}
+		return offset + line.cross - line.last.below - up + lead
+	} else if isBaseline(how) {
+		how = map[align]align{alignBaseline: alignStart, alignLastBaseline: alignEnd}[how]
+	}
+	switch s.crossAlign(n, it.n, how) {
+	case alignCenter:
+		if it.safe && free < 0 {
+			free = 0
+		}
+		lead += free / 2
+	case alignFlexEnd:
+		if it.safe && free < 0 {
+			free = 0
+		}
+		lead += free
+	}
+	return offset + lead
+}
+
+// flexBaseline gives a container's baseline (8.5), from the first or last line.
+func (s *solver) flexBaseline(n *node, items []flexItem, last bool) float64 {
+	m, x := n.flexAxes()
+	pick := &items[0]
+	if last != n.flexBack { // the one at the start, or end, of the line
+		pick = &items[len(items)-1]
+	}
+	if !n.flexColumn {
+		for i := range items {
+			if items[i].shares(m, x) {
+				pick = &items[i]
+				break
+			}
+		}
+	}
+	b := n.block()
+	offset := pick.offset[b]
+	line := pick.first
+	if last {
+		line = pick.last
+	}
+	if isNaN(line) || pick.n.inline != n.inline {
+		line = pick.n.size[b]
+		if n.inline == vertical {
+			line /= 2
+		}
+	}
+	return offset + line
+}
+
+// flexHypothetical places the static position of a box out of flow: as the sole
+// item of the container (4.1).
+func (s *solver) flexHypothetical(n, c *node, mainSize, crossSize float64) {
+	m, x := n.flexAxes()
+	side := func(a align, back bool) uint8 {
+		switch {
+		case a == alignCenter || a == alignAround || a == alignEvenly:
+			return 1
+		case (a == alignEnd || a == alignFlexEnd) != back:
+			return 2
+		}
+		return 0
+	}
+	self := c.alignSelf
+	if self == alignAuto {
+		self = n.alignItems
+	}
+	if isBaseline(self) {
+		self = map[align]align{alignBaseline: alignStart, alignLastBaseline: alignEnd}[self]
+	}
+	c.hypo, c.hypoSize = [2]float64{}, [2]float64{}
+	c.hypoSize[m], c.hypoSize[x] = mainSize, crossSize
+	c.hypoAlign[m] = side(s.mainAlign(n), n.flexBack)
+	c.hypoAlign[x] = side(s.crossAlign(n, c, self), n.wrapBack)
+}
+
+// flexIntrinsic gives the container's min-content and max-content inline size
+// as browsers compute it: from the items' contributions, not from 9.9.1's ideal.
+func (s *solver) flexIntrinsic(n *node, base [2]float64) (low, high float64) {
+	m, _ := n.flexAxes()
+	if n.flexColumn && n.wrap {
+		return s.flexIntrinsicColumns(n)
+	}
+	count := 0
+	for _, c := range n.children {
+		if c.position == absolute {
+			continue
+		}
+		count++
+		l, h := s.contribution(c, n.inline, base, s.flexStretch(n, c, base))
+		if m == n.inline {
+			l, h = s.flexible(c, m, l, h)
+		}
+		if m != n.inline {
+			low, high = math.Max(low, l), math.Max(high, h)
+			continue
+		}
+		high += h
+		if n.wrap {
+			low = math.Max(low, l)
+		} else {
+			low += l
+		}
+	}
+	if m == n.inline && count > 1 {
+		gaps := n.gap[0].orZero(nan) * float64(count-1)
+		if high += gaps; !n.wrap {
+			low += gaps
+		}
+	}
+	return math.Max(0, low), math.Max(0, math.Max(low, high))
+}
+
+// flexStretch gives the block size an item will be stretched to; NaN when it
+// will not, or that is not known.
+func (s *solver) flexStretch(n, c *node, base [2]float64) float64 {
+	self := c.alignSelf
+	if self == alignAuto {
+		self = n.alignItems
+	}
+	b := n.block()
+	stretched := self == alignNormal || self == alignStretch
+	if n.flexColumn || n.wrap || !c.ratioed || !stretched || c.preferred[b].kind != auto || isNaN(base[b]) ||
+		c.margin[b][0].kind == auto || c.margin[b][1].kind == auto {
+		return nan
+	}
+	m := s.margins(c, nan)
+	s.edges(c, nan)
+	low, high := s.limits(c, b, base[b])
+	return clamp(base[b]-m[b][0]-m[b][1], low, high)
+}
+
+// flexible bounds a contribution by the flex base size: from above for what does
+// not grow, from below for what does not shrink (9.9.3).
+func (s *solver) flexible(c *node, m uint8, low, high float64) (float64, float64) {
+	basis := c.basis
+	if basis.kind == auto {
+		basis = c.preferred[m]
+	}
+	margins := s.margins(c, nan)
+	v := c.used(&basis, m, nan)
+	if isNaN(v) {
+		return low, high
+	}
+	least, most := s.limits(c, m, nan)
+	if c.min[m].kind == auto && !c.scrolls[m] && c.inline == m {
+		content, _ := s.intrinsicOf(c, nan)
+		least = math.Max(least, math.Min(content+c.sum(m), most))
+		if stated := c.used(&c.preferred[m], m, nan); !isNaN(stated) {
+			least = math.Min(least, math.Max(stated, c.sum(m)))
+		}
+	}
+	v = clamp(v, least, most) + margins[m][0] + margins[m][1]
+	if c.shrink == 0 {
+		low, high = math.Max(low, v), math.Max(high, v)
+	}
+	if c.grow == 0 {
+		low, high = math.Min(low, v), math.Min(high, v)
+	}
+	return low, high
+}
+
+// flexIntrinsicColumns is flexIntrinsic for a column that wraps: its columns
+// side by side.
+func (s *solver) flexIntrinsicColumns(n *node) (low, high float64) {
+	b := n.block()
+	inner := [2]float64{nan, nan}
+	least, most := s.limits(n, b, nan)
+	room := most - n.sum(b)
+	if v := n.used(&n.preferred[b], b, nan); !isNaN(v) {
+		inner[b] = clamp(v, least, most) - n.sum(b)
+		room = inner[b]
+	}
+	items := s.take()
+	defer func() { s.put(items) }()
+	for _, c := range n.children {
+		if c.position != absolute {
+			items = append(items, flexItem{n: c})
+		}
+	}
+	slices.SortStableFunc(items, func(a, b flexItem) int { return a.n.order - b.n.order })
+	gap, across := n.gap[1].orZero(inner[b]), n.gap[0].orZero(nan)
+	used, widest := 0.0, 0.0
+	for k := range items {
+		it := &items[k]
+		s.flexBase(n, it, inner, [2]float64{0, math.Inf(1)})
+		outer := it.hypo + it.outer(b)
+		l, h := s.contribution(it.n, n.inline, inner, nan)
+		low = math.Max(low, l)
+		if k > 0 && used+gap+outer > room+slack {
+			high += widest + across
+			used, widest = 0, 0
+		} else if k > 0 {
+			used += gap
+		}
+		used += outer
+		widest = math.Max(widest, h)
+	}
+	return math.Max(0, low), math.Max(0, math.Max(low, high+widest))
+}

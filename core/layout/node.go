@@ -1,0 +1,248 @@
+// Package layout turns trees of boxes with CSS properties into rectangles, and
+// rectangles back into trees. Lengths are CSS px; x grows to the right, y
+// downwards.
+package layout
+
+import (
+	"fmt"
+	"strings"
+
+	"cobrik/core/font"
+	"cobrik/core/problem"
+)
+
+// Node is one box: CSS properties with CSS values, text, and the boxes within.
+// A box is as an HTML div: a block, unless its style says otherwise. Text comes
+// before the children.
+type Node struct {
+	Name     string            `json:"name,omitempty"`
+	Style    map[string]string `json:"style,omitempty"`
+	Text     string            `json:"text,omitempty"`
+	Children []*Node           `json:"children,omitempty"`
+	Box      *Box              `json:"box,omitempty"` // in a solution
+}
+
+// Box is where a node was laid out.
+type Box struct {
+	X        float64   `json:"x"` // border box, relative to the root's
+	Y        float64   `json:"y"`
+	Width    float64   `json:"width"`
+	Height   float64   `json:"height"`
+	Content  Rect      `json:"content"`            // content box, relative to the root's border box
+	Baseline *float64  `json:"baseline,omitempty"` // first baseline, from the top of the border box; from its left in vertical text
+	Overflow *Overflow `json:"overflow,omitempty"` // absent when nothing reaches over the padding box
+	Lines    int       `json:"lines,omitempty"`    // lines of the node's own text
+}
+
+// Rect is a rectangle.
+type Rect struct {
+	X      float64 `json:"x"`
+	Y      float64 `json:"y"`
+	Width  float64 `json:"width"`
+	Height float64 `json:"height"`
+}
+
+// Overflow is how far content reaches over the ends of the padding box.
+type Overflow struct {
+	X    float64 `json:"x"`    // at the end of the horizontal flow
+	Y    float64 `json:"y"`    // at the end of the vertical flow
+	Clip bool    `json:"clip"` // whether what reaches over is cut off
+}
+
+// Bounds of a tree, against hostile input.
+const (
+	MaxNodes = 200_000
+	MaxDepth = 512
+)
+
+// Options are what a tree is solved in.
+type Options struct {
+	Width    float64       // px available to the root; also the viewport's width
+	Height   float64       // px of the viewport; 0 is 800
+	RootFont float64       // px of 1rem; 0 is 16
+	Fonts    *font.Library // text measures 0 by 0 without
+}
+
+// node is a box while it is laid out. Arrays of two are by axis, horizontal
+// first; of two by two by axis and edge.
+type node struct {
+	style
+	typeface  typeface
+	source    *Node
+	parent    *node
+	children  []*node // anonymous ones included, those not displayed left out
+	text      *font.Text
+	lines     int
+	outer     float64 // inline size of what its percentages refer to
+	ratioed   bool    // it or something in it has an aspect ratio
+	automatic bool    // its block size follows from its content or ratio
+	textSize  float64 // longest line, px
+	bfc       bool    // margins of children stay within
+	cb        uint8   // inline axis of the parent, which percentages of edges refer to
+
+	pos  [2]float64    // border box from the parent's border box
+	at   [2]float64    // border box from the root's
+	size [2]float64    // border box
+	edge [2][2]float64 // border and padding
+
+	// Where a box out of flow would have gone: a rectangle from the parent's
+	// border box, and 0 low end, 1 middle, 2 high end.
+	hypo      [2]float64
+	hypoSize  [2]float64
+	hypoAlign [2]uint8
+	areas     *gridAreas
+	area      [2]float64 // of a grid item: what its insets refer to
+
+	memo      [3]memo
+	next      uint8
+	performed space
+	result    outcome
+	done      bool
+	intrinsic [2]intrinsicMemo
+}
+
+// tree is what a solver works on.
+type tree struct {
+	nodes   []*node
+	root    *node // the node given; its parent, the first of all, is the page around it
+	relies  bool  // on the viewport or on size containers
+	queries []*node
+}
+
+// build computes every node's style.
+func build(root *Node, o Options, queried map[*Node][2]float64) (*tree, problem.List) {
+	var found problem.List
+	t := &tree{}
+	b := builder{options: o, tree: t, found: &found, queried: queried}
+	if root == nil {
+		found.Errorf("layout-empty", "", "one node was expected", "there is nothing to lay out")
+		return nil, found
+	}
+	frame := b.box(nil)
+	frame.contains, frame.bfc = true, true
+	b.node(root, frame, "", 0)
+	if len(frame.children) > 0 {
+		t.root = frame.children[0]
+	}
+	if t.root == nil && !found.Failed() {
+		found.Errorf("layout-hidden", "/style/display", "give the root another display", "the root is not displayed")
+	}
+	return t, found
+}
+
+type builder struct {
+	options Options
+	tree    *tree
+	found   *problem.List
+	queried map[*Node][2]float64 // content sizes of size containers, once known
+}
+
+func (b *builder) node(source *Node, parent *node, pointer string, depth int) {
+	if depth > MaxDepth {
+		b.found.Errorf("layout-depth", pointer, "flatten the nesting", "nested deeper than %d levels", MaxDepth)
+		return
+	}
+	if len(b.tree.nodes) >= MaxNodes {
+		if len(b.tree.nodes) == MaxNodes {
+			b.found.Errorf("layout-size", pointer, "lay out a part at a time", "more than %d nodes", MaxNodes)
+			b.tree.nodes = append(b.tree.nodes, nil)
+		}
+		return
+	}
+	n := b.box(parent)
+	n.source = source
+	measures := measures{root: b.options.RootFont, viewWidth: b.options.Width, viewHeight: b.options.Height, usedView: &b.tree.relies}
+	measures.queryWidth, measures.queryHeight = b.query(parent)
+	c := cascade{style: &n.style, face: &n.typeface, measures: measures, fonts: b.options.Fonts,
+		report: func(property, format string, args ...any) {
+			b.found.Errorf("layout-style", pointer+"/style/"+problem.Token(property), "a CSS value was expected", "%s: %s", property, fmt.Sprintf(format, args...))
+		},
+		warn: func(property, format string, args ...any) {
+			b.found.Warnf("layout-style", pointer+"/style/"+problem.Token(property), "", "%s: %s", property, fmt.Sprintf(format, args...))
+		},
+	}
+	c.parent = &parent.style
+	list := declarations(source.Style)
+	c.apply(list)
+	for _, d := range list {
+		if d.property == "display" && d.value == "none" {
+			b.tree.nodes = b.tree.nodes[:len(b.tree.nodes)-1]
+			return
+		}
+	}
+	parent.children = append(parent.children, n)
+	b.settle(n)
+	for p := n; p != nil && n.aspect > 0 && !p.ratioed; p = p.parent {
+		p.ratioed = true
+	}
+	if n.container[0] || n.container[1] {
+		b.tree.queries = append(b.tree.queries, n)
+	}
+	if len(source.Text) > 1<<20 {
+		b.found.Errorf("layout-text", pointer+"/text", "shorten it", "the text has %d bytes; at most %d are laid out", len(source.Text), 1<<20)
+		return
+	}
+	if text := font.Collapse(source.Text, n.whiteSpace); text != "" {
+		in := n
+		if len(source.Children) > 0 || n.display != displayBlock {
+			in = b.box(n)
+			n.children = append(n.children, in)
+			b.settle(in)
+		}
+		if in.face != nil {
+			in.text = in.face.Text(text)
+		}
+	}
+	for i, child := range source.Children {
+		at := fmt.Sprintf("%s/children/%d", pointer, i)
+		if child == nil {
+			b.found.Errorf("layout-empty", at, "one node was expected", "there is no node")
+			continue
+		}
+		b.node(child, n, at, depth+1)
+	}
+}
+
+// box makes a box with what it inherits.
+func (b *builder) box(parent *node) *node {
+	n := &node{parent: parent}
+	if parent == nil {
+		n.style = initial(b.options.Fonts, b.options.RootFont)
+		n.typeface = typeface{weight: 400, ratio: nan}
+		if b.options.Fonts != nil && len(b.options.Fonts.Names()) > 0 {
+			n.typeface.family = strings.ToLower(b.options.Fonts.Names()[0])
+		}
+	} else {
+		n.style, n.typeface = parent.style, parent.typeface
+		n.style.reset()
+	}
+	b.tree.nodes = append(b.tree.nodes, n)
+	return n
+}
+
+// settle sets what follows from a box's style and its parent's.
+func (b *builder) settle(n *node) {
+	p := n.parent
+	n.cb = p.inline
+	n.bfc = n.contains || n.position == absolute || p.display != displayBlock || p.inline != n.inline || p.reversed[n.block()] != n.reversed[n.block()]
+}
+
+// query gives the width and height container units refer to.
+func (b *builder) query(n *node) (width, height float64) {
+	width, height = b.options.Width, b.options.Height
+	var haveWidth, haveHeight bool
+	for ; n != nil && !(haveWidth && haveHeight); n = n.parent {
+		size, known := b.queried[n.source]
+		for logical, contains := range n.container {
+			if !contains || !known {
+				continue
+			}
+			if axis := n.axis(logical); axis == horizontal && !haveWidth {
+				width, haveWidth = size[0], true
+			} else if axis == vertical && !haveHeight {
+				height, haveHeight = size[1], true
+			}
+		}
+	}
+	return width, height
+}

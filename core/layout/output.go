@@ -1,0 +1,106 @@
+package layout
+
+import "math"
+
+// boxes gives every node of the tree its box.
+func (t *tree) boxes(out map[*Node]*Box) {
+	origin := t.root.at
+	reach := make(map[*node][2]float64, len(t.nodes))
+	for k := len(t.nodes) - 1; k >= 0; k-- {
+		n := t.nodes[k]
+		n.measureReach(reach)
+	}
+	for _, n := range t.nodes {
+		if n.source == nil {
+			continue
+		}
+		x, y := n.at[0]-origin[0], n.at[1]-origin[1]
+		b := &Box{X: round(x), Y: round(y), Width: round(n.size[0]), Height: round(n.size[1]), Lines: n.lines}
+		b.Content = Rect{round(x + n.edge[0][0]), round(y + n.edge[1][0]),
+			round(math.Max(0, n.size[0]-n.sum(0))), round(math.Max(0, n.size[1]-n.sum(1)))}
+		if first := n.result.first; !isNaN(first) {
+			if n.reversed[n.block()] {
+				first = n.size[n.block()] - first
+			}
+			first = round(first)
+			b.Baseline = &first
+		}
+		over := n.overflow(reach[n])
+		if over[0] > 0 || over[1] > 0 {
+			b.Overflow = &Overflow{X: over[0], Y: over[1], Clip: n.clips[0] || n.clips[1]}
+		}
+		for _, c := range n.children { // text beside children lies in a box of its own
+			if c.source == nil {
+				b.Lines = c.lines
+			}
+		}
+		out[n.source] = b
+	}
+}
+
+// overflow gives how far content reaches over the padding box at the flow's ends.
+func (n *node) overflow(reach [2]float64) (over [2]float64) {
+	for axis := range 2 {
+		far := n.size[axis] - n.border[axis][1-n.start(uint8(axis))]
+		if v := reach[axis] - far; v > 1.0/64 {
+			over[axis] = round(v)
+		}
+	}
+	return over
+}
+
+// measureReach finds how far a box's content reaches along each axis, from the
+// edge its flow starts at. Children were measured before.
+func (n *node) measureReach(reach map[*node][2]float64) {
+	out := [2]float64{}
+	if n.text != nil {
+		i, b := n.inline, n.block()
+		out[i] = n.edge[i][n.start(i)] + n.textSize
+		out[b] = n.edge[b][n.start(b)] + float64(n.lines)*n.normalLine()
+	}
+	// A box whose content is cut off reaches no further than its own edge.
+	far := reach[n]
+	for axis := range 2 {
+		out[axis] = math.Max(out[axis], far[axis])
+	}
+	reach[n] = out
+	holder := n.parent
+	if holder == nil {
+		return
+	}
+	if n.position == absolute {
+		holder = n.holder()
+	}
+	for axis := range 2 {
+		start := holder.start(uint8(axis))
+		at := n.at[axis] - holder.at[axis]
+		if start == 1 {
+			at = holder.size[axis] - at - n.size[axis]
+		}
+		end := at + n.size[axis]
+		if !n.clips[axis] && n.reversed[axis] == holder.reversed[axis] {
+			end = math.Max(end, at+out[axis])
+		}
+		r := reach[holder]
+		r[axis] = math.Max(r[axis], end)
+		reach[holder] = r
+	}
+}
+
+func withBoxes(n *Node, boxes map[*Node]*Box) *Node {
+	out := *n
+	out.Box = boxes[n]
+	out.Children = make([]*Node, len(n.Children))
+	for i, c := range n.Children {
+		out.Children[i] = withBoxes(c, boxes)
+	}
+	return &out
+}
+
+// round keeps a thousandth of a px, so that equal layouts print equally.
+func round(v float64) float64 {
+	if v = math.Round(v*1000) / 1000; v == 0 {
+		return 0
+	}
+	return v
+}

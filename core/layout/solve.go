@@ -1,0 +1,533 @@
+package layout
+
+import (
+	"math"
+
+	"cobrik/core/problem"
+)
+
+// Solve lays a tree out and gives the same tree with boxes. The style map and
+// text are shared with the tree given. The solution is nil on an error.
+func Solve(root *Node, o Options) (*Node, problem.List) {
+	t, found := solve(root, o)
+	if t == nil {
+		return nil, found
+	}
+	boxes := map[*Node]*Box{}
+	t.boxes(boxes)
+	return withBoxes(root, boxes), found
+}
+
+func solve(root *Node, o Options) (*tree, problem.List) {
+	if !(o.Width >= 0 && o.Width <= largest) || !(o.Height >= 0 && o.Height <= largest) || !(o.RootFont >= 0 && o.RootFont <= 10_000) {
+		var found problem.List
+		found.Errorf("layout-width", "", "give px from 0 to 33554432", "the width %g, height %g or root font size %g is out of range", o.Width, o.Height, o.RootFont)
+		return nil, found
+	}
+	if o.Height == 0 {
+		o.Height = 800
+	}
+	if o.RootFont == 0 {
+		o.RootFont = 16
+	}
+	t, found := build(root, o, nil)
+	if found.Failed() {
+		return nil, found
+	}
+	t.solve(o)
+	// Container units: a container's size does not depend on what is in it, so
+	// every pass settles one more level of them.
+	if t.relies && len(t.queries) > 0 {
+		for range maxNesting {
+			queried, same := map[*Node][2]float64{}, true
+			for _, q := range t.queries {
+				queried[q.source] = [2]float64{q.size[0] - q.sum(0), q.size[1] - q.sum(1)}
+			}
+			last := t
+			t, _ = build(root, o, queried)
+			t.solve(o)
+			for i, q := range t.queries {
+				same = same && q.size == last.queries[i].size
+			}
+			if same {
+				break
+			}
+		}
+	}
+	return t, found
+}
+
+func (t *tree) solve(o Options) {
+	s := &solver{view: [2]float64{o.Width, o.Height}}
+	page := space{size: [2]float64{o.Width, nan}, base: [2]float64{o.Width, nan}}
+	s.layout(t.nodes[0], page, true)
+	s.placeAll(t)
+}
+
+// solver lays boxes out. Its scratch space is reused.
+type solver struct {
+	view  [2]float64
+	spare [][]flexItem
+}
+
+// space is what a box is laid out in.
+type space struct {
+	size  [2]float64 // border box; the one along the inline axis is known, the other may be NaN
+	base  [2]float64 // content box of the containing block; NaN where it is not definite
+	loose bool       // a block size given does not make percentages inside definite
+}
+
+// apart is a size that is known along one axis only.
+func apart(axis uint8, v float64) (size [2]float64) {
+	size[axis], size[1-axis] = v, nan
+	return size
+}
+
+func same(a, b float64) bool { return a == b || a != a && b != b }
+
+func (a *space) equal(b *space) bool {
+	return same(a.size[0], b.size[0]) && same(a.size[1], b.size[1]) && same(a.base[0], b.base[0]) && same(a.base[1], b.base[1]) && a.loose == b.loose
+}
+
+// outcome is what a laid out box says to its parent. Baselines are from its
+// block-start border edge; NaN when it has none.
+type outcome struct {
+	size        [2]float64
+	first, last float64
+	top, bottom strut // margins of children that reach out of it
+	through     bool  // its own margins meet: it is empty
+}
+
+type memo struct {
+	space   space
+	outcome outcome
+	used    bool
+}
+
+type intrinsicMemo struct {
+	block    float64
+	min, max float64
+	used     bool
+}
+
+// flow is what laying out a box's content gives, in content-box coordinates of
+// the block axis.
+type flow struct {
+	natural     float64 // the block size of the content
+	first, last float64
+	top, bottom strut
+	through     bool
+}
+
+// edges resolves border and padding.
+func (s *solver) edges(n *node, base float64) {
+	for axis := range 2 {
+		for e := range 2 {
+			n.edge[axis][e] = n.border[axis][e] + math.Max(0, n.padding[axis][e].orZero(base))
+		}
+	}
+}
+
+// margins resolves margins; auto is 0.
+func (s *solver) margins(n *node, base float64) (m [2][2]float64) {
+	for axis := range 2 {
+		for e := range 2 {
+			m[axis][e] = n.margin[axis][e].orZero(base)
+		}
+	}
+	return m
+}
+
+// sum is the border and padding along an axis.
+func (n *node) sum(axis uint8) float64 { return n.edge[axis][0] + n.edge[axis][1] }
+
+// start is the edge an axis flows from.
+func (s *style) start(axis uint8) int {
+	if s.reversed[axis] {
+		return 1
+	}
+	return 0
+}
+
+// used gives a definite size property as a border-box size; NaN otherwise.
+func (n *node) used(l *length, axis uint8, base float64) float64 {
+	v := l.resolve(base)
+	if isNaN(v) {
+		return v
+	}
+	if v = math.Max(v, 0); n.borderBox {
+		return math.Max(v, n.sum(axis))
+	}
+	return v + n.sum(axis)
+}
+
+// limits gives the least and greatest border-box size of the min and max
+// properties. Keywords count along the inline axis; auto is no limit.
+func (s *solver) limits(n *node, axis uint8, base float64) (low, high float64) {
+	low, high = n.sum(axis), math.Inf(1)
+	if v := n.used(&n.max[axis], axis, base); !isNaN(v) {
+		high = v
+	} else if axis == n.inline && n.max[axis].kind >= minContent && n.max[axis].kind <= fitContent {
+		lo, hi := s.intrinsicOf(n, nan)
+		if high = hi + n.sum(axis); n.max[axis].kind == minContent {
+			high = lo + n.sum(axis)
+		}
+	}
+	if n.min[axis].kind == fixed {
+		// Percentages of what is not known count as 0 (CSS Sizing 3, 5.1.2).
+		if v := n.used(&n.min[axis], axis, base); !isNaN(v) {
+			low = v
+		} else {
+			low = n.used(&n.min[axis], axis, 0)
+		}
+	} else if axis == n.inline && n.min[axis].kind >= minContent && n.min[axis].kind <= fitContent {
+		lo, hi := s.intrinsicOf(n, nan)
+		if low = hi + n.sum(axis); n.min[axis].kind == minContent {
+			low = lo + n.sum(axis)
+		}
+	}
+	return low, high
+}
+
+// clamp applies limits; the lower one wins (CSS Sizing 3, 5.2).
+func clamp(v, low, high float64) float64 { return math.Max(low, math.Min(v, high)) }
+
+// fromRatio gives the border-box size along an axis that the preferred aspect
+// ratio makes of the one across (CSS Sizing 4, 5.1).
+func (n *node) fromRatio(axis uint8, across float64) float64 {
+	ratio := n.aspect
+	if axis == vertical {
+		ratio = 1 / ratio
+	}
+	if n.borderBox {
+		return math.Max(across*ratio, n.sum(axis))
+	}
+	return math.Max(0, across-n.sum(1-axis))*ratio + n.sum(axis)
+}
+
+// inlineSize gives the border-box size of a box along its own inline axis.
+// avail is what there is, without margins; fill makes auto take all of it.
+// block is its block size where that is known from outside.
+func (s *solver) inlineSize(n *node, avail float64, fill bool, base [2]float64, block float64) float64 {
+	i := n.inline
+	low, high := s.limits(n, i, base[i])
+	v := n.used(&n.preferred[i], i, base[i])
+	if isNaN(v) {
+		switch l := &n.preferred[i]; {
+		case l.kind == minContent || l.kind == maxContent || l.kind == fitContent:
+			if n.aspect > 0 {
+				if v = s.ratioInline(n, base, block); !isNaN(v) {
+					break
+				}
+			}
+			lo, hi := s.intrinsicOf(n, block)
+			switch l.kind {
+			case minContent:
+				v = lo
+			case maxContent:
+				v = hi
+			default:
+				v = math.Min(hi, math.Max(lo, avail-n.sum(i)))
+			}
+			v += n.sum(i)
+			v = s.carry(n, v, base)
+		default:
+			if n.aspect > 0 {
+				v = s.ratioInline(n, base, block)
+			}
+			if !isNaN(v) {
+				break
+			}
+			if v = avail; !fill || isNaN(avail) {
+				lo, hi := s.intrinsicOf(n, block)
+				if v = hi; !isNaN(avail) {
+					v = math.Min(hi, math.Max(lo, avail-n.sum(i)))
+				}
+				v += n.sum(i)
+			}
+			v = s.carry(n, v, base)
+		}
+	}
+	return clamp(v, low, high)
+}
+
+// carry applies the limits across, which the aspect ratio carries over, to an
+// automatic inline size (CSS Sizing 4, 5.1.2).
+func (s *solver) carry(n *node, v float64, base [2]float64) float64 {
+	if n.aspect == 0 {
+		return v
+	}
+	low, high := s.limits(n, n.block(), base[n.block()])
+	return clamp(v, n.transferred(n.inline, low), n.transferred(n.inline, high))
+}
+
+// transferred carries a limit over the aspect ratio; none stays none.
+func (n *node) transferred(axis uint8, limit float64) float64 {
+	if math.IsInf(limit, 1) {
+		return limit
+	}
+	return n.fromRatio(axis, limit)
+}
+
+// ratioInline gives the inline size that a definite block size and the aspect
+// ratio make; NaN when there is no definite block size.
+func (s *solver) ratioInline(n *node, base [2]float64, block float64) float64 {
+	i, b := n.inline, n.block()
+	if isNaN(block) {
+		if block = n.used(&n.preferred[b], b, base[b]); isNaN(block) {
+			return nan
+		}
+		low, high := s.limits(n, b, base[b])
+		block = clamp(block, low, high)
+	}
+	v := n.fromRatio(i, block)
+	// The automatic minimum of a box with a ratio (CSS Sizing 4, 5.1.1).
+	if n.min[i].kind == auto && !n.scrolls[i] {
+		lo, _ := s.intrinsicOf(n, nan)
+		v = math.Max(v, lo+n.sum(i))
+	}
+	return v
+}
+
+// layout lays a box out. A final layout leaves everything inside where it
+// belongs; another may leave it from an earlier one.
+func (s *solver) layout(n *node, sp space, final bool) outcome {
+	if n.done && n.performed.equal(&sp) {
+		return n.result
+	}
+	if !final {
+		for i := range n.memo {
+			if m := &n.memo[i]; m.used && m.space.equal(&sp) {
+				return m.outcome
+			}
+		}
+	}
+	i, b := n.inline, n.block()
+	n.outer = sp.base[i]
+	s.edges(n, sp.base[n.cb])
+	inner := [2]float64{nan, nan}
+	inner[i] = math.Max(0, sp.size[i]-n.sum(i))
+
+	low, high := s.limits(n, b, sp.base[b])
+	size := sp.size[b]
+	ratio := false
+	n.automatic = false
+	if isNaN(size) {
+		n.automatic = isNaN(n.used(&n.preferred[b], b, sp.base[b]))
+		if size = n.used(&n.preferred[b], b, sp.base[b]); isNaN(size) && n.aspect > 0 && n.preferred[b].kind <= fixed {
+			size, ratio = n.fromRatio(b, sp.size[i]), true
+		}
+		if !isNaN(size) {
+			size = clamp(size, low, high)
+		}
+	}
+	given := size
+	if sp.loose && !isNaN(sp.size[b]) {
+		given = nan
+	}
+	if !isNaN(given) {
+		inner[b] = math.Max(0, given-n.sum(b))
+	}
+	bounds := [2]float64{math.Max(0, low-n.sum(b)), math.Max(0, high-n.sum(b))}
+	if !isNaN(size) && isNaN(given) { // a size to fill, which percentages do not see
+		bounds = [2]float64{size - n.sum(b), size - n.sum(b)}
+	}
+	n.size[i] = sp.size[i]
+	if ratio && n.min[b].kind == auto && n.preferred[b].kind == auto && !n.scrolls[b] {
+		// The automatic minimum of a box with a ratio is its content's size
+		// (CSS Sizing 4, 5.1.1).
+		known := inner
+		if n.display == displayFlex {
+			known = apart(i, inner[i])
+		}
+		natural := s.content(n, known, bounds).natural + n.sum(b)
+		if size = math.Max(size, clamp(natural, low, high)); n.display != displayBlock {
+			inner[b] = math.Max(0, size-n.sum(b))
+		}
+	}
+	f := s.content(n, inner, bounds)
+	if isNaN(size) {
+		size = clamp(f.natural+n.sum(b), low, high)
+	}
+	if size != f.natural+n.sum(b) {
+		f.bottom = strut{} // the last child's margin does not reach the edge
+	}
+	n.size[b] = size
+	s.settle(n, inner)
+
+	start := n.edge[b][n.start(b)]
+	out := outcome{size: n.size, first: f.first + start, last: f.last + start}
+	if !n.bfc {
+		out.top, out.bottom = f.top, f.bottom
+		out.through = f.through && size == 0
+	}
+	n.performed, n.result, n.done = sp, out, true
+	n.memo[n.next] = memo{sp, out, true}
+	n.next = (n.next + 1) % uint8(len(n.memo))
+	return out
+}
+
+func (s *solver) content(n *node, inner, bounds [2]float64) flow {
+	switch {
+	case n.text != nil:
+		return s.textFlow(n, inner)
+	case n.display == displayFlex:
+		return s.flexFlow(n, inner, bounds)
+	case n.display == displayGrid:
+		return s.gridFlow(n, inner, bounds)
+	}
+	return s.blockFlow(n, inner)
+}
+
+// settle turns offsets from the content box's start into offsets from the left
+// and top of the border box, and moves relatively placed children.
+func (s *solver) settle(n *node, inner [2]float64) {
+	for _, c := range n.children {
+		if c.position == absolute {
+			for axis := range 2 {
+				if n.reversed[axis] {
+					c.hypo[axis] = n.size[axis] - n.edge[axis][1] - c.hypo[axis] - c.hypoSize[axis]
+					c.hypoAlign[axis] = 2 - c.hypoAlign[axis]
+				} else {
+					c.hypo[axis] += n.edge[axis][0]
+				}
+			}
+			continue
+		}
+		for axis := range 2 {
+			if n.reversed[axis] {
+				c.pos[axis] = n.size[axis] - n.edge[axis][1] - c.pos[axis] - c.size[axis]
+			} else {
+				c.pos[axis] += n.edge[axis][0]
+			}
+		}
+		if c.position == relative {
+			if n.display == displayGrid {
+				s.shift(n, c, c.area)
+			} else {
+				s.shift(n, c, inner)
+			}
+		}
+	}
+}
+
+// shift moves a relatively placed box (CSS Positioned Layout 3, 3.3): the
+// start inset wins over the end one.
+func (s *solver) shift(n, c *node, inner [2]float64) {
+	for axis := range 2 {
+		start := n.start(uint8(axis))
+		if v := c.inset[axis][start].resolve(inner[axis]); !isNaN(v) {
+			c.pos[axis] += sign(start) * v
+		} else if v := c.inset[axis][1-start].resolve(inner[axis]); !isNaN(v) {
+			c.pos[axis] += sign(1-start) * v
+		}
+	}
+}
+
+// sign is the direction an inset of an edge moves a box.
+func sign(edge int) float64 {
+	if edge == 0 {
+		return 1
+	}
+	return -1
+}
+
+// intrinsicOf gives the min-content and max-content size of a box's content
+// along its inline axis. block is its border-box block size where that is made
+// from outside, else NaN.
+func (s *solver) intrinsicOf(n *node, block float64) (low, high float64) {
+	if !n.ratioed {
+		block = nan
+	}
+	for i := range n.intrinsic {
+		if m := &n.intrinsic[i]; m.used && same(m.block, block) {
+			return m.min, m.max
+		}
+	}
+	inner := n.ownBlock()
+	if !isNaN(block) {
+		inner[n.block()] = block - n.sum(n.block())
+	}
+	switch {
+	case n.container[0]:
+	case n.text != nil:
+		low, high = s.textIntrinsic(n)
+	case n.display == displayFlex:
+		low, high = s.flexIntrinsic(n, inner)
+	case n.display == displayGrid:
+		low, high = s.gridIntrinsic(n, inner)
+	default:
+		low, high = s.blockIntrinsic(n, inner)
+	}
+	n.intrinsic[1] = n.intrinsic[0]
+	n.intrinsic[0] = intrinsicMemo{block, low, high, true}
+	return low, high
+}
+
+// ownBlock gives the content box as far as a box's own properties make it
+// definite along its block axis.
+func (n *node) ownBlock() [2]float64 {
+	b := n.block()
+	v := n.used(&n.preferred[b], b, nan)
+	if isNaN(v) {
+		return [2]float64{nan, nan}
+	}
+	if low := n.used(&n.min[b], b, nan); !isNaN(low) {
+		v = math.Max(v, low)
+	}
+	return apart(b, v-n.sum(b))
+}
+
+// contribution gives the min-content and max-content contribution of a box
+// along an axis, margins included (CSS Sizing 3, 5.2). block is its border-box
+// block size where the parent makes it, else NaN.
+func (s *solver) contribution(c *node, axis uint8, base [2]float64, block float64) (low, high float64) {
+	s.edges(c, base[c.cb])
+	unknown := base
+	unknown[axis] = nan
+	v := c.used(&c.preferred[axis], axis, nan)
+	switch {
+	case !isNaN(v):
+		low, high = v, v
+	case axis == c.inline:
+		v = nan
+		if c.aspect > 0 {
+			v = s.ratioInline(c, unknown, block)
+		}
+		if !isNaN(v) {
+			low, high = v, v
+			break
+		}
+		low, high = s.intrinsicOf(c, block)
+		low, high = low+c.sum(axis), high+c.sum(axis)
+		switch c.preferred[axis].kind {
+		case minContent:
+			high = low
+		case maxContent:
+			low = high
+		}
+		low, high = s.carry(c, low, unknown), s.carry(c, high, unknown)
+	default:
+		sp := space{size: [2]float64{nan, nan}, base: unknown}
+		sp.size[c.inline] = s.inlineSize(c, s.across(c, base), false, unknown, nan)
+		low = s.layout(c, sp, false).size[axis]
+		high = low
+		s.edges(c, base[c.cb])
+	}
+	least, most := s.limits(c, axis, nan)
+	low, high = clamp(low, least, most), clamp(high, least, most)
+	m := s.margins(c, base[c.cb])
+	return low + m[axis][0] + m[axis][1], high + m[axis][0] + m[axis][1]
+}
+
+// across is what an orthogonal box has along its inline axis: the containing
+// block's size where that is definite, else the viewport's (CSS Writing Modes
+// 4, 7.3.1).
+func (s *solver) across(c *node, base [2]float64) float64 {
+	m := s.margins(c, base[c.cb])
+	avail := base[c.inline]
+	if isNaN(avail) {
+		avail = s.view[c.inline]
+	}
+	return avail - m[c.inline][0] - m[c.inline][1]
+}
