@@ -97,6 +97,9 @@ func (s *solver) place(n *node) {
 		free := avail[axis] - r.size[axis]
 		lowAuto, highAuto := n.margin[axis][0].kind == auto, n.margin[axis][1].kind == auto
 		low, high := inset[axis][0], inset[axis][1]
+		if h.reversed[axis] && low+high > room[axis] { // the end inset gives way
+			low = room[axis] - high
+		}
 		switch {
 		case !isNaN(low) && !isNaN(high):
 			lead := m[axis][0]
@@ -111,7 +114,7 @@ func (s *solver) place(n *node) {
 				lead = free
 			case highAuto:
 			default:
-				lead = s.insetAlign(n, h, uint8(axis), free, low+m[axis][0], room[axis]) - low
+				lead = s.insetAlign(n, h, uint8(axis), free, low, m[axis], room[axis]) - low
 			}
 			n.pos[axis] = origin[axis] + low + lead
 		case !isNaN(low):
@@ -120,7 +123,7 @@ func (s *solver) place(n *node) {
 			n.pos[axis] = origin[axis] + room[axis] - high - m[axis][1] - r.size[axis]
 		default:
 			outer := r.size[axis] + m[axis][0] + m[axis][1]
-			if room := avail[axis] + m[axis][0] + m[axis][1]; s.isSafe(n, p, uint8(axis)) && outer > room && n.hypoAlign[axis] > 0 {
+			if room := math.Max(0, avail[axis]+m[axis][0]+m[axis][1]); n.hypoSafe[axis] && outer > room && n.hypoAlign[axis] > 0 {
 				at := n.hypo[axis] + n.hypoSize[axis] - room
 				if n.hypoAlign[axis] == 1 {
 					at = n.hypo[axis] + (n.hypoSize[axis]-room)/2
@@ -137,10 +140,10 @@ func (s *solver) place(n *node) {
 }
 
 // insetAlign gives where self-alignment puts a box between two insets (CSS Box
-// Alignment 3, 4.4.1 and 6.1.2). lead is where its low end may be, room the
-// containing block's size.
-func (s *solver) insetAlign(n, h *node, axis uint8, free, lead, room float64) float64 {
-	size := n.size[axis]
+// Alignment 3, 4.4.1 and 6.1.2). low is the
+// low inset, room the containing block's size.
+func (s *solver) insetAlign(n, h *node, axis uint8, free, low float64, margin [2]float64, room float64) float64 {
+	size, lead := n.size[axis], low+margin[0]
 	self, safe := n.alignSelf, n.safeSelf
 	if axis == h.inline {
 		self, safe = n.justifySelf, n.safeJustifySelf
@@ -162,7 +165,7 @@ func (s *solver) insetAlign(n, h *node, axis uint8, free, lead, room float64) fl
 			add = atEnd
 		}
 	case alignLeft, alignRight:
-		if axis == horizontal && (self == alignRight) == !h.reversed[axis] {
+		if (self == alignRight) != h.reversed[axis] {
 			add = atEnd
 		}
 	}
@@ -170,21 +173,15 @@ func (s *solver) insetAlign(n, h *node, axis uint8, free, lead, room float64) fl
 		return lead + add
 	}
 	// It overflows its insets before the containing block.
-	least := math.Min(0, lead)
-	most := math.Max(room, lead+free+size) - size
-	if safe || most < least {
+	least := math.Min(0, low) + margin[0]
+	most := math.Max(room, lead+free+size+margin[1]) - margin[1] - size
+	if safe {
 		return lead + atStart
 	}
-	return clamp(lead+add, least, most)
-}
-
-// isSafe tells whether a box without insets is aligned so that it does not
-// overflow at the start.
-func (s *solver) isSafe(n, p *node, axis uint8) bool {
-	if axis == p.inline {
-		return n.safeJustifySelf || n.justifySelf == alignAuto && p.safeItems[0]
+	if most < least {
+		return least
 	}
-	return n.safeSelf || n.alignSelf == alignAuto && p.safeItems[1]
+	return clamp(lead+add, least, most)
 }
 
 // hypotheticalRoom is what a box without insets has: from its static position

@@ -17,7 +17,7 @@ func (t strut) and(o strut) strut {
 func (t strut) sum() float64 { return t.positive + t.negative }
 
 // blockFlow stacks a block container's children (CSS 2.2, 9.4.1 and 10.3.3).
-func (s *solver) blockFlow(n *node, inner [2]float64) flow {
+func (s *solver) blockFlow(n *node, inner [2]float64, full bool) flow {
 	i, b := n.inline, n.block()
 	startEdge, endEdge := n.start(b), 1-n.start(b)
 	opens := !n.bfc && n.edge[b][startEdge] == 0
@@ -28,6 +28,9 @@ func (s *solver) blockFlow(n *node, inner [2]float64) flow {
 	cursor, atTop := 0.0, opens
 	for _, c := range n.children {
 		if c.position == absolute {
+			if !full {
+				continue
+			}
 			c.hypo[b], c.hypoSize[b], c.hypoAlign[b] = cursor, 0, 0
 			if !atTop {
 				c.hypo[b] += pending.sum()
@@ -47,16 +50,12 @@ func (s *solver) blockFlow(n *node, inner [2]float64) flow {
 		if c.inline == i {
 			sp.size[i] = s.inlineSize(c, inner[i]-m[i][0]-m[i][1], self == alignNormal || self == alignStretch, inner, nan)
 		} else {
-			base := inner
-			if isNaN(base[b]) { // percentages refer to what is there (CSS Writing Modes 4, 7.3.1)
-				base[b] = s.view[b]
-			}
-			sp.size[c.inline] = s.inlineSize(c, s.across(c, inner), false, base, nan)
+			sp.size[c.inline] = s.inlineSize(c, s.across(c, inner), false, s.orthogonal(c, inner), nan)
 			if c.preferred[i].kind == auto && c.aspect == 0 { // its block size does not fill: it is its content's
 				sp.size[i] = nan
 			}
 		}
-		r := s.layout(c, sp, true)
+		r := s.layout(c, sp, full)
 		// Auto margins take what is left (CSS 2.2, 10.3.3).
 		free := inner[i] - r.size[i] - m[i][0] - m[i][1]
 		switch low, high := c.margin[i][is].kind == auto, c.margin[i][ie].kind == auto; {
@@ -69,14 +68,17 @@ func (s *solver) blockFlow(n *node, inner [2]float64) flow {
 		case low && free > 0:
 			m[i][is] = free
 		}
-		c.pos[i] = m[i][is]
-
+		var at [2]float64
+		at[i] = m[i][is]
 		above := r.top.with(m[b][startEdge])
 		if r.through {
 			pending = pending.and(above)
-			c.pos[b] = cursor
+			at[b] = cursor
 			if !atTop {
-				c.pos[b] += pending.sum()
+				at[b] += pending.sum()
+			}
+			if full {
+				c.pos = at
 			}
 			pending = pending.and(r.bottom).with(m[b][endEdge])
 			continue
@@ -84,19 +86,21 @@ func (s *solver) blockFlow(n *node, inner [2]float64) flow {
 		pending = pending.and(above)
 		if atTop {
 			f.top = pending
-			c.pos[b] = 0
 		} else {
-			c.pos[b] = cursor + pending.sum()
+			at[b] = cursor + pending.sum()
 		}
-		cursor = c.pos[b] + r.size[b]
+		if full {
+			c.pos = at
+		}
+		cursor = at[b] + r.size[b]
 		atTop = false
 		pending = r.bottom.with(m[b][endEdge])
 		if c.inline == i {
 			if isNaN(f.first) {
-				f.first = c.pos[b] + r.first
+				f.first = at[b] + r.first
 			}
 			if !isNaN(r.last) {
-				f.last = c.pos[b] + r.last
+				f.last = at[b] + r.last
 			}
 		}
 	}
@@ -110,7 +114,7 @@ func (s *solver) blockFlow(n *node, inner [2]float64) flow {
 		cursor += pending.sum()
 	}
 	f.natural = math.Max(0, cursor)
-	if n.alignContent != alignNormal && inner[b] > f.natural {
+	if full && n.alignContent != alignNormal && inner[b] > f.natural {
 		s.shiftBlocks(n, &f, inner[b]-f.natural)
 	}
 	return f
@@ -130,7 +134,7 @@ func (s *solver) justify(n, c *node, self align, free float64) float64 {
 			return free
 		}
 	case alignLeft, alignRight:
-		if (self == alignRight) != (i == horizontal && n.reversed[i]) {
+		if (self == alignRight) != n.reversed[i] {
 			return free
 		}
 	}

@@ -60,7 +60,7 @@ type flexLine struct {
 	first, last   baselineGroup
 }
 
-func (s *solver) flexFlow(n *node, inner, bounds [2]float64) flow {
+func (s *solver) flexFlow(n *node, inner, bounds [2]float64, full bool) flow {
 	m, x := n.flexAxes()
 	items := s.take()
 	defer func() { s.put(items) }()
@@ -142,6 +142,13 @@ func (s *solver) flexFlow(n *node, inner, bounds [2]float64) flow {
 		s.flexAlignLines(n, lines, crossSize-total, crossGap)
 	}
 
+	f := flow{first: nan, last: nan, natural: crossSize}
+	if n.flexColumn {
+		f.natural = mainSize
+	}
+	if !full {
+		return f
+	}
 	for l := range lines {
 		s.flexPlace(n, items, &lines[l], inner, mainSize, crossSize, mainGap)
 	}
@@ -151,10 +158,6 @@ func (s *solver) flexFlow(n *node, inner, bounds [2]float64) flow {
 		}
 	}
 
-	f := flow{first: nan, last: nan, natural: crossSize}
-	if n.flexColumn {
-		f.natural = mainSize
-	}
 	if len(lines) > 0 {
 		first, last := lines[0], lines[len(lines)-1]
 		if n.wrapBack {
@@ -171,6 +174,7 @@ func (s *solver) flexBase(n *node, it *flexItem, inner, bounds [2]float64) {
 	m, x := n.flexAxes()
 	c := it.n
 	percent := inner[n.inline]
+	inner = s.orthogonal(c, inner)
 	it.margin = s.margins(c, percent)
 	for axis := range 2 {
 		for e := range 2 {
@@ -270,11 +274,9 @@ func (s *solver) stretches(it *flexItem, x uint8) bool {
 func (s *solver) flexInline(n *node, it *flexItem, inner [2]float64, block float64) float64 {
 	c := it.n
 	x := c.inline
-	avail := inner[x]
-	if isNaN(avail) {
-		avail = s.view[x]
-	}
 	fill := s.stretches(it, x) && !n.wrap && !isNaN(inner[x])
+	inner = s.orthogonal(c, inner)
+	avail := inner[x]
 	if fill { // a stretched size is definite: no ratio makes it
 		low, high := s.limits(c, x, inner[x])
 		return clamp(avail-it.outer(x), low, high)
@@ -288,18 +290,9 @@ func (s *solver) flexBlockSize(n *node, it *flexItem, inner [2]float64, cross fl
 	c := it.n
 	sp := space{size: [2]float64{nan, nan}, base: inner}
 	sp.size[c.inline] = s.flexInline(n, it, inner, nan)
-	kept, low, high := c.preferred[c.block()], c.min[c.block()], c.max[c.block()]
-	c.preferred[c.block()], c.min[c.block()], c.max[c.block()] = length{}, length{}, length{kind: none}
-	stated := kept.kind != auto || low.kind != auto || high.kind != none
-	if stated { // a layout for measuring, which is not kept
-		c.forget()
-	}
-	v := s.layout(c, sp, false).size[c.block()]
-	if stated {
-		c.forget()
-	}
-	c.preferred[c.block()], c.min[c.block()], c.max[c.block()] = kept, low, high
-	return v
+	b := c.block()
+	sp.content = c.preferred[b].kind != auto || c.min[b].kind != auto || c.max[b].kind != none
+	return s.layout(c, sp, false).size[b]
 }
 
 // forget drops remembered layouts, whose style has changed.
@@ -404,7 +397,7 @@ func (s *solver) flexCross(n *node, it *flexItem, inner [2]float64) {
 		return
 	}
 	sp := s.flexSpace(n, it, inner)
-	r := s.layout(c, sp, false)
+	r := s.layout(c, sp, isBaseline(it.self))
 	it.cross = r.size[x]
 	it.first, it.last = r.first, r.last
 }
@@ -552,13 +545,6 @@ func (s *solver) mainAlign(n *node) align {
 	case alignLeft, alignRight:
 		if n.flexColumn { // no left along this axis: as start (CSS Box Alignment 3, 4.1)
 			how = alignStart
-			break
-		}
-		if m != horizontal { // left is line-left
-			how = map[align]align{alignLeft: alignStart, alignRight: alignEnd}[how]
-			if n.reversed[m] {
-				how = map[align]align{alignStart: alignEnd, alignEnd: alignStart}[how]
-			}
 			break
 		}
 		if (how == alignLeft) != n.reversed[m] {
@@ -767,6 +753,8 @@ func (s *solver) flexHypothetical(n, c *node, mainSize, crossSize float64) {
 	}
 	c.hypo, c.hypoSize = [2]float64{}, [2]float64{}
 	c.hypoSize[m], c.hypoSize[x] = mainSize, crossSize
+	c.hypoSafe = [2]bool{}
+	c.hypoSafe[x] = c.safeSelf
 	c.hypoAlign[m] = side(s.mainAlign(n), n.flexBack)
 	c.hypoAlign[x] = side(s.crossAlign(n, c, self), n.wrapBack)
 }

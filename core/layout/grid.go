@@ -22,6 +22,7 @@ type gridAreas struct {
 	starts, ends [2][]float64 // of tracks, from the content box's start
 	explicit     [2]int       // tracks of the template
 	first        [2]int       // index of the template's first track
+	empty        [2]float64   // where the one line of a grid without tracks lies
 }
 
 // gridRun is one layout of a grid container.
@@ -36,9 +37,10 @@ type gridRun struct {
 	first    [2]int // index of the first explicit track: implicit ones may come before
 	tracks   [2][]gridTrack
 	gap      [2]float64
-	ratios   bool    // some item's width depends on its row's height
-	rows     bool    // the rows are sized
-	percent  float64 // what the container's own percentages refer to, inline
+	before   [2]float64 // where the first track is
+	ratios   bool       // some item's width depends on its row's height
+	rows     bool       // the rows are sized
+	percent  float64    // what the container's own percentages refer to, inline
 }
 
 func (g *gridRun) axis(logical int) uint8 { return uint8(g.n.axis(logical)) }
@@ -48,10 +50,7 @@ var plainGrid = &gridStyle{}
 // newGrid places the items and makes the tracks (CSS Grid 2, 7 and 8). inner is
 // the content box, NaN where it is not known.
 func (s *solver) newGrid(n *node, inner, bounds [2]float64) *gridRun {
-	g := &gridRun{s: s, n: n, inner: inner, grid: n.grid, percent: nan}
-	if !isNaN(inner[n.inline]) {
-		g.percent = n.outer
-	}
+	g := &gridRun{s: s, n: n, inner: inner, grid: n.grid, percent: n.outer}
 	if g.grid == nil {
 		g.grid = plainGrid
 	}
@@ -343,25 +342,25 @@ func (g *gridRun) makeTracks(l int, template []track, fit [2]int, count int) {
 }
 
 // gridFlow lays a grid container out (CSS Grid 2, 12).
-func (s *solver) gridFlow(n *node, inner, bounds [2]float64) flow {
+func (s *solver) gridFlow(n *node, inner, bounds [2]float64, full bool) flow {
 	g := s.newGrid(n, inner, bounds)
 	i, b := n.inline, n.block()
 	for _, it := range g.items {
 		it.margin = s.margins(it.n, nan)
 	}
 	justify, alignRows := n.justifyContent, n.alignContent
-	g.size(0, inner[i], false, justify == alignNormal || justify == alignStretch, 0)
+	g.size(0, inner[i], false, justify == alignNormal || justify == alignStretch, anything)
 	for _, it := range g.items {
 		it.margin = s.margins(it.n, g.area(it, 0))
 	}
 	g.baselines()
 	stretch := alignRows == alignNormal || alignRows == alignStretch
-	g.size(1, inner[b], false, stretch, bounds[0])
+	g.size(1, inner[b], false, stretch, bounds)
 	if g.ratios { // the columns once more, with what the rows make of them (12.1)
 		g.rows = true
-		g.size(0, inner[i], false, justify == alignNormal || justify == alignStretch, 0)
+		g.size(0, inner[i], false, justify == alignNormal || justify == alignStretch, anything)
 		g.rows = false
-		g.size(1, inner[b], false, stretch, bounds[0])
+		g.size(1, inner[b], false, stretch, bounds)
 	}
 	natural := g.total(1)
 	block := inner[b]
@@ -379,15 +378,18 @@ func (s *solver) gridFlow(n *node, inner, bounds [2]float64) flow {
 					g.tracks[1][k].gap = g.gap[1]
 				}
 			}
-			g.size(1, block, false, stretch, bounds[0])
+			g.size(1, block, false, stretch, bounds)
 		}
+	}
+	f := flow{first: nan, last: nan, natural: natural}
+	if !full {
+		return f
 	}
 	sizes := [2]float64{inner[i], block}
 	for l, how := range [2]align{justify, alignRows} {
 		safe := [2]bool{n.safeJustify, n.safeAlign}[l]
 		g.lay(l, how, safe, sizes[l])
 	}
-	f := flow{first: nan, last: nan, natural: natural}
 	for _, it := range g.items {
 		g.finish(it)
 	}
@@ -414,7 +416,7 @@ func (g *gridRun) lay(l int, how align, safe bool, size float64) {
 	if how == alignLeft || how == alignRight {
 		if l == 1 {
 			how = alignStart
-		} else if (how == alignRight) != (axis == horizontal && g.n.reversed[axis]) {
+		} else if (how == alignRight) != g.n.reversed[axis] {
 			how = alignEnd
 		} else {
 			how = alignStart
@@ -424,6 +426,7 @@ func (g *gridRun) lay(l int, how align, safe bool, size float64) {
 		how = alignStart
 	}
 	before, between := distribute(flowAlign(how, false), free, count, safe)
+	g.before[l] = before
 	at, seen := before, false
 	for k := range g.tracks[l] {
 		t := &g.tracks[l][k]
@@ -563,14 +566,16 @@ func (g *gridRun) selfAlign(it *gridItem, l int, free float64) float64 {
 	switch how {
 	case alignCenter:
 		return free / 2
-	case alignEnd, alignFlexEnd, alignLastBaseline:
+	case alignLastBaseline: // it falls back to a safe end
+		return math.Max(0, free)
+	case alignEnd, alignFlexEnd:
 		return free
 	case alignSelfStart, alignSelfEnd:
 		if (how == alignSelfEnd) != (it.n.reversed[axis] != g.n.reversed[axis]) {
 			return free
 		}
 	case alignLeft, alignRight:
-		if l == 0 && (how == alignRight) != (axis == horizontal && g.n.reversed[axis]) {
+		if l == 0 && (how == alignRight) != g.n.reversed[axis] {
 			return free
 		}
 	}
@@ -591,7 +596,7 @@ func (g *gridRun) itemSpace(it *gridItem) space {
 		if v := c.used(&c.preferred[c.inline], c.inline, nan); !isNaN(v) {
 			avail = v
 		}
-		sp.size[c.inline] = g.s.inlineSize(c, avail, false, sp.base, nan)
+		sp.size[c.inline] = g.s.inlineSize(c, avail, false, g.s.orthogonal(c, sp.base), nan)
 		if g.fillsInline(it, nan) {
 			sp.size[i] = width - it.margin[i][0] - it.margin[i][1]
 		}
@@ -619,14 +624,14 @@ func (g *gridRun) baselines() {
 	for _, it := range g.items {
 		it.row, it.shim = alignAuto, [2]float64{}
 		b := g.n.block()
-		if !isBaseline(it.self[1]) || it.n.inline != g.n.inline || it.n.preferred[b].relative() {
+		if !isBaseline(it.self[1]) || it.n.inline != g.n.inline || it.n.preferred[b].relative() || it.n.min[b].relative() {
 			continue
 		}
 		if it.n.margin[b][0].kind == auto || it.n.margin[b][1].kind == auto {
 			continue
 		}
 		sp := g.itemSpace(it)
-		r := g.s.layout(it.n, sp, false)
+		r := g.s.layout(it.n, sp, true)
 		line, last := r.first, it.self[1] == alignLastBaseline
 		row := it.at[1]
 		if last {
@@ -709,11 +714,11 @@ func (s *solver) gridIntrinsic(n *node, inner [2]float64) (low, high float64) {
 		for _, it := range g.items {
 			it.margin = s.margins(it.n, nan)
 		}
-		g.size(0, nan, minimal, false, 0)
+		g.size(0, nan, minimal, false, anything)
 		if g.ratios {
-			g.size(1, inner[n.block()], false, true, 0)
+			g.size(1, inner[n.block()], false, true, anything)
 			g.rows = true
-			g.size(0, nan, minimal, false, 0)
+			g.size(0, nan, minimal, false, anything)
 		}
 		if total := g.total(0); k == 0 {
 			low = total
@@ -725,7 +730,7 @@ func (s *solver) gridIntrinsic(n *node, inner [2]float64) (low, high float64) {
 }
 
 func (g *gridRun) keepAreas() {
-	a := &gridAreas{explicit: g.explicit, first: g.first}
+	a := &gridAreas{explicit: g.explicit, first: g.first, empty: g.before}
 	for l := range 2 {
 		for _, t := range g.tracks[l] {
 			a.starts[l] = append(a.starts[l], t.at)
@@ -750,10 +755,10 @@ func (g *gridRun) hypothetical(c *node, sizes [2]float64) {
 func (n *node) alignHypothetical(c *node) {
 	for l, how := range [2]align{c.justifySelf, c.alignSelf} {
 		axis := n.axis(l)
-		if how == alignAuto {
+		if how == alignAuto && (l == 0 || n.display != displayBlock) {
 			how = [2]align{n.justifyItems, n.alignItems}[l]
 		}
-		c.hypoAlign[axis] = 0
+		c.hypoAlign[axis], c.hypoSafe[axis] = 0, [2]bool{c.safeJustifySelf, c.safeSelf}[l]
 		switch how {
 		case alignCenter:
 			c.hypoAlign[axis] = 1
@@ -764,7 +769,7 @@ func (n *node) alignHypothetical(c *node) {
 				c.hypoAlign[axis] = 2
 			}
 		case alignLeft, alignRight:
-			if l == 0 && (how == alignRight) != (axis == horizontal && n.reversed[axis]) {
+			if l == 0 && (how == alignRight) != n.reversed[axis] {
 				c.hypoAlign[axis] = 2
 			}
 		}
@@ -815,13 +820,15 @@ func (s *solver) areaOf(h, n *node, origin, room *[2]float64) {
 		// Lines outside of the grid count as auto.
 		if hasStart && startLine >= 0 && startLine < count {
 			low = padding + h.areas.starts[l][startLine]
-		} else if hasStart && startLine == count && count > 0 {
+		} else if hasStart && startLine == 0 {
+			low = padding + h.areas.empty[l]
+		} else if hasStart && startLine == count {
 			low = padding + h.areas.ends[l][count-1]
 		}
 		if hasEnd && endLine > 0 && endLine <= count {
 			high = padding + h.areas.ends[l][endLine-1]
-		} else if hasEnd && endLine == 0 && count > 0 {
-			high = padding + h.areas.starts[l][0]
+		} else if hasEnd && endLine == 0 {
+			high = padding + h.areas.empty[l]
 		}
 		if h.reversed[axis] {
 			origin[axis] += room[axis] - high

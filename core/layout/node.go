@@ -83,13 +83,15 @@ type node struct {
 	pos  [2]float64    // border box from the parent's border box
 	at   [2]float64    // border box from the root's
 	size [2]float64    // border box
-	edge [2][2]float64 // border and padding
+	edge [2][2]float64 // border and padding, while it is laid out
+	laid [2][2]float64 // the same, in the end
 
 	// Where a box out of flow would have gone: a rectangle from the parent's
 	// border box, and 0 low end, 1 middle, 2 high end.
 	hypo      [2]float64
 	hypoSize  [2]float64
 	hypoAlign [2]uint8
+	hypoSafe  [2]bool
 	areas     *gridAreas
 	area      [2]float64 // of a grid item: what its insets refer to
 

@@ -16,8 +16,8 @@ func (t *tree) boxes(out map[*Node]*Box) {
 		}
 		x, y := n.at[0]-origin[0], n.at[1]-origin[1]
 		b := &Box{X: round(x), Y: round(y), Width: round(n.size[0]), Height: round(n.size[1]), Lines: n.lines}
-		b.Content = Rect{round(x + n.edge[0][0]), round(y + n.edge[1][0]),
-			round(math.Max(0, n.size[0]-n.sum(0))), round(math.Max(0, n.size[1]-n.sum(1)))}
+		b.Content = Rect{round(x + n.laid[0][0]), round(y + n.laid[1][0]),
+			round(math.Max(0, n.size[0]-n.laid[0][0]-n.laid[0][1])), round(math.Max(0, n.size[1]-n.laid[1][0]-n.laid[1][1]))}
 		if first := n.result.first; !isNaN(first) {
 			if n.reversed[n.block()] {
 				first = n.size[n.block()] - first
@@ -55,8 +55,8 @@ func (n *node) measureReach(reach map[*node][2]float64) {
 	out := [2]float64{}
 	if n.text != nil {
 		i, b := n.inline, n.block()
-		out[i] = n.edge[i][n.start(i)] + n.textSize
-		out[b] = n.edge[b][n.start(b)] + float64(n.lines)*n.normalLine()
+		out[i] = n.laid[i][n.start(i)] + n.textSize
+		out[b] = n.laid[b][n.start(b)] + float64(n.lines)*n.normalLine()
 	}
 	// A box whose content is cut off reaches no further than its own edge.
 	far := reach[n]

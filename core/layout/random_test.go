@@ -124,10 +124,10 @@ func (g *generator) node(parent map[string]string, depth int) *Node {
 	g.set(s, 0.5, "box-sizing", func() string { return "border-box" })
 	g.set(s, 0.08, "overflow", func() string { return g.pick("hidden", "clip") })
 	g.set(s, 0.1, "position", func() string { return "relative" })
-	// A ratio together with a percentage height is browsers' own business: see
-	// docs/layout.md.
+	// A ratio together with a percentage height or in a grid sized by its
+	// content is browsers' own business: see docs/layout.md.
 	leaf := depth > 1 && g.chance(0.3)
-	if h := s["height"]; leaf && (h == "" || strings.HasSuffix(h, "px") && !strings.Contains(h, "(")) {
+	if h := s["height"]; leaf && !g.grid && (h == "" || strings.HasSuffix(h, "px") && !strings.Contains(h, "(")) {
 		g.set(s, 0.06, "aspect-ratio", func() string { return g.pick("1", "16 / 9", "0.5") })
 	}
 	if s["position"] == "relative" {
@@ -209,6 +209,10 @@ func (g *generator) flexContainer(s map[string]string) {
 	g.set(s, 0.4, "gap", func() string { return g.pick("4px", "8px 16px", "5%", "10px") })
 	g.set(s, 0.4, "justify-content", g.contentAlign)
 	g.set(s, 0.4, "align-items", g.alignSelf)
+	// Baselines along a column that runs from right to left: see docs/layout.md.
+	if g.modes && strings.Contains(s["align-items"], "baseline") {
+		s["align-items"] = "center"
+	}
 	g.set(s, 0.2, "align-content", g.contentAlign)
 }
 

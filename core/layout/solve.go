@@ -59,6 +59,15 @@ func solve(root *Node, o Options) (*tree, problem.List) {
 
 func (t *tree) solve(o Options) {
 	s := &solver{view: [2]float64{o.Width, o.Height}}
+	s.run(t, o)
+}
+
+// run lays the tree out anew.
+func (s *solver) run(t *tree, o Options) {
+	for _, n := range t.nodes {
+		n.forget()
+		n.intrinsic = [2]intrinsicMemo{}
+	}
 	page := space{size: [2]float64{o.Width, nan}, base: [2]float64{o.Width, nan}}
 	s.layout(t.nodes[0], page, true)
 	s.placeAll(t)
@@ -72,9 +81,10 @@ type solver struct {
 
 // space is what a box is laid out in.
 type space struct {
-	size  [2]float64 // border box; the one along the inline axis is known, the other may be NaN
-	base  [2]float64 // content box of the containing block; NaN where it is not definite
-	loose bool       // a block size given does not make percentages inside definite
+	size    [2]float64 // border box; the one along the inline axis is known, the other may be NaN
+	base    [2]float64 // content box of the containing block; NaN where it is not definite
+	content bool       // its own block size and limits do not count
+	loose   bool       // a block size given does not make percentages inside definite
 }
 
 // apart is a size that is known along one axis only.
@@ -86,7 +96,7 @@ func apart(axis uint8, v float64) (size [2]float64) {
 func same(a, b float64) bool { return a == b || a != a && b != b }
 
 func (a *space) equal(b *space) bool {
-	return same(a.size[0], b.size[0]) && same(a.size[1], b.size[1]) && same(a.base[0], b.base[0]) && same(a.base[1], b.base[1]) && a.loose == b.loose
+	return same(a.size[0], b.size[0]) && same(a.size[1], b.size[1]) && same(a.base[0], b.base[0]) && same(a.base[1], b.base[1]) && a.loose == b.loose && a.content == b.content
 }
 
 // outcome is what a laid out box says to its parent. Baselines are from its
@@ -210,6 +220,7 @@ func (n *node) fromRatio(axis uint8, across float64) float64 {
 // block is its block size where that is known from outside.
 func (s *solver) inlineSize(n *node, avail float64, fill bool, base [2]float64, block float64) float64 {
 	i := n.inline
+	n.outer = base[i]
 	low, high := s.limits(n, i, base[i])
 	v := n.used(&n.preferred[i], i, base[i])
 	if isNaN(v) {
@@ -289,32 +300,46 @@ func (s *solver) ratioInline(n *node, base [2]float64, block float64) float64 {
 	return v
 }
 
-// layout lays a box out. A final layout leaves everything inside where it
-// belongs; another may leave it from an earlier one.
-func (s *solver) layout(n *node, sp space, final bool) outcome {
+// layout lays a box out. In full, everything inside is left where it belongs
+// and baselines are found; otherwise the box is only measured.
+func (s *solver) layout(n *node, sp space, full bool) outcome {
 	if n.done && n.performed.equal(&sp) {
 		return n.result
 	}
-	if !final {
+	i, b := n.inline, n.block()
+	if !full {
 		for i := range n.memo {
 			if m := &n.memo[i]; m.used && m.space.equal(&sp) {
 				return m.outcome
 			}
 		}
+		if !isNaN(sp.size[b]) && n.bfc {
+			return outcome{size: sp.size, first: nan, last: nan}
+		}
+	} else {
+		// What lies around it no longer holds what it was laid out for.
+		for p := n; p != nil && (p.done || p == n); p = p.parent {
+			p.done = false
+		}
 	}
-	i, b := n.inline, n.block()
 	n.outer = sp.base[i]
 	s.edges(n, sp.base[n.cb])
 	inner := [2]float64{nan, nan}
 	inner[i] = math.Max(0, sp.size[i]-n.sum(i))
 
-	low, high := s.limits(n, b, sp.base[b])
+	low, high := n.sum(b), math.Inf(1)
+	if !sp.content {
+		low, high = s.limits(n, b, sp.base[b])
+	}
 	size := sp.size[b]
 	ratio := false
 	n.automatic = false
 	if isNaN(size) {
-		n.automatic = isNaN(n.used(&n.preferred[b], b, sp.base[b]))
-		if size = n.used(&n.preferred[b], b, sp.base[b]); isNaN(size) && n.aspect > 0 && n.preferred[b].kind <= fixed {
+		if !sp.content {
+			size = n.used(&n.preferred[b], b, sp.base[b])
+		}
+		n.automatic = isNaN(size)
+		if n.automatic && n.aspect > 0 && (sp.content || n.preferred[b].kind <= fixed) {
 			size, ratio = n.fromRatio(b, sp.size[i]), true
 		}
 		if !isNaN(size) {
@@ -332,51 +357,57 @@ func (s *solver) layout(n *node, sp space, final bool) outcome {
 	if !isNaN(size) && isNaN(given) { // a size to fill, which percentages do not see
 		bounds = [2]float64{size - n.sum(b), size - n.sum(b)}
 	}
-	n.size[i] = sp.size[i]
-	if ratio && n.min[b].kind == auto && n.preferred[b].kind == auto && !n.scrolls[b] {
+	if full {
+		n.size[i] = sp.size[i]
+	}
+	if ratio && (sp.content || n.min[b].kind == auto && n.preferred[b].kind == auto) && !n.scrolls[b] {
 		// The automatic minimum of a box with a ratio is its content's size
 		// (CSS Sizing 4, 5.1.1).
 		known := inner
 		if n.display == displayFlex {
 			known = apart(i, inner[i])
 		}
-		natural := s.content(n, known, bounds).natural + n.sum(b)
+		natural := s.content(n, known, bounds, false).natural + n.sum(b)
 		if size = math.Max(size, clamp(natural, low, high)); n.display != displayBlock {
 			inner[b] = math.Max(0, size-n.sum(b))
 		}
 	}
-	f := s.content(n, inner, bounds)
+	f := s.content(n, inner, bounds, full)
 	if isNaN(size) {
 		size = clamp(f.natural+n.sum(b), low, high)
 	}
 	if size != f.natural+n.sum(b) {
 		f.bottom = strut{} // the last child's margin does not reach the edge
 	}
-	n.size[b] = size
-	s.settle(n, inner)
-
 	start := n.edge[b][n.start(b)]
-	out := outcome{size: n.size, first: f.first + start, last: f.last + start}
+	out := outcome{first: f.first + start, last: f.last + start}
+	out.size[i], out.size[b] = sp.size[i], size
 	if !n.bfc {
 		out.top, out.bottom = f.top, f.bottom
 		out.through = f.through && size == 0
 	}
-	n.performed, n.result, n.done = sp, out, true
+	if full {
+		n.size = out.size
+		n.laid = n.edge
+		s.settle(n, inner)
+		n.performed, n.result, n.done = sp, out, true
+		return out
+	}
 	n.memo[n.next] = memo{sp, out, true}
 	n.next = (n.next + 1) % uint8(len(n.memo))
 	return out
 }
 
-func (s *solver) content(n *node, inner, bounds [2]float64) flow {
+func (s *solver) content(n *node, inner, bounds [2]float64, full bool) flow {
 	switch {
 	case n.text != nil:
-		return s.textFlow(n, inner)
+		return s.textFlow(n, inner, full)
 	case n.display == displayFlex:
-		return s.flexFlow(n, inner, bounds)
+		return s.flexFlow(n, inner, bounds, full)
 	case n.display == displayGrid:
-		return s.gridFlow(n, inner, bounds)
+		return s.gridFlow(n, inner, bounds, full)
 	}
-	return s.blockFlow(n, inner)
+	return s.blockFlow(n, inner, full)
 }
 
 // settle turns offsets from the content box's start into offsets from the left
@@ -459,6 +490,9 @@ func (s *solver) intrinsicOf(n *node, block float64) (low, high float64) {
 	default:
 		low, high = s.blockIntrinsic(n, inner)
 	}
+	if n.grid != nil && len(n.grid.tracks[0].repeat) > 0 && (n.min[n.inline].relative() || n.max[n.inline].relative()) {
+		return low, high // it depends on what its limits refer to
+	}
 	n.intrinsic[1] = n.intrinsic[0]
 	n.intrinsic[0] = intrinsicMemo{block, low, high, true}
 	return low, high
@@ -483,6 +517,7 @@ func (n *node) ownBlock() [2]float64 {
 // block size where the parent makes it, else NaN.
 func (s *solver) contribution(c *node, axis uint8, base [2]float64, block float64) (low, high float64) {
 	s.edges(c, base[c.cb])
+	c.outer = nan
 	unknown := base
 	unknown[axis] = nan
 	v := c.used(&c.preferred[axis], axis, nan)
@@ -518,6 +553,16 @@ func (s *solver) contribution(c *node, axis uint8, base [2]float64, block float6
 	low, high = clamp(low, least, most), clamp(high, least, most)
 	m := s.margins(c, base[c.cb])
 	return low + m[axis][0] + m[axis][1], high + m[axis][0] + m[axis][1]
+}
+
+// orthogonal gives the base for percentages of a box whose lines run across its
+// parent's: what is there, where the parent's size is not definite (CSS Writing
+// Modes 4, 7.3.1).
+func (s *solver) orthogonal(c *node, base [2]float64) [2]float64 {
+	if c.inline != c.parent.inline && isNaN(base[c.inline]) {
+		base[c.inline] = s.view[c.inline]
+	}
+	return base
 }
 
 // across is what an orthogonal box has along its inline axis: the containing

@@ -34,9 +34,8 @@ func (n *node) pieceWidth(p *font.Piece) (bare, spaced float64) {
 }
 
 // textFlow breaks text into lines (CSS Text 3, 5).
-func (s *solver) textFlow(n *node, inner [2]float64) flow {
+func (s *solver) textFlow(n *node, inner [2]float64, full bool) flow {
 	lines, longest := n.breakLines(inner[n.inline])
-	n.lines, n.textSize = lines, longest
 	line := n.normalLine()
 	up, down := n.metrics()
 	f := flow{natural: float64(lines) * line, first: nan, last: nan}
@@ -49,6 +48,10 @@ func (s *solver) textFlow(n *node, inner [2]float64) flow {
 		}
 		f.last = f.first + float64(lines-1)*line
 	}
+	if !full {
+		return f
+	}
+	n.lines, n.textSize = lines, longest
 	for _, c := range n.children { // only boxes out of flow are beside text
 		c.hypo[n.inline], c.hypoSize[n.inline], c.hypoAlign[n.inline] = 0, inner[n.inline], 0
 		c.hypo[n.block()], c.hypoSize[n.block()], c.hypoAlign[n.block()] = f.natural, 0, 0
@@ -111,7 +114,7 @@ func (n *node) breakInside(p *font.Piece, used float64, start bool, width float6
 		// Kerning joins a character to the next one, unless a line ends there.
 		j, w, last := i+1, n.text.Advance[i], n.text.Alone[i]-n.text.Advance[i]
 		count := 1.0
-		for j < p.Last && n.sticks(j) {
+		for j < p.Last && (!n.text.Starts[j] || !n.breakWord && n.sticks(j)) {
 			if n.text.Starts[j] {
 				count++
 			}
@@ -132,7 +135,7 @@ func (n *node) breakInside(p *font.Piece, used float64, start bool, width float6
 }
 
 // sticks tells whether a character stays with the one before it where words are
-// broken.
+// broken but not their punctuation.
 func (n *node) sticks(at int) bool {
 	return !n.text.Starts[at] || n.breakAll && !n.anywhere && n.text.Joined[at]
 }

@@ -20,6 +20,9 @@ type gridTrack struct {
 	frozen      bool
 }
 
+// anything is no limits.
+var anything = [2]float64{0, math.Inf(1)}
+
 func isIntrinsic(l *length) bool { return l.kind != fixed && l.kind != fraction }
 
 func (g *gridRun) total(l int) (sum float64) {
@@ -31,8 +34,9 @@ func (g *gridRun) total(l int) (sum float64) {
 
 // size runs the track sizing algorithm (CSS Grid 2, 12.3 to 12.8) in one axis.
 // room is NaN when sized by content: minimal says under a min-content
-// constraint. least is the container's minimum there.
-func (g *gridRun) size(l int, room float64, minimal, stretch bool, least float64) {
+// constraint. bounds are the container's limits there.
+func (g *gridRun) size(l int, room float64, minimal, stretch bool, bounds [2]float64) {
+	least := bounds[0]
 	tracks := g.tracks[l]
 	flexible := false
 	for k := range tracks {
@@ -65,10 +69,18 @@ func (g *gridRun) size(l int, room float64, minimal, stretch bool, least float64
 	if !isNaN(room) {
 		g.maximize(l, room-g.total(l))
 	} else if !minimal {
+		before := make([]float64, len(tracks))
 		for k := range tracks {
+			before[k] = tracks[k].base
 			if tracks[k].track.max.kind != fraction {
 				tracks[k].base = tracks[k].limit
 			}
+		}
+		if flexible && g.total(l) > bounds[1] { // no more than the container may have
+			for k := range tracks {
+				tracks[k].base = before[k]
+			}
+			g.maximize(l, bounds[1]-g.total(l))
 		}
 	}
 	if flexible {
