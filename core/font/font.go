@@ -165,4 +165,3 @@ func scriptOf(text []rune) language.Script {
 	}
 	return language.Latin
 }
-

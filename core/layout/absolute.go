@@ -1,7 +1,5 @@
 package layout
 
-import "math"
-
 // placeAll lays out the boxes out of flow and gives every box its place from
 // the root. Parents come before their children in the tree's order.
 func (s *solver) placeAll(t *tree) {
@@ -64,7 +62,7 @@ func (s *solver) place(n *node) {
 			if isNaN(high) {
 				high = 0
 			}
-			avail[axis] = math.Max(0, room[axis]-low-high)
+			avail[axis] = max(0, room[axis]-low-high)
 		}
 		avail[axis] -= m[axis][0] + m[axis][1]
 	}
@@ -80,18 +78,18 @@ func (s *solver) place(n *node) {
 	if stretched(b) && (n.aspect == 0 || stretched(i)) {
 		low, high := s.limits(n, b, base[b])
 		if n.aspect == 0 {
-			size[b] = clamp(math.Max(avail[b], n.sum(b)), low, high)
+			size[b] = clamp(max(avail[b], n.sum(b)), low, high)
 		}
 	}
 	known := size[b]
 	if n.aspect > 0 && stretched(b) && n.preferred[i].kind == auto && !stretched(i) {
 		low, high := s.limits(n, b, base[b])
-		known = clamp(math.Max(avail[b], n.sum(b)), low, high)
+		known = clamp(max(avail[b], n.sum(b)), low, high)
 		least, most := s.limits(n, i, base[i])
 		known = clamp(known, n.transferred(b, least), n.transferred(b, most))
 		size[b] = known
 	}
-	size[i] = s.inlineSize(n, math.Max(avail[i], 0), stretched(i) && (n.aspect == 0 || isNaN(known)), base, known)
+	size[i] = s.inlineSize(n, max(avail[i], 0), stretched(i) && (n.aspect == 0 || isNaN(known)), base, known)
 	r := s.layout(n, space{size: size, base: base}, true)
 	for axis := range 2 {
 		free := avail[axis] - r.size[axis]
@@ -123,7 +121,7 @@ func (s *solver) place(n *node) {
 			n.pos[axis] = origin[axis] + room[axis] - high - m[axis][1] - r.size[axis]
 		default:
 			outer := r.size[axis] + m[axis][0] + m[axis][1]
-			if room := math.Max(0, avail[axis]+m[axis][0]+m[axis][1]); n.hypoSafe[axis] && outer > room && n.hypoAlign[axis] > 0 {
+			if room := max(0, avail[axis]+m[axis][0]+m[axis][1]); n.hypoSafe[axis] && outer > room && n.hypoAlign[axis] > 0 {
 				at := n.hypo[axis] + n.hypoSize[axis] - room
 				if n.hypoAlign[axis] == 1 {
 					at = n.hypo[axis] + (n.hypoSize[axis]-room)/2
@@ -173,8 +171,8 @@ func (s *solver) insetAlign(n, h *node, axis uint8, free, low float64, margin [2
 		return lead + add
 	}
 	// It overflows its insets before the containing block.
-	least := math.Min(0, low) + margin[0]
-	most := math.Max(room, lead+free+size+margin[1]) - margin[1] - size
+	least := min(0, low) + margin[0]
+	most := max(room, lead+free+size+margin[1]) - margin[1] - size
 	if safe {
 		return lead + atStart
 	}
@@ -195,5 +193,5 @@ func (s *solver) hypotheticalRoom(n *node, axis int, origin, room float64) float
 		return at + size - origin
 	}
 	middle := at + size/2
-	return 2 * math.Min(middle-origin, origin+room-middle)
+	return 2 * min(middle-origin, origin+room-middle)
 }

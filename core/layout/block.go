@@ -1,17 +1,15 @@
 package layout
 
-import "math"
-
 // strut is a set of adjoining margins: they collapse to the largest positive
 // plus the most negative of them (CSS 2.2, 8.3.1).
 type strut struct{ positive, negative float64 }
 
 func (t strut) with(margin float64) strut {
-	return strut{math.Max(t.positive, margin), math.Min(t.negative, margin)}
+	return strut{max(t.positive, margin), min(t.negative, margin)}
 }
 
 func (t strut) and(o strut) strut {
-	return strut{math.Max(t.positive, o.positive), math.Min(t.negative, o.negative)}
+	return strut{max(t.positive, o.positive), min(t.negative, o.negative)}
 }
 
 func (t strut) sum() float64 { return t.positive + t.negative }
@@ -113,7 +111,7 @@ func (s *solver) blockFlow(n *node, inner [2]float64, full bool) flow {
 	default:
 		cursor += pending.sum()
 	}
-	f.natural = math.Max(0, cursor)
+	f.natural = max(0, cursor)
 	if full && n.alignContent != alignNormal && inner[b] > f.natural {
 		s.shiftBlocks(n, &f, inner[b]-f.natural)
 	}
@@ -162,7 +160,7 @@ func (s *solver) blockIntrinsic(n *node, base [2]float64) (low, high float64) {
 			continue
 		}
 		l, h := s.contribution(c, n.inline, base, nan)
-		low, high = math.Max(low, l), math.Max(high, h)
+		low, high = max(low, l), max(high, h)
 	}
 	return low, high
 }

@@ -50,7 +50,7 @@ type baselineGroup struct{ above, below float64 }
 var noGroup = baselineGroup{math.Inf(-1), math.Inf(-1)}
 
 func (g *baselineGroup) add(above, below float64) {
-	g.above, g.below = math.Max(g.above, above), math.Max(g.below, below)
+	g.above, g.below = max(g.above, above), max(g.below, below)
 }
 
 // flexLine is a range of items.
@@ -63,10 +63,10 @@ type flexLine struct {
 func (s *solver) flexFlow(n *node, inner, bounds [2]float64, full bool) flow {
 	m, x := n.flexAxes()
 	items := s.take()
-	defer func() { s.put(items) }()
-	ordered := true
+	ordered, floating := true, false
 	for _, c := range n.children {
 		if c.position == absolute {
+			floating = true
 			continue
 		}
 		items = append(items, flexItem{n: c})
@@ -96,7 +96,7 @@ func (s *solver) flexFlow(n *node, inner, bounds [2]float64, full bool) flow {
 		outer := items[i].hypo + items[i].outer(m)
 		if n.wrap && i > from && used+mainGap+outer > available+slack {
 			lines = append(lines, flexLine{from: from, to: i})
-			longest = math.Max(longest, used)
+			longest = max(longest, used)
 			from, used = i, 0
 		}
 		if i > from {
@@ -106,7 +106,7 @@ func (s *solver) flexFlow(n *node, inner, bounds [2]float64, full bool) flow {
 	}
 	if from < len(items) {
 		lines = append(lines, flexLine{from: from, to: len(items)})
-		longest = math.Max(longest, used)
+		longest = max(longest, used)
 	}
 	mainSize := inner[m]
 	if isNaN(mainSize) {
@@ -147,13 +147,14 @@ func (s *solver) flexFlow(n *node, inner, bounds [2]float64, full bool) flow {
 		f.natural = mainSize
 	}
 	if !full {
+		s.put(items)
 		return f
 	}
 	for l := range lines {
 		s.flexPlace(n, items, &lines[l], inner, mainSize, crossSize, mainGap)
 	}
 	for _, c := range n.children {
-		if c.position == absolute {
+		if floating && c.position == absolute {
 			s.flexHypothetical(n, c, mainSize, crossSize)
 		}
 	}
@@ -166,6 +167,7 @@ func (s *solver) flexFlow(n *node, inner, bounds [2]float64, full bool) flow {
 		f.first = s.flexBaseline(n, items[first.from:first.to], false)
 		f.last = s.flexBaseline(n, items[last.from:last.to], true)
 	}
+	s.put(items)
 	return f
 }
 
@@ -222,7 +224,7 @@ func (s *solver) flexBase(n *node, it *flexItem, inner, bounds [2]float64) {
 				v = low
 			case fitContent:
 				if !isNaN(inner[m]) {
-					v = math.Min(high, math.Max(low, inner[m]-it.outer(m)-c.sum(m)))
+					v = min(high, max(low, inner[m]-it.outer(m)-c.sum(m)))
 				}
 			}
 			v = s.carry(c, v+c.sum(m), inner)
@@ -251,15 +253,15 @@ func (s *solver) flexBase(n *node, it *flexItem, inner, bounds [2]float64) {
 		}
 		switch {
 		case c.aspect > 0 && !isNaN(cross):
-			least = math.Max(least, c.fromRatio(m, cross))
+			least = max(least, c.fromRatio(m, cross))
 		case c.aspect > 0:
 			bl, bh := s.limits(c, x, inner[x])
 			least = clamp(least, c.transferred(m, bl), c.transferred(m, bh))
 		}
 		if stated := c.used(&c.preferred[m], m, inner[m]); !isNaN(stated) {
-			least = math.Min(least, stated)
+			least = min(least, stated)
 		}
-		it.low = math.Max(it.low, math.Min(least, it.high))
+		it.low = max(it.low, min(least, it.high))
 	}
 	it.hypo = clamp(it.base, it.low, it.high)
 }
@@ -343,7 +345,7 @@ func (s *solver) flexLengths(items []flexItem, m uint8, room float64) {
 				factors += it.n.grow
 			} else {
 				factors += it.n.shrink
-				scaled += it.n.shrink * math.Max(0, it.base-it.n.sum(m))
+				scaled += it.n.shrink * max(0, it.base-it.n.sum(m))
 			}
 		}
 		if factors < 1 {
@@ -362,7 +364,7 @@ func (s *solver) flexLengths(items []flexItem, m uint8, room float64) {
 			case growing && factors > 0:
 				size += free * it.n.grow / factors
 			case !growing && scaled > 0:
-				size += free * it.n.shrink * math.Max(0, it.base-it.n.sum(m)) / scaled
+				size += free * it.n.shrink * max(0, it.base-it.n.sum(m)) / scaled
 			}
 			it.main = clamp(size, it.low, it.high)
 			it.tooLow = it.main > size
@@ -450,7 +452,7 @@ func (s *solver) flexLineCross(n *node, line *flexLine, items []flexItem, x uint
 		it := &items[i]
 		outer := it.cross + it.outer(x)
 		if !it.shares(m, x) {
-			line.cross = math.Max(line.cross, outer)
+			line.cross = max(line.cross, outer)
 			continue
 		}
 		up := it.ascent(n, x)
@@ -460,7 +462,7 @@ func (s *solver) flexLineCross(n *node, line *flexLine, items []flexItem, x uint
 			line.first.add(up, outer-up)
 		}
 	}
-	line.cross = math.Max(line.cross, math.Max(line.first.above+line.first.below, line.last.above+line.last.below))
+	line.cross = max(line.cross, max(line.first.above+line.first.below, line.last.above+line.last.below))
 }
 
 // distribute gives where the first of count things goes and what is added
@@ -777,12 +779,12 @@ func (s *solver) flexIntrinsic(n *node, base [2]float64) (low, high float64) {
 			l, h = s.flexible(c, m, l, h)
 		}
 		if m != n.inline {
-			low, high = math.Max(low, l), math.Max(high, h)
+			low, high = max(low, l), max(high, h)
 			continue
 		}
 		high += h
 		if n.wrap {
-			low = math.Max(low, l)
+			low = max(low, l)
 		} else {
 			low += l
 		}
@@ -793,7 +795,7 @@ func (s *solver) flexIntrinsic(n *node, base [2]float64) (low, high float64) {
 			low += gaps
 		}
 	}
-	return math.Max(0, low), math.Max(0, math.Max(low, high))
+	return max(0, low), max(0, max(low, high))
 }
 
 // flexStretch gives the block size an item will be stretched to; NaN when it
@@ -830,17 +832,17 @@ func (s *solver) flexible(c *node, m uint8, low, high float64) (float64, float64
 	least, most := s.limits(c, m, nan)
 	if c.min[m].kind == auto && !c.scrolls[m] && c.inline == m {
 		content, _ := s.intrinsicOf(c, nan)
-		least = math.Max(least, math.Min(content+c.sum(m), most))
+		least = max(least, min(content+c.sum(m), most))
 		if stated := c.used(&c.preferred[m], m, nan); !isNaN(stated) {
-			least = math.Min(least, math.Max(stated, c.sum(m)))
+			least = min(least, max(stated, c.sum(m)))
 		}
 	}
 	v = clamp(v, least, most) + margins[m][0] + margins[m][1]
 	if c.shrink == 0 {
-		low, high = math.Max(low, v), math.Max(high, v)
+		low, high = max(low, v), max(high, v)
 	}
 	if c.grow == 0 {
-		low, high = math.Min(low, v), math.Min(high, v)
+		low, high = min(low, v), min(high, v)
 	}
 	return low, high
 }
@@ -871,7 +873,7 @@ func (s *solver) flexIntrinsicColumns(n *node) (low, high float64) {
 		s.flexBase(n, it, inner, [2]float64{0, math.Inf(1)})
 		outer := it.hypo + it.outer(b)
 		l, h := s.contribution(it.n, n.inline, inner, nan)
-		low = math.Max(low, l)
+		low = max(low, l)
 		if k > 0 && used+gap+outer > room+slack {
 			high += widest + across
 			used, widest = 0, 0
@@ -879,7 +881,7 @@ func (s *solver) flexIntrinsicColumns(n *node) (low, high float64) {
 			used += gap
 		}
 		used += outer
-		widest = math.Max(widest, h)
+		widest = max(widest, h)
 	}
-	return math.Max(0, low), math.Max(0, math.Max(low, high+widest))
+	return max(0, low), max(0, max(low, high+widest))
 }

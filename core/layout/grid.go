@@ -118,7 +118,7 @@ func (g *gridRun) template(l int, bounds [2]float64) (tracks []track, fit [2]int
 				if isNaN(v) {
 					v = t.min.resolve(room)
 				} else if low := t.min.resolve(room); !isNaN(low) {
-					v = math.Max(v, low)
+					v = max(v, low)
 				}
 				if !isNaN(v) {
 					sum += v
@@ -127,7 +127,7 @@ func (g *gridRun) template(l int, bounds [2]float64) (tracks []track, fit [2]int
 			return sum + g.gap[l]*float64(len(tracks))
 		}
 		fixed := size(list.before) + size(list.after) - g.gap[l]
-		each := math.Max(1, size(list.repeat))
+		each := max(1, size(list.repeat))
 		if isNaN(room) { // enough to fill the minimum
 			count = int(math.Ceil((least-fixed)/each - 1e-6))
 		} else {
@@ -519,7 +519,7 @@ func (g *gridRun) finish(it *gridItem) {
 	outer := func(axis uint8) float64 { return it.margin[axis][0] + it.margin[axis][1] }
 	if fills(b) {
 		low, high := g.s.limits(c, b, base[b])
-		size[b] = clamp(math.Max(c.sum(b), room[b]-outer(b)), low, high)
+		size[b] = clamp(max(c.sum(b), room[b]-outer(b)), low, high)
 	}
 	if fills(i) {
 		low, high := g.s.limits(c, i, base[i])
@@ -567,7 +567,7 @@ func (g *gridRun) selfAlign(it *gridItem, l int, free float64) float64 {
 	case alignCenter:
 		return free / 2
 	case alignLastBaseline: // it falls back to a safe end
-		return math.Max(0, free)
+		return max(0, free)
 	case alignEnd, alignFlexEnd:
 		return free
 	case alignSelfStart, alignSelfEnd:
@@ -726,7 +726,7 @@ func (s *solver) gridIntrinsic(n *node, inner [2]float64) (low, high float64) {
 			high = total
 		}
 	}
-	return low, math.Max(low, high)
+	return low, max(low, high)
 }
 
 func (g *gridRun) keepAreas() {
@@ -835,6 +835,6 @@ func (s *solver) areaOf(h, n *node, origin, room *[2]float64) {
 		} else {
 			origin[axis] += low
 		}
-		room[axis] = math.Max(0, high-low)
+		room[axis] = max(0, high-low)
 	}
 }

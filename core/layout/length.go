@@ -82,9 +82,9 @@ func (f *function) resolve(base float64) float64 {
 		w := f.args[i+1].resolve(base)
 		switch f.name {
 		case 'm':
-			v = math.Min(v, w)
+			v = min(v, w)
 		case 'M':
-			v = math.Max(v, w)
+			v = max(v, w)
 		case '+':
 			v += w
 		}
@@ -151,9 +151,9 @@ func (m *measures) unit(name string) (float64, bool) {
 	case "vb":
 		return viewBlock / 100, true
 	case "vmin":
-		return math.Min(m.viewWidth, m.viewHeight) / 100, true
+		return min(m.viewWidth, m.viewHeight) / 100, true
 	case "vmax":
-		return math.Max(m.viewWidth, m.viewHeight) / 100, true
+		return max(m.viewWidth, m.viewHeight) / 100, true
 	case "cqw":
 		return m.queryWidth / 100, true
 	case "cqh":
@@ -163,9 +163,9 @@ func (m *measures) unit(name string) (float64, bool) {
 	case "cqb":
 		return queryBlock / 100, true
 	case "cqmin":
-		return math.Min(m.queryWidth, m.queryHeight) / 100, true
+		return min(m.queryWidth, m.queryHeight) / 100, true
 	case "cqmax":
-		return math.Max(m.queryWidth, m.queryHeight) / 100, true
+		return max(m.queryWidth, m.queryHeight) / 100, true
 	}
 	return 0, false
 }
@@ -262,7 +262,7 @@ func readNumber(text string, m *measures) (sum, error) {
 	if err != nil || math.IsInf(v, 0) || isNaN(v) || end == 0 || strings.ContainsAny(text[:end], "xXpP_iInN") {
 		return sum{}, fmt.Errorf("%q is not a length", text)
 	}
-	v = math.Max(-largest, math.Min(largest, v))
+	v = max(-largest, min(largest, v))
 	switch unit := strings.ToLower(text[end:]); unit {
 	case "":
 		return sum{number: v, isNumber: true}, nil
@@ -393,9 +393,9 @@ func combine(how byte, a, b sum) (sum, error) {
 	pick := func(x, y float64) float64 {
 		switch how {
 		case 'm':
-			return math.Min(x, y)
+			return min(x, y)
 		case 'M':
-			return math.Max(x, y)
+			return max(x, y)
 		}
 		return x + y
 	}

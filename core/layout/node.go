@@ -66,25 +66,32 @@ type Options struct {
 // node is a box while it is laid out. Arrays of two are by axis, horizontal
 // first; of two by two by axis and edge.
 type node struct {
-	style
-	typeface  typeface
-	source    *Node
 	parent    *node
 	children  []*node // anonymous ones included, those not displayed left out
 	text      *font.Text
-	lines     int
-	outer     float64 // inline size of what its percentages refer to
-	ratioed   bool    // it or something in it has an aspect ratio
-	automatic bool    // its block size follows from its content or ratio
-	textSize  float64 // longest line, px
 	bfc       bool    // margins of children stay within
 	cb        uint8   // inline axis of the parent, which percentages of edges refer to
+	ratioed   bool    // it or something in it has an aspect ratio
+	automatic bool    // its block size follows from its content or ratio
+	plain     bool    // its edges and margins refer to nothing
+	outer     float64 // inline size of what its percentages refer to
 
-	pos  [2]float64    // border box from the parent's border box
-	at   [2]float64    // border box from the root's
-	size [2]float64    // border box
-	edge [2][2]float64 // border and padding, while it is laid out
-	laid [2][2]float64 // the same, in the end
+	edge  [2][2]float64 // border and padding, while it is laid out
+	still [2][2]float64 // margins, of a plain box
+	size  [2]float64    // border box
+	pos   [2]float64    // border box from the parent's border box
+
+	style
+
+	done      bool
+	performed space
+	result    outcome
+	memo      [2]memo
+	next      uint8
+	intrinsic [2]intrinsicMemo
+
+	at   [2]float64    // border box from the page's
+	laid [2][2]float64 // border and padding, in the end
 
 	// Where a box out of flow would have gone: a rectangle from the parent's
 	// border box, and 0 low end, 1 middle, 2 high end.
@@ -94,13 +101,10 @@ type node struct {
 	hypoSafe  [2]bool
 	areas     *gridAreas
 	area      [2]float64 // of a grid item: what its insets refer to
-
-	memo      [3]memo
-	next      uint8
-	performed space
-	result    outcome
-	done      bool
-	intrinsic [2]intrinsicMemo
+	lines     int
+	textSize  float64 // longest line, px
+	typeface  typeface
+	source    *Node
 }
 
 // tree is what a solver works on.
@@ -136,6 +140,7 @@ type builder struct {
 	options Options
 	tree    *tree
 	found   *problem.List
+	pool    []node               // boxes that lie side by side in memory
 	queried map[*Node][2]float64 // content sizes of size containers, once known
 }
 
@@ -207,7 +212,12 @@ func (b *builder) node(source *Node, parent *node, pointer string, depth int) {
 
 // box makes a box with what it inherits.
 func (b *builder) box(parent *node) *node {
-	n := &node{parent: parent}
+	if len(b.pool) == 0 {
+		b.pool = make([]node, min(256, 16+len(b.tree.nodes)))
+	}
+	n := &b.pool[0]
+	b.pool = b.pool[1:]
+	n.parent = parent
 	if parent == nil {
 		n.style = initial(b.options.Fonts, b.options.RootFont)
 		n.typeface = typeface{weight: 400, ratio: nan}
@@ -226,6 +236,14 @@ func (b *builder) box(parent *node) *node {
 func (b *builder) settle(n *node) {
 	p := n.parent
 	n.cb = p.inline
+	n.plain = true
+	for axis := range 2 {
+		for e := range 2 {
+			n.edge[axis][e] = n.border[axis][e] + max(0, n.padding[axis][e].orZero(0))
+			n.still[axis][e] = n.margin[axis][e].orZero(0)
+			n.plain = n.plain && !n.padding[axis][e].relative() && !n.margin[axis][e].relative()
+		}
+	}
 	n.bfc = n.contains || n.position == absolute || p.display != displayBlock || p.inline != n.inline || p.reversed[n.block()] != n.reversed[n.block()]
 }
 

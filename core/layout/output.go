@@ -17,7 +17,7 @@ func (t *tree) boxes(out map[*Node]*Box) {
 		x, y := n.at[0]-origin[0], n.at[1]-origin[1]
 		b := &Box{X: round(x), Y: round(y), Width: round(n.size[0]), Height: round(n.size[1]), Lines: n.lines}
 		b.Content = Rect{round(x + n.laid[0][0]), round(y + n.laid[1][0]),
-			round(math.Max(0, n.size[0]-n.laid[0][0]-n.laid[0][1])), round(math.Max(0, n.size[1]-n.laid[1][0]-n.laid[1][1]))}
+			round(max(0, n.size[0]-n.laid[0][0]-n.laid[0][1])), round(max(0, n.size[1]-n.laid[1][0]-n.laid[1][1]))}
 		if first := n.result.first; !isNaN(first) {
 			if n.reversed[n.block()] {
 				first = n.size[n.block()] - first
@@ -61,7 +61,7 @@ func (n *node) measureReach(reach map[*node][2]float64) {
 	// A box whose content is cut off reaches no further than its own edge.
 	far := reach[n]
 	for axis := range 2 {
-		out[axis] = math.Max(out[axis], far[axis])
+		out[axis] = max(out[axis], far[axis])
 	}
 	reach[n] = out
 	holder := n.parent
@@ -79,10 +79,10 @@ func (n *node) measureReach(reach map[*node][2]float64) {
 		}
 		end := at + n.size[axis]
 		if !n.clips[axis] && n.reversed[axis] == holder.reversed[axis] {
-			end = math.Max(end, at+out[axis])
+			end = max(end, at+out[axis])
 		}
 		r := reach[holder]
-		r[axis] = math.Max(r[axis], end)
+		r[axis] = max(r[axis], end)
 		reach[holder] = r
 	}
 }

@@ -131,15 +131,21 @@ type flow struct {
 
 // edges resolves border and padding.
 func (s *solver) edges(n *node, base float64) {
+	if n.plain {
+		return
+	}
 	for axis := range 2 {
 		for e := range 2 {
-			n.edge[axis][e] = n.border[axis][e] + math.Max(0, n.padding[axis][e].orZero(base))
+			n.edge[axis][e] = n.border[axis][e] + max(0, n.padding[axis][e].orZero(base))
 		}
 	}
 }
 
 // margins resolves margins; auto is 0.
 func (s *solver) margins(n *node, base float64) (m [2][2]float64) {
+	if n.plain {
+		return n.still
+	}
 	for axis := range 2 {
 		for e := range 2 {
 			m[axis][e] = n.margin[axis][e].orZero(base)
@@ -165,8 +171,8 @@ func (n *node) used(l *length, axis uint8, base float64) float64 {
 	if isNaN(v) {
 		return v
 	}
-	if v = math.Max(v, 0); n.borderBox {
-		return math.Max(v, n.sum(axis))
+	if v = max(v, 0); n.borderBox {
+		return max(v, n.sum(axis))
 	}
 	return v + n.sum(axis)
 }
@@ -175,6 +181,9 @@ func (n *node) used(l *length, axis uint8, base float64) float64 {
 // properties. Keywords count along the inline axis; auto is no limit.
 func (s *solver) limits(n *node, axis uint8, base float64) (low, high float64) {
 	low, high = n.sum(axis), math.Inf(1)
+	if n.max[axis].kind == none && n.min[axis].kind == auto {
+		return low, high
+	}
 	if v := n.used(&n.max[axis], axis, base); !isNaN(v) {
 		high = v
 	} else if axis == n.inline && n.max[axis].kind >= minContent && n.max[axis].kind <= fitContent {
@@ -200,7 +209,7 @@ func (s *solver) limits(n *node, axis uint8, base float64) (low, high float64) {
 }
 
 // clamp applies limits; the lower one wins (CSS Sizing 3, 5.2).
-func clamp(v, low, high float64) float64 { return math.Max(low, math.Min(v, high)) }
+func clamp(v, low, high float64) float64 { return max(low, min(v, high)) }
 
 // fromRatio gives the border-box size along an axis that the preferred aspect
 // ratio makes of the one across (CSS Sizing 4, 5.1).
@@ -210,9 +219,9 @@ func (n *node) fromRatio(axis uint8, across float64) float64 {
 		ratio = 1 / ratio
 	}
 	if n.borderBox {
-		return math.Max(across*ratio, n.sum(axis))
+		return max(across*ratio, n.sum(axis))
 	}
-	return math.Max(0, across-n.sum(1-axis))*ratio + n.sum(axis)
+	return max(0, across-n.sum(1-axis))*ratio + n.sum(axis)
 }
 
 // inlineSize gives the border-box size of a box along its own inline axis.
@@ -238,7 +247,7 @@ func (s *solver) inlineSize(n *node, avail float64, fill bool, base [2]float64, 
 			case maxContent:
 				v = hi
 			default:
-				v = math.Min(hi, math.Max(lo, avail-n.sum(i)))
+				v = min(hi, max(lo, avail-n.sum(i)))
 			}
 			v += n.sum(i)
 			v = s.carry(n, v, base)
@@ -252,7 +261,7 @@ func (s *solver) inlineSize(n *node, avail float64, fill bool, base [2]float64, 
 			if v = avail; !fill || isNaN(avail) {
 				lo, hi := s.intrinsicOf(n, block)
 				if v = hi; !isNaN(avail) {
-					v = math.Min(hi, math.Max(lo, avail-n.sum(i)))
+					v = min(hi, max(lo, avail-n.sum(i)))
 				}
 				v += n.sum(i)
 			}
@@ -295,7 +304,7 @@ func (s *solver) ratioInline(n *node, base [2]float64, block float64) float64 {
 	// The automatic minimum of a box with a ratio (CSS Sizing 4, 5.1.1).
 	if n.min[i].kind == auto && !n.scrolls[i] {
 		lo, _ := s.intrinsicOf(n, nan)
-		v = math.Max(v, lo+n.sum(i))
+		v = max(v, lo+n.sum(i))
 	}
 	return v
 }
@@ -325,7 +334,7 @@ func (s *solver) layout(n *node, sp space, full bool) outcome {
 	n.outer = sp.base[i]
 	s.edges(n, sp.base[n.cb])
 	inner := [2]float64{nan, nan}
-	inner[i] = math.Max(0, sp.size[i]-n.sum(i))
+	inner[i] = max(0, sp.size[i]-n.sum(i))
 
 	low, high := n.sum(b), math.Inf(1)
 	if !sp.content {
@@ -351,9 +360,9 @@ func (s *solver) layout(n *node, sp space, full bool) outcome {
 		given = nan
 	}
 	if !isNaN(given) {
-		inner[b] = math.Max(0, given-n.sum(b))
+		inner[b] = max(0, given-n.sum(b))
 	}
-	bounds := [2]float64{math.Max(0, low-n.sum(b)), math.Max(0, high-n.sum(b))}
+	bounds := [2]float64{max(0, low-n.sum(b)), max(0, high-n.sum(b))}
 	if !isNaN(size) && isNaN(given) { // a size to fill, which percentages do not see
 		bounds = [2]float64{size - n.sum(b), size - n.sum(b)}
 	}
@@ -368,8 +377,8 @@ func (s *solver) layout(n *node, sp space, full bool) outcome {
 			known = apart(i, inner[i])
 		}
 		natural := s.content(n, known, bounds, false).natural + n.sum(b)
-		if size = math.Max(size, clamp(natural, low, high)); n.display != displayBlock {
-			inner[b] = math.Max(0, size-n.sum(b))
+		if size = max(size, clamp(natural, low, high)); n.display != displayBlock {
+			inner[b] = max(0, size-n.sum(b))
 		}
 	}
 	f := s.content(n, inner, bounds, full)
@@ -402,6 +411,8 @@ func (s *solver) content(n *node, inner, bounds [2]float64, full bool) flow {
 	switch {
 	case n.text != nil:
 		return s.textFlow(n, inner, full)
+	case len(n.children) == 0 && n.display == displayFlex:
+		return flow{natural: clamp(0, bounds[0], bounds[1]), first: nan, last: nan}
 	case n.display == displayFlex:
 		return s.flexFlow(n, inner, bounds, full)
 	case n.display == displayGrid:
@@ -483,6 +494,7 @@ func (s *solver) intrinsicOf(n *node, block float64) (low, high float64) {
 	case n.container[0]:
 	case n.text != nil:
 		low, high = s.textIntrinsic(n)
+	case len(n.children) == 0 && n.display != displayGrid:
 	case n.display == displayFlex:
 		low, high = s.flexIntrinsic(n, inner)
 	case n.display == displayGrid:
@@ -507,7 +519,7 @@ func (n *node) ownBlock() [2]float64 {
 		return [2]float64{nan, nan}
 	}
 	if low := n.used(&n.min[b], b, nan); !isNaN(low) {
-		v = math.Max(v, low)
+		v = max(v, low)
 	}
 	return apart(b, v-n.sum(b))
 }

@@ -60,45 +60,44 @@ const (
 // style is a box's computed style: everything layout needs, in px where it can
 // be said without knowing the containing block.
 type style struct {
-	display    display
-	position   position
-	borderBox  bool
-	inline     uint8   // the axis text runs along (CSS Writing Modes 4, 6)
-	reversed   [2]bool // by axis: the flow starts at the right or bottom edge
-	clips      [2]bool // by axis: overflow is not visible
-	scrolls    [2]bool // by axis: a scroll container, whose automatic minimum size is 0
-	preferred  [2]length
-	min, max   [2]length
-	aspect     float64 // width ÷ height; 0 for none
-	margin     [2][2]length
-	padding    [2][2]length
-	inset      [2][2]length
-	border     [2][2]float64
-	flexColumn bool
-	flexBack   bool // row-reverse, column-reverse
-	wrap       bool
-	wrapBack   bool
-	grow       float64
-	shrink     float64
-	basis      length
-	gap        [2]length // between columns, between rows; by logical axis, inline first
-	order      int
-
+	display                              display
+	position                             position
+	inline                               uint8   // the axis text runs along (CSS Writing Modes 4, 6)
+	reversed                             [2]bool // by axis: the flow starts at the right or bottom edge
+	borderBox                            bool
+	clips                                [2]bool // by axis: overflow is not visible
+	scrolls                              [2]bool // by axis: a scroll container, whose automatic minimum size is 0
+	contains                             bool    // establishes a formatting context of its own
+	container                            [2]bool // by logical axis: a size container
+	flexColumn                           bool
+	flexBack                             bool // row-reverse, column-reverse
+	wrap                                 bool
+	wrapBack                             bool
 	justifyContent, alignContent         align
 	justifyItems, alignItems             align
 	justifySelf, alignSelf               align
 	safeJustify, safeAlign, safeSelf     bool // "safe": overflow falls back to start
 	safeJustifySelf                      bool
 	safeItems                            [2]bool // of justify-items, align-items
+	breakWord, anywhere, breakAll, keepW bool
+	order                                int
+	grow                                 float64
+	shrink                               float64
+	aspect                               float64 // width ÷ height; 0 for none
+	basis                                length
+	preferred                            [2]length // width and height
+	min, max                             [2]length
+	margin                               [2][2]length
+	gap                                  [2]length // between columns, between rows; by logical axis, inline first
+	border                               [2][2]float64
+	padding                              [2][2]length
+	inset                                [2][2]length
 	grid                                 *gridStyle
 	place                                [2]placement // column, row
 	face                                 *font.Face
 	fontSize, lineHeight, letter, word   float64 // px; a lineHeight below 0 is normal
 	indent                               length
 	whiteSpace                           string
-	breakWord, anywhere, breakAll, keepW bool
-	container                            [2]bool // by logical axis: a size container
-	contains                             bool    // establishes a formatting context of its own
 }
 
 // block is the axis boxes stack along.

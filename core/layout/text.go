@@ -71,7 +71,7 @@ func (n *node) breakLines(width float64) (lines int, longest float64) {
 	used, start := indent, true // with the white space so far
 	end := func(bare float64) {
 		lines++
-		longest = math.Max(longest, bare)
+		longest = max(longest, bare)
 	}
 	last := indent
 	for i := range n.text.Pieces {
@@ -83,7 +83,7 @@ func (n *node) breakLines(width float64) (lines int, longest float64) {
 				used, start = 0, true
 			}
 			if (n.breakWord && start || n.breakAll) && used+bare > width {
-				used, start = n.breakInside(p, used, start, width, end)
+				used = n.breakInside(p, used, start, width, end)
 				last = used
 				used += spaced - bare
 				start = false
@@ -109,7 +109,7 @@ func (n *node) breakLines(width float64) (lines int, longest float64) {
 }
 
 // breakInside breaks between any two characters of a piece.
-func (n *node) breakInside(p *font.Piece, used float64, start bool, width float64, end func(float64)) (float64, bool) {
+func (n *node) breakInside(p *font.Piece, used float64, start bool, width float64, end func(float64)) float64 {
 	for i := p.Start; i < p.Last; {
 		// Kerning joins a character to the next one, unless a line ends there.
 		j, w, last := i+1, n.text.Advance[i], n.text.Alone[i]-n.text.Advance[i]
@@ -123,7 +123,7 @@ func (n *node) breakInside(p *font.Piece, used float64, start bool, width float6
 			j++
 		}
 		size := w*n.fontSize + count*n.letter
-		if !start && used+size+math.Max(0, last)*n.fontSize > width {
+		if !start && used+size+max(0, last)*n.fontSize > width {
 			end(used)
 			used = 0
 		}
@@ -131,7 +131,7 @@ func (n *node) breakInside(p *font.Piece, used float64, start bool, width float6
 		start = false
 		i = j
 	}
-	return used, start
+	return used
 }
 
 // sticks tells whether a character stays with the one before it where words are
@@ -148,7 +148,7 @@ func (s *solver) textIntrinsic(n *node) (low, high float64) {
 		bare, spaced := n.pieceWidth(p)
 		last = line + bare
 		line += spaced
-		high = math.Max(high, last)
+		high = max(high, last)
 		if p.Forced {
 			line = 0
 		}
@@ -163,11 +163,11 @@ func (s *solver) textIntrinsic(n *node) (low, high float64) {
 				if n.text.Starts[at] {
 					unit += n.letter
 				}
-				low = math.Max(low, unit+math.Max(n.text.Alone[at], n.text.Advance[at])*n.fontSize)
+				low = max(low, unit+max(n.text.Alone[at], n.text.Advance[at])*n.fontSize)
 				unit += n.text.Advance[at] * n.fontSize
 			}
 		default:
-			low = math.Max(low, bare)
+			low = max(low, bare)
 		}
 	}
 	if !n.wraps() {

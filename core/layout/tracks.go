@@ -52,10 +52,10 @@ func (g *gridRun) size(l int, room float64, minimal, stretch bool, bounds [2]flo
 		t.track.min, t.track.max = low, high
 		t.base, t.limit, t.grows = 0, math.Inf(1), false
 		if low.kind == fixed {
-			t.base = math.Max(0, low.resolve(room))
+			t.base = max(0, low.resolve(room))
 		}
 		if high.kind == fixed {
-			t.limit = math.Max(t.base, high.resolve(room))
+			t.limit = max(t.base, high.resolve(room))
 		}
 		flexible = flexible || high.kind == fraction
 	}
@@ -122,7 +122,7 @@ func (g *gridRun) maximize(l int, free float64) {
 		for k := range tracks {
 			t := &tracks[k]
 			if t.limit > t.base {
-				add := math.Min(share, t.limit-t.base)
+				add := min(share, t.limit-t.base)
 				t.base += add
 				free -= add
 			}
@@ -141,7 +141,7 @@ func (g *gridRun) expand(l int, room float64, minimal bool, least float64) {
 	default:
 		for k := range tracks {
 			if f, ok := tracks[k].factor(); ok {
-				fraction = math.Max(fraction, tracks[k].base/math.Max(1, f))
+				fraction = max(fraction, tracks[k].base/max(1, f))
 			}
 		}
 		for _, it := range g.items {
@@ -153,13 +153,13 @@ func (g *gridRun) expand(l int, room float64, minimal bool, least float64) {
 			for k := 1; k < len(spanned); k++ {
 				high -= spanned[k].gap
 			}
-			fraction = math.Max(fraction, findFractionOnly(spanned, high))
+			fraction = max(fraction, findFractionOnly(spanned, high))
 		}
 		// What the container's minimum asks for.
 		sum := 0.0
 		for k := range tracks {
 			if f, ok := tracks[k].factor(); ok {
-				sum += math.Max(tracks[k].base, fraction*f)
+				sum += max(tracks[k].base, fraction*f)
 			} else {
 				sum += tracks[k].base
 			}
@@ -171,7 +171,7 @@ func (g *gridRun) expand(l int, room float64, minimal bool, least float64) {
 	}
 	for k := range tracks {
 		if f, ok := tracks[k].factor(); ok {
-			tracks[k].base = math.Max(tracks[k].base, fraction*f)
+			tracks[k].base = max(tracks[k].base, fraction*f)
 		}
 	}
 }
@@ -203,7 +203,7 @@ func findFractionOnly(tracks []gridTrack, room float64) float64 {
 				factors += tracks[k].track.max.px
 			}
 		}
-		size := left / math.Max(1, factors)
+		size := left / max(1, factors)
 		again := false
 		for k := range tracks {
 			t := &tracks[k]
@@ -212,7 +212,7 @@ func findFractionOnly(tracks []gridTrack, room float64) float64 {
 			}
 		}
 		if !again {
-			return math.Max(0, size)
+			return max(0, size)
 		}
 	}
 }
@@ -229,7 +229,7 @@ func (g *gridRun) contribution(it *gridItem, l int) (low, high float64) {
 			g.s.edges(c, nan)
 			b := g.axis(1)
 			low, high := g.s.limits(c, b, nan)
-			height = clamp(math.Max(c.sum(b), g.area(it, 1)-m[b][0]-m[b][1]), low, high)
+			height = clamp(max(c.sum(b), g.area(it, 1)-m[b][0]-m[b][1]), low, high)
 		}
 		return g.s.contribution(c, axis, [2]float64{nan, nan}, height)
 	}
@@ -280,7 +280,7 @@ func (g *gridRun) minimum(it *gridItem, l int, room float64) float64 {
 			most += spanned[k].gap
 		}
 	}
-	return math.Min(low, math.Max(most, c.sum(axis)+margins))
+	return min(low, max(most, c.sum(axis)+margins))
 }
 
 // intrinsicTracks resolves intrinsic track sizes (12.5).
@@ -360,7 +360,7 @@ func (g *gridRun) intrinsicTracks(l int, room float64) {
 		apply(func(t *gridTrack) bool { return t.track.min.kind == minContent || t.track.min.kind == maxContent }, low, false, contentMinimums)
 		apply(func(t *gridTrack) bool { return t.track.min.kind == maxContent }, high, false, maxContentMinimums)
 		for k := range tracks {
-			tracks[k].limit = math.Max(tracks[k].limit, tracks[k].base)
+			tracks[k].limit = max(tracks[k].limit, tracks[k].base)
 		}
 		if flexible {
 			continue
@@ -429,7 +429,7 @@ func (g *gridRun) distribute(spanned []gridTrack, size float64, limits bool, pha
 			if t.grows || math.IsInf(t.limit, 1) {
 				if t.track.max.kind == fitContent {
 					if v := (&length{kind: fixed, px: t.track.max.px, percent: t.track.max.percent, fn: t.track.max.fn}).resolve(room); !isNaN(v) {
-						return math.Max(0, v-value(t))
+						return max(0, v-value(t))
 					}
 				}
 				return math.Inf(1)
@@ -439,7 +439,7 @@ func (g *gridRun) distribute(spanned []gridTrack, size float64, limits bool, pha
 		most := t.limit
 		if t.track.max.kind == fitContent {
 			if v := (&length{kind: fixed, px: t.track.max.px, percent: t.track.max.percent, fn: t.track.max.fn}).resolve(room); !isNaN(v) {
-				most = math.Min(most, math.Max(v, t.base))
+				most = min(most, max(v, t.base))
 			}
 		}
 		return most - t.base
@@ -466,7 +466,7 @@ func (g *gridRun) distribute(spanned []gridTrack, size float64, limits bool, pha
 					part = share * weight(k) / weights
 				}
 				if left := bound(k) - increase[k]; part >= left {
-					part = math.Max(0, left)
+					part = max(0, left)
 					frozen[k], froze = true, true
 				}
 				increase[k] += part
@@ -512,7 +512,7 @@ func (g *gridRun) distribute(spanned []gridTrack, size float64, limits bool, pha
 				t := &spanned[k]
 				if t.track.max.kind == fitContent {
 					if v := (&length{kind: fixed, px: t.track.max.px, percent: t.track.max.percent, fn: t.track.max.fn}).resolve(room); !isNaN(v) {
-						return math.Max(0, v-value(t))
+						return max(0, v-value(t))
 					}
 				}
 				return math.Inf(1)
@@ -521,6 +521,6 @@ func (g *gridRun) distribute(spanned []gridTrack, size float64, limits bool, pha
 		grow(beyond, endless)
 	}
 	for k := range spanned {
-		spanned[k].planned = math.Max(spanned[k].planned, increase[k])
+		spanned[k].planned = max(spanned[k].planned, increase[k])
 	}
 }

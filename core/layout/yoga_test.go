@@ -11,7 +11,11 @@ import (
 )
 
 // plainFlex makes a tree of flex boxes with what yoga-layout and CSS both have.
-// It has no automatic minimum size, so every box says 0 (CSS Flexbox 1, 4.5).
+// It has no automatic minimum size, so every box says 0 (CSS Flexbox 1, 4.5). It
+// also reads CSS otherwise, and Chromium as we do, where a flex basis meets
+// content, growth factors sum to less than 1, and where boxes shrink (by their
+// outer size there, by their inner one in 9.7), or overflow (no safe fallback
+// there).
 func plainFlex(r *rand.Rand, depth, width int) *Node {
 	n := &Node{Style: map[string]string{"display": "flex", "min-width": "0px", "min-height": "0px", "box-sizing": "border-box"}}
 	pick := func(p float64, property string, values ...string) {
@@ -23,13 +27,11 @@ func plainFlex(r *rand.Rand, depth, width int) *Node {
 	pick(0.3, "gap", "4px", "8px")
 	pick(0.3, "padding", "4px", "12px")
 	pick(0.3, "margin", "2px", "6px")
-	pick(0.4, "justify-content", "start", "end", "center", "space-between", "space-around", "space-evenly")
+	pick(0.4, "justify-content", "flex-start", "flex-end", "center", "space-between")
 	pick(0.3, "align-items", "stretch", "start", "end", "center")
 	pick(0.2, "align-self", "stretch", "start", "end", "center")
-	pick(0.5, "flex-grow", "1", "2", "0.5")
-	pick(0.3, "flex-shrink", "0", "2")
-	pick(0.2, "flex-basis", "40px", "100px", "0px")
-	pick(0.15, "max-width", "120px", "60px")
+	pick(0.5, "flex-grow", "1", "2")
+	n.Style["flex-shrink"] = "0"
 	if depth == 0 {
 		n.Style["width"] = fmt.Sprintf("%dpx", 10+r.IntN(120))
 		n.Style["height"] = fmt.Sprintf("%dpx", 10+r.IntN(60))
@@ -48,7 +50,6 @@ func TestFlexAgreesWithYoga(t *testing.T) {
 		n := plainFlex(rand.New(rand.NewPCG(uint64(seed), 1)), 1+seed%3, 4)
 		n.Style["width"] = "640px"
 		delete(n.Style, "margin")
-		delete(n.Style, "max-width")
 		trees = append(trees, n)
 	}
 	answers := reference.Ask[[][]measured](t, "yoga.mjs", map[string]any{"task": "solve", "trees": trees, "width": viewWidth})

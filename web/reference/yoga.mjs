@@ -10,8 +10,8 @@ config.setPointScaleFactor(0); // no rounding to whole px
 
 const align = { stretch: Align.Stretch, start: Align.FlexStart, end: Align.FlexEnd, center: Align.Center };
 const justify = {
-  start: Justify.FlexStart, end: Justify.FlexEnd, center: Justify.Center,
-  "space-between": Justify.SpaceBetween, "space-around": Justify.SpaceAround, "space-evenly": Justify.SpaceEvenly,
+  "flex-start": Justify.FlexStart, "flex-end": Justify.FlexEnd, center: Justify.Center,
+  "space-between": Justify.SpaceBetween,
 };
 const direction = { row: FlexDirection.Row, column: FlexDirection.Column, "row-reverse": FlexDirection.RowReverse, "column-reverse": FlexDirection.ColumnReverse };
 const value = (text) => (text.endsWith("%") ? text : parseFloat(text));
@@ -39,7 +39,7 @@ const set = {
 
 function build(node) {
   const out = Yoga.Node.create(config);
-  for (const [property, v] of Object.entries(node.style)) set[property](out, v);
+  for (const [property, v] of Object.entries(node.style ?? {})) set[property](out, v);
   (node.children ?? []).forEach((c, i) => out.insertChild(build(c), i));
   return out;
 }
