@@ -5,6 +5,7 @@ package layout
 
 import (
 	"fmt"
+	"maps"
 	"strings"
 
 	"cobrik/core/font"
@@ -15,11 +16,19 @@ import (
 // A box is as an HTML div: a block, unless its style says otherwise. Text comes
 // before the children.
 type Node struct {
-	Name     string            `json:"name,omitempty"`
-	Style    map[string]string `json:"style,omitempty"`
-	Text     string            `json:"text,omitempty"`
-	Children []*Node           `json:"children,omitempty"`
-	Box      *Box              `json:"box,omitempty"` // in a solution
+	Name     string   `json:"name,omitempty"`
+	Style    Style    `json:"style,omitempty"`
+	At       []Switch `json:"at,omitempty"` // styles from a width on, narrowest first
+	Text     string   `json:"text,omitempty"`
+	Children []*Node  `json:"children,omitempty"`
+	Box      *Box     `json:"box,omitempty"` // in a solution
+}
+
+// Switch is a style that holds from a width on. Later ones win.
+type Switch struct {
+	From      float64 `json:"from"`                // px of the viewport, or of the nearest size container
+	Container bool    `json:"container,omitempty"` // whether From is a container's width
+	Style     Style   `json:"style"`
 }
 
 // Box is where a node was laid out.
@@ -169,7 +178,7 @@ func (b *builder) node(source *Node, parent *node, pointer string, depth int) {
 		},
 	}
 	c.parent = &parent.style
-	list := declarations(source.Style)
+	list := declarations(b.said(source, measures.queryWidth))
 	c.apply(list)
 	for _, d := range list {
 		if d.property == "display" && d.value == "none" {
@@ -208,6 +217,24 @@ func (b *builder) node(source *Node, parent *node, pointer string, depth int) {
 		}
 		b.node(child, n, at, depth+1)
 	}
+}
+
+// said gives a node's style at the widths it is laid out in.
+func (b *builder) said(n *Node, query float64) Style {
+	if len(n.At) == 0 {
+		return n.Style
+	}
+	out := maps.Clone(n.Style)
+	if out == nil {
+		out = Style{}
+	}
+	b.tree.relies = true
+	for _, s := range n.At {
+		if s.Container && query >= s.From || !s.Container && b.options.Width >= s.From {
+			maps.Copy(out, s.Style)
+		}
+	}
+	return out
 }
 
 // box makes a box with what it inherits.

@@ -18,3 +18,8 @@ var Contract []byte
 //
 //go:embed project-1.schema.json
 var Project []byte
+
+// Layout is the schema of a layout tree, which commands read and write.
+//
+//go:embed layout-1.schema.json
+var Layout []byte
