@@ -1,0 +1,265 @@
+package layout
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"cobrik/core/design"
+	"cobrik/core/problem"
+)
+
+// Kinds of containers, named as the primitives are.
+const (
+	Leaf    = "leaf"
+	Stack   = "stack"
+	Row     = "row"
+	Wrap    = "wrapping row"
+	Grid    = "grid"
+	Split   = "split"
+	Overlay = "overlay"
+)
+
+// Sizing of a box along an axis, as in a design document.
+const (
+	Fixed   = "fixed"
+	Content = "content"
+	Fill    = "fill"
+)
+
+// Part is one box of an inferred tree: a drawn layer, or a container around
+// some.
+type Part struct {
+	Kind       string    `json:"kind"`
+	Name       string    `json:"name"`
+	Layer      string    `json:"layer,omitempty"`  // id of the drawn layer; of a container's paint, when it has one
+	Bounds     Rect      `json:"bounds"`           // as drawn, from the root's
+	Text       bool      `json:"text,omitempty"`   // a text layer
+	Gap        float64   `json:"gap,omitempty"`    // between children along; negative when they overlap
+	Across     float64   `json:"across,omitempty"` // between the lines of a grid or wrapping row
+	Padding    Sides     `json:"padding,omitzero"`
+	Align      string    `json:"align,omitempty"`      // of children across
+	Distribute string    `json:"distribute,omitempty"` // of children along: start, center, end, space-between
+	Columns    int       `json:"columns,omitempty"`    // of a grid
+	Fraction   string    `json:"fraction,omitempty"`   // of a split
+	Width      string    `json:"width"`                // fixed, content or fill
+	Height     string    `json:"height"`
+	Self       string    `json:"self,omitempty"` // alignment of its own, where it is not its parent's
+	Pin        *Pin      `json:"pin,omitempty"`  // of a layer over its overlay's first
+	Residual   float64   `json:"residual"`       // px between drawn and solved, the furthest edge of it
+	Others     []Reading `json:"others,omitempty"`
+	Children   []*Part   `json:"children,omitempty"`
+
+	layer *design.Layer
+	order int
+	same  string // names the layer in both drawings of a pair
+	rank  int    // place among its siblings in the narrow drawing, when the order differs there; from 1
+	tight Rect   // what the children cover
+}
+
+// Sides are lengths of the four sides.
+type Sides struct {
+	Top    float64 `json:"top"`
+	Right  float64 `json:"right"`
+	Bottom float64 `json:"bottom"`
+	Left   float64 `json:"left"`
+}
+
+// Pin says which edges of the overlay a layer keeps its distance from.
+type Pin struct {
+	Horizontal string  `json:"horizontal"` // left, right or center
+	Vertical   string  `json:"vertical"`   // top, bottom or center
+	X          float64 `json:"x"`          // px inwards from that edge; from the middle for center
+	Y          float64 `json:"y"`
+}
+
+// Reading is another way to read a container, and why it was not taken.
+type Reading struct {
+	Kind string `json:"kind"`
+	Why  string `json:"why"`
+}
+
+// Inference is a tree with its proof.
+type Inference struct {
+	Root     *Part    `json:"root"`
+	Residual float64  `json:"residual"` // px, the largest in the tree
+	Untidy   []string `json:"untidy"`   // what is drawn beside its place
+}
+
+// tolerance is how many px a layer may be beside its place and still be read as
+// in it.
+const tolerance = 2.0
+
+// Infer reads containers from layers with bounds and no flow. choices names
+// another kind for containers, by Part.Key. The inference is nil on an error.
+func Infer(root *design.Layer, choices map[string]string) (*Inference, problem.List) {
+	var found problem.List
+	in := inferrer{choices: choices, groups: map[string]string{}}
+	var leaves []*Part
+	var collect func(l *design.Layer, x, y float64, depth int)
+	collect = func(l *design.Layer, x, y float64, depth int) {
+		if depth > MaxDepth {
+			found.Errorf("infer-depth", "", "flatten the groups", "the layer %s is nested deeper than %d", l.ID, MaxDepth)
+			return
+		}
+		if l.Hidden {
+			return
+		}
+		x, y = x+l.Bounds.X, y+l.Bounds.Y
+		before := len(leaves)
+		if l.Kind != design.Group && (l.Kind != design.Box || len(l.Children) == 0 || l.Fill != "" || l.Stroke != nil) {
+			leaves = append(leaves, &Part{Kind: Leaf, Name: l.Name, Layer: l.ID, Bounds: Rect{x, y, l.Bounds.Width, l.Bounds.Height},
+				Text: l.Kind == design.Text, Width: Fixed, Height: Fixed, layer: l, order: len(leaves)})
+		}
+		for _, c := range l.Children {
+			collect(c, x, y, depth+1)
+		}
+		if len(l.Children) > 0 && !l.HasDefaultName() {
+			in.groups[keyOf(leaves[before:])] = l.Name
+		}
+	}
+	at := root.Bounds
+	collect(root, -at.X, -at.Y, 0)
+	if len(leaves) == 0 {
+		found.Errorf("infer-empty", "", "draw something, or unhide it", "the layer %s shows nothing", root.ID)
+	}
+	for _, l := range leaves {
+		for _, v := range []float64{l.Bounds.X, l.Bounds.Y, l.Bounds.Width, l.Bounds.Height} {
+			if isNaN(v) || math.Abs(v) > largest {
+				found.Errorf("infer-bounds", "", "give it bounds in px", "the layer %s has bounds out of range", l.Layer)
+			}
+		}
+		if l.Bounds.Width < 0 || l.Bounds.Height < 0 {
+			found.Errorf("infer-bounds", "", "give it a width and height of 0 or more", "the layer %s has a negative size", l.Layer)
+		}
+	}
+	if found.Failed() {
+		return nil, found
+	}
+	tree := frame(in.read(leaves), Rect{0, 0, at.Width, at.Height})
+	arrange(tree)
+	out := &Inference{Root: tree}
+	out.prove()
+	in.name(tree)
+	return out, found
+}
+
+// Key identifies a container by what is in it.
+func (p *Part) Key() string {
+	var leaves []*Part
+	p.walk(func(q *Part) {
+		if q.Layer != "" {
+			leaves = append(leaves, q)
+		}
+	})
+	return keyOf(leaves)
+}
+
+func keyOf(leaves []*Part) string {
+	if len(leaves) == 0 {
+		return ""
+	}
+	first, last := leaves[0], leaves[0]
+	for _, l := range leaves {
+		if l.order < first.order {
+			first = l
+		}
+		if l.order > last.order {
+			last = l
+		}
+	}
+	return fmt.Sprintf("%s…%s:%d", first.Layer, last.Layer, len(leaves))
+}
+
+func (p *Part) walk(visit func(*Part)) {
+	visit(p)
+	for _, c := range p.Children {
+		c.walk(visit)
+	}
+}
+
+// String gives the tree's structure in one line: "row(logo, row(a, b))".
+func (p *Part) String() string {
+	if p.Kind == Leaf {
+		return p.Name
+	}
+	var b strings.Builder
+	b.WriteString(p.Kind + "(")
+	for i, c := range p.Children {
+		if i > 0 {
+			b.WriteString(", ")
+		}
+		b.WriteString(c.String())
+	}
+	b.WriteString(")")
+	return b.String()
+}
+
+type inferrer struct {
+	depth   int
+	choices map[string]string
+	groups  map[string]string // names people gave to groups, by what is in them
+}
+
+func (r Rect) right() float64  { return r.X + r.Width }
+func (r Rect) bottom() float64 { return r.Y + r.Height }
+func (r Rect) area() float64   { return r.Width * r.Height }
+
+func (r Rect) join(o Rect) Rect {
+	x, y := min(r.X, o.X), min(r.Y, o.Y)
+	return Rect{x, y, max(r.right(), o.right()) - x, max(r.bottom(), o.bottom()) - y}
+}
+
+// holds tells whether o lies in r, a little over its edges allowed.
+func (r Rect) holds(o Rect, slack float64) bool {
+	return o.X >= r.X-slack && o.Y >= r.Y-slack && o.right() <= r.right()+slack && o.bottom() <= r.bottom()+slack
+}
+
+// along gives start and size in an axis: 0 horizontal, 1 vertical.
+func (r Rect) along(axis int) (at, size float64) {
+	if axis == 0 {
+		return r.X, r.Width
+	}
+	return r.Y, r.Height
+}
+
+func boundsOf(parts []*Part) Rect {
+	out := parts[0].Bounds
+	for _, p := range parts[1:] {
+		out = out.join(p.Bounds)
+	}
+	return out
+}
+
+func byPlace(axis int) func(a, b *Part) int {
+	return func(a, b *Part) int {
+		p, _ := a.Bounds.along(axis)
+		q, _ := b.Bounds.along(axis)
+		return cmp.Or(cmp.Compare(p, q), cmp.Compare(a.order, b.order))
+	}
+}
+
+// cut separates parts where their projections on an axis leave room, or touch.
+func cut(parts []*Part, axis int) [][]*Part {
+	sorted := slices.Clone(parts)
+	slices.SortFunc(sorted, byPlace(axis))
+	var out [][]*Part
+	end := math.Inf(-1)
+	for _, p := range sorted {
+		at, size := p.Bounds.along(axis)
+		// Thin things may be no longer than the tolerance.
+		if at >= end-min(tolerance, size/2) || len(out) == 0 {
+			out = append(out, nil)
+		}
+		out[len(out)-1] = append(out[len(out)-1], p)
+		end = max(end, at+size)
+	}
+	return out
+}
+
+// paints tells whether a leaf may be a container's background.
+func (p *Part) paints() bool {
+	return p.Kind == Leaf && p.layer != nil && p.layer.Kind == design.Box
+}
