@@ -20,6 +20,7 @@ type Node struct {
 	Style    Style    `json:"style,omitempty"`
 	At       []Switch `json:"at,omitempty"` // styles from a width on, narrowest first
 	Text     string   `json:"text,omitempty"`
+	Target   bool     `json:"target,omitempty"` // something to press, which has a least size
 	Children []*Node  `json:"children,omitempty"`
 	Box      *Box     `json:"box,omitempty"` // in a solution
 }
