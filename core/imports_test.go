@@ -19,7 +19,7 @@ var allowed = map[string][]string{
 	"core/jsontree":       {"core/problem"},
 	"core/token":          {"core/problem", "core/color", "core/jsontree"},
 	"core/token/platform": {"core/problem", "core/color", "core/jsontree", "core/token", "docs/formats"},
-	"core/design":         {"core/problem", "core/color", "core/token", "docs/formats"},
+	"core/design":         {"core/problem", "core/color", "core/font", "core/token", "docs/formats"},
 	"core/contract":       {"core/problem", "core/color", "core/token", "core/design", "docs/formats"},
 	"core/font":           {},
 	"core/layout":         {"core/problem", "core/font", "core/design", "docs/formats"},

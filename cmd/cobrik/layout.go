@@ -15,7 +15,7 @@ import (
 
 func layoutCommand() *cobra.Command {
 	root := &cobra.Command{Use: "layout", Short: "Lay boxes out without a browser, and find the boxes of a drawing"}
-	root.AddCommand(layoutSolve())
+	root.AddCommand(layoutSolve(), layoutInfer(), layoutSweep())
 	return root
 }
 
@@ -52,6 +52,144 @@ content overflows. Text is measured in the fonts Cobrik ships.`,
 	c.Flags().Float64Var(&o.Width, "width", 1280, "px the root has; also the viewport's width")
 	c.Flags().Float64Var(&o.Height, "height", 800, "px of the viewport's height")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the tree as JSON")
+	return c
+}
+
+func layoutInfer() *cobra.Command {
+	var layer, narrow string
+	var asJSON bool
+	c := &cobra.Command{
+		Use:   "infer FILE",
+		Short: "Find the containers of a drawing",
+		Long: `Reads layers with bounds, from a design document or an SVG file, and finds the
+containers that place them so: stacks, rows, wrapping rows, grids, splits and
+overlays, with gaps, paddings, alignment and sizing. Each answer carries its
+proof: the tree solved again, and the largest distance between a drawn and a
+solved edge. With --narrow, the same thing drawn at another width says what
+grows.`,
+		Example: "  cobrik layout infer furrow.design.json --layer plots --json\n  cobrik layout infer bar.svg --layer wide --narrow phone",
+		Args:    cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			doc, err := readDrawing(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			root, err := layerNamed(doc, layer)
+			if err != nil {
+				return err
+			}
+			if narrow != "" {
+				other, err := layerNamed(doc, narrow)
+				if err != nil {
+					return err
+				}
+				pair, found := layout.InferPair(root, other)
+				if err := tell(cmd, found); err != nil {
+					return err
+				}
+				if asJSON {
+					return printJSON(cmd, map[string]any{"pair": pair, "tree": pair.Tree()})
+				}
+				printPart(cmd.OutOrStdout(), pair.Root, 0)
+				fmt.Fprintf(cmd.OutOrStdout(), "\nfurthest from its place: %g px wide, %g px narrow\n", pair.Wide, pair.Small)
+				if pair.Switch > 0 {
+					fmt.Fprintf(cmd.OutOrStdout(), "another arrangement below %g px\n", pair.Switch)
+				}
+				for _, why := range pair.Why {
+					fmt.Fprintln(cmd.OutOrStdout(), why)
+				}
+				return nil
+			}
+			in, found := layout.Infer(root, nil)
+			if err := tell(cmd, found); err != nil {
+				return err
+			}
+			if asJSON {
+				return printJSON(cmd, map[string]any{"inference": in, "tree": in.Root.Tree()})
+			}
+			printPart(cmd.OutOrStdout(), in.Root, 0)
+			fmt.Fprintf(cmd.OutOrStdout(), "\nfurthest from its place: %g px\n", in.Residual)
+			for _, u := range in.Untidy {
+				fmt.Fprintln(cmd.OutOrStdout(), u)
+			}
+			return nil
+		},
+	}
+	c.Flags().StringVar(&layer, "layer", "", "id of a page, variant or layer; the first page when not given")
+	c.Flags().StringVar(&narrow, "narrow", "", "id of the same thing drawn at another width")
+	c.Flags().BoolVar(&asJSON, "json", false, "print the containers, and the tree to solve, as JSON")
+	return c
+}
+
+// printPart prints a line a box.
+func printPart(out io.Writer, p *layout.Part, depth int) {
+	fmt.Fprintf(out, "%s%s", strings.Repeat("  ", depth), p.Name)
+	if p.Kind != layout.Leaf {
+		fmt.Fprintf(out, ": %s", p.Kind)
+		if p.Fraction != "" {
+			fmt.Fprintf(out, " %s", p.Fraction)
+		}
+		if p.Distribute == "space-between" {
+			fmt.Fprint(out, ", space between")
+		} else if p.Gap != 0 {
+			fmt.Fprintf(out, ", gap %g", p.Gap)
+		}
+		if s := p.Padding; s != (layout.Sides{}) {
+			fmt.Fprintf(out, ", padding %g %g %g %g", s.Top, s.Right, s.Bottom, s.Left)
+		}
+	}
+	fmt.Fprintf(out, " (%s by %s)\n", p.Width, p.Height)
+	for _, c := range p.Children {
+		printPart(out, c, depth+1)
+	}
+}
+
+func layoutSweep() *cobra.Command {
+	var w layout.Sweeping
+	var asJSON bool
+	c := &cobra.Command{
+		Use:   "sweep FILE",
+		Short: "Find the widths at which a tree breaks",
+		Long: `Reads a layout tree and runs it through all widths: text clipped or longer than
+its box, boxes squeezed under their content, rows that should wrap, targets under
+24 by 24 px, text under its minimum, siblings that come to overlap. The answer is
+bands of widths, each with the part and the reason, and switch points that would
+end them.`,
+		Example: "  cobrik layout sweep card.json --json",
+		Args:    cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			n, text, err := readLayout(cmd, args[0])
+			if err != nil {
+				return err
+			}
+			if w.Fonts, err = web.Fonts(); err != nil {
+				return err
+			}
+			swept, found := layout.RunSweep(n, w)
+			if err := tell(cmd, found.Locate(args[0], text)); err != nil {
+				return err
+			}
+			if asJSON {
+				return printJSON(cmd, swept)
+			}
+			out := cmd.OutOrStdout()
+			for _, b := range swept.Bands {
+				fmt.Fprintf(out, "%g to %g px  %s: %s; %s\n", b.From, b.To, b.Part, b.Kind, b.Reason)
+			}
+			if len(swept.Bands) == 0 {
+				fmt.Fprintf(out, "nothing breaks from %g to %g px\n", w.From, w.To)
+			}
+			for _, p := range swept.Proposals {
+				fmt.Fprintf(out, "switch at %g px  %s: %s\n", p.At, p.Part, p.Why)
+			}
+			return nil
+		},
+	}
+	c.Flags().Float64Var(&w.From, "from", 160, "px to begin at")
+	c.Flags().Float64Var(&w.To, "to", 1600, "px to end at")
+	c.Flags().Float64Var(&w.Drawn, "drawn", 0, "px it was drawn at; the widest when not given")
+	c.Flags().Float64Var(&w.MinText, "min-text", 12, "px text may not be smaller than")
+	c.Flags().BoolVar(&asJSON, "json", false, "print the bands as JSON")
 	return c
 }
 

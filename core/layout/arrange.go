@@ -28,6 +28,17 @@ func arrange(p *Part) {
 	for _, c := range p.Children {
 		arrange(c)
 	}
+	// What is only as wide as what fills it has to say how wide it is.
+	if p.Width == Content && p.Kind != Wrap {
+		fills, holds := false, false
+		for _, c := range p.Children {
+			fills = fills || c.Width == Fill
+			holds = holds || c.Width != Fill && (p.Kind == Row || c.Bounds.Width >= inner.Width-tolerance)
+		}
+		if fills && (!holds || p.Kind == Row) {
+			p.Width = Fixed
+		}
+	}
 }
 
 // inner is the content box.
@@ -36,13 +47,21 @@ func (p *Part) inner() Rect {
 		p.Bounds.Width - p.Padding.Left - p.Padding.Right, p.Bounds.Height - p.Padding.Top - p.Padding.Bottom}
 }
 
+// slackBelow is how many px more than thrice the padding above read as room left
+// over below: common practice, no source.
+const slackBelow = 40
+
 // paddingOf reads the room between a container's edges and its children. Along
 // an axis in which children keep to one end, the smaller side counts for both.
 func paddingOf(p *Part) Sides {
 	t := p.tight
 	s := Sides{t.Y - p.Bounds.Y, p.Bounds.right() - t.right(), p.Bounds.bottom() - t.bottom(), t.X - p.Bounds.X}
 	s.Left, s.Right = bothSides(s.Left, s.Right)
-	s.Top, s.Bottom = bothSides(s.Top, s.Bottom)
+	if math.Abs(s.Top-s.Bottom) <= tolerance || s.Bottom > 3*s.Top+slackBelow || s.Top > 3*s.Bottom+slackBelow {
+		s.Top, s.Bottom = bothSides(s.Top, s.Bottom)
+	} else { // heights follow content: what is below is padding, too
+		s.Top, s.Bottom = max(0, whole(s.Top)), max(0, whole(s.Bottom))
+	}
 	return s
 }
 
@@ -103,6 +122,11 @@ func arrangeLine(p *Part, inner Rect) {
 	}
 	p.Gap = median(gaps)
 	alignAcross(p, inner, 1-axis)
+	for i, gap := range gaps { // what closeness did not explain
+		if math.Abs(gap-p.Gap) > even {
+			p.Children[i+1].shift(axis, whole(gap-p.Gap))
+		}
+	}
 
 	// Along: who takes the room that is left.
 	p.Distribute = "start"
@@ -247,7 +271,12 @@ func alignAcross(p *Part, inner Rect, axis int) {
 		switch place := places[i]; {
 		case place == Fill && (p.definite(axis) || len(p.Children) > 1 && !p.tallest(c, axis)) && (c.Kind != Leaf || c.Text || p.definite(axis)) && !(axis == 1 && c.Kind == Leaf):
 			how = Fill
-		case place != Fill && place != "" && place != p.Align:
+		case place == "":
+			at, _ := c.Bounds.along(axis)
+			from, _ := inner.along(axis)
+			c.Self = "start"
+			c.shift(axis, whole(at-from))
+		case place != Fill && place != p.Align:
 			c.Self = place
 		}
 		if axis == 0 {
@@ -255,6 +284,18 @@ func alignAcross(p *Part, inner Rect, axis int) {
 		} else {
 			c.Height = how
 		}
+	}
+}
+
+// shift gives a part a margin at the start of an axis.
+func (p *Part) shift(axis int, by float64) {
+	if p.Offset == nil {
+		p.Offset = &Offset{}
+	}
+	if axis == 0 {
+		p.Offset.X = by
+	} else {
+		p.Offset.Y = by
 	}
 }
 

@@ -47,6 +47,7 @@ type Part struct {
 	Width      string    `json:"width"`                // fixed, content or fill
 	Height     string    `json:"height"`
 	Self       string    `json:"self,omitempty"` // alignment of its own, where it is not its parent's
+	Offset     *Offset   `json:"offset,omitempty"` // what puts it beside the place its container gives it
 	Pin        *Pin      `json:"pin,omitempty"`  // of a layer over its overlay's first
 	Residual   float64   `json:"residual"`       // px between drawn and solved, the furthest edge of it
 	Others     []Reading `json:"others,omitempty"`
@@ -65,6 +66,12 @@ type Sides struct {
 	Right  float64 `json:"right"`
 	Bottom float64 `json:"bottom"`
 	Left   float64 `json:"left"`
+}
+
+// Offset is a margin at the start, px.
+type Offset struct {
+	X float64 `json:"x"`
+	Y float64 `json:"y"`
 }
 
 // Pin says which edges of the overlay a layer keeps its distance from.

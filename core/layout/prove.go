@@ -47,6 +47,12 @@ func (p *Part) box(parent *Part) Style {
 	if parent != nil && parent.Gap < 0 && parent.Children[0] != p && (parent.Kind == Row || parent.Kind == Stack) {
 		s[map[string]string{Row: "margin-left", Stack: "margin-top"}[parent.Kind]] = length(parent.Gap)
 	}
+	if p.Offset != nil && p.Offset.X != 0 {
+		s["margin-left"] = length(p.Offset.X)
+	}
+	if p.Offset != nil && p.Offset.Y != 0 {
+		s["margin-top"] = length(p.Offset.Y)
+	}
 	if p.Pin != nil {
 		p.Pin.style(s, p.Bounds, length)
 	}
@@ -116,6 +122,9 @@ func (pin *Pin) style(s Style, bounds Rect, length func(float64) string) {
 	}
 }
 
+// mostUntidy bounds the list of what is beside its place.
+const mostUntidy = 200
+
 // prove solves the tree at the drawn width and measures how far each drawn
 // layer is from its place.
 func (in *Inference) prove() {
@@ -135,7 +144,7 @@ func (in *Inference) prove() {
 			left, top := drawn.X-origin.X-b.X, drawn.Y-origin.Y-b.Y
 			wide, high := drawn.right()-origin.X-b.X-b.Width, drawn.bottom()-origin.Y-b.Y-b.Height
 			p.Residual = round(max(math.Abs(left), math.Abs(top), math.Abs(wide), math.Abs(high)))
-			if p.Residual > 0.25 {
+			if p.Residual > 0.25 && len(in.Untidy) < mostUntidy {
 				in.Untidy = append(in.Untidy, p.Name+" "+beside(left, top, wide-left, high-top))
 			}
 		}
