@@ -1,6 +1,6 @@
 # Two commands do everything on a fresh machine: make demo, make test.
 
-.PHONY: demo test bench setup build web api check unit fuzz screenshots clean
+.PHONY: demo test bench compare-layout setup build web api check unit fuzz screenshots clean
 
 demo: setup build
 	./bin/cobrik demo
@@ -8,8 +8,13 @@ demo: setup build
 test: setup web check unit
 
 # Benchmarks, printed as a table: time and memory an operation.
-bench: setup
+bench: setup web
 	go test -run '^$$' -bench . -benchmem ./core/... | grep -E '^(Benchmark|pkg|ok)'
+
+# Lays N random trees of each kind out, here and in Chromium, and prints how many agree.
+N ?= 300
+compare-layout: setup web
+	COBRIK_LAYOUT_TREES=$(N) go test -count=1 -timeout 60m -v -run TestSolverAgrees ./core/layout | grep -E 'agree|seed|^ +\{|FAIL'
 
 # Installs what is missing, or says what to install.
 setup:
@@ -42,6 +47,9 @@ fuzz:
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/token
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/jsontree
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/design
+	go test -run '^$$' -fuzz FuzzImportSVG -fuzztime 30s ./core/design
+	go test -run '^$$' -fuzz FuzzSolve -fuzztime 30s ./core/layout
+	go test -run '^$$' -fuzz FuzzAdd -fuzztime 30s ./core/font
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 1s ./core/contract
 
 # Pictures of the main views from the demo's data, for docs/screenshots.

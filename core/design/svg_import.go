@@ -50,12 +50,15 @@ func ImportSVG(file string, text []byte, fonts *font.Library) (*Document, proble
 	if root == nil || root.Tag != "svg" {
 		return fail("svg-root", "an SVG file was expected", "the root element is no svg")
 	}
-	i := importer{file: file, fonts: fonts, byID: map[string]*etree.Element{}, taken: map[string]bool{}, families: map[*etree.Element]*Family{}, said: map[string]bool{}}
+	i := importer{file: file, fonts: fonts, byID: map[string]*etree.Element{}, taken: map[string]int{}, families: map[*etree.Element]*Family{}, said: map[string]bool{}}
 	i.index(root)
 	name := strings.TrimSuffix(path.Base(file), path.Ext(file))
 	page := &Page{ID: i.id("page"), Name: nameOf(root, name)}
 	m := i.viewport(root, page)
 	page.Layers = i.children(root, m, styleOf(root, nil, i.rules), 0)
+	if page.Layers == nil {
+		page.Layers = []*Layer{}
+	}
 	out := &Document{Format: Format, ID: identifierOf(name, "drawing"), Name: nameOf(root, name), Pages: []*Page{page}, Families: i.list}
 	if out.Families == nil {
 		out.Families = []*Family{}
@@ -102,7 +105,7 @@ type importer struct {
 	rules    []svgRule
 	families map[*etree.Element]*Family
 	list     []*Family
-	taken    map[string]bool
+	taken    map[string]int // ids given, with the last number tried for each
 	said     map[string]bool
 	using    []*etree.Element
 	layers   int
@@ -213,10 +216,11 @@ func identifierOf(text, otherwise string) string {
 func (i *importer) id(wanted string) string {
 	base := identifierOf(wanted, "layer")
 	id := base
-	for n := 2; i.taken[id]; n++ {
-		id = fmt.Sprintf("%s-%d", base, n)
+	for i.taken[id] > 0 {
+		i.taken[base]++
+		id = fmt.Sprintf("%s-%d", base, i.taken[base])
 	}
-	i.taken[id] = true
+	i.taken[id]++
 	return id
 }
 
@@ -342,6 +346,9 @@ func (i *importer) paint(e *etree.Element, style map[string]string, property, in
 	}
 	if o, err := readNumbers(style[property+"-opacity"]); err == nil && len(o) == 1 && o[0] < 1 {
 		c.Alpha *= max(0, o[0])
+	}
+	if c.In(color.SRGB) {
+		return c.Hex()
 	}
 	return c.CSS()
 }

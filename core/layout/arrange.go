@@ -218,13 +218,15 @@ func equalPanels(p *Part) []*Part {
 	return p.Children
 }
 
-// fractionOf tells which split two columns are: each a container with paint, or
-// holding one that reaches both its edges.
+// fractionOf tells which split two columns are; empty when they are none.
 func fractionOf(p *Part, inner Rect) string {
 	if len(p.Children) != 2 || p.Kind != Row {
 		return ""
 	}
 	a, b := p.Children[0].Bounds.Width, p.Children[1].Bounds.Width
+	if p.Gap > min(a, b) { // columns are wider than the gutter between them
+		return ""
+	}
 	for _, c := range p.Children {
 		if c.Kind == Leaf && !c.paints() && !c.Text {
 			return ""
