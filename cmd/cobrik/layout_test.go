@@ -23,7 +23,9 @@ func TestLayoutSolve(t *testing.T) {
 	require.True(t, ok, errs)
 	var n struct {
 		Box      struct{ X, Y, Width, Height float64 }
-		Children []struct{ Box struct{ X, Width, Height float64 } }
+		Children []struct {
+			Box struct{ X, Width, Height float64 }
+		}
 	}
 	require.NoError(t, json.Unmarshal([]byte(out), &n))
 	assert.Equal(t, 200.0, n.Box.Width)

@@ -46,10 +46,10 @@ type Part struct {
 	Fraction   string    `json:"fraction,omitempty"`   // of a split
 	Width      string    `json:"width"`                // fixed, content or fill
 	Height     string    `json:"height"`
-	Self       string    `json:"self,omitempty"` // alignment of its own, where it is not its parent's
+	Self       string    `json:"self,omitempty"`   // alignment of its own, where it is not its parent's
 	Offset     *Offset   `json:"offset,omitempty"` // what puts it beside the place its container gives it
-	Pin        *Pin      `json:"pin,omitempty"`  // of a layer over its overlay's first
-	Residual   float64   `json:"residual"`       // px between drawn and solved, the furthest edge of it
+	Pin        *Pin      `json:"pin,omitempty"`    // of a layer over its overlay's first
+	Residual   float64   `json:"residual"`         // px between drawn and solved, the furthest edge of it
 	Others     []Reading `json:"others,omitempty"`
 	Children   []*Part   `json:"children,omitempty"`
 
