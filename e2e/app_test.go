@@ -20,6 +20,7 @@ import (
 	"cobrik/standin"
 	"cobrik/store"
 	"cobrik/store/storetest"
+	"cobrik/web"
 )
 
 func TestMain(m *testing.M) { storetest.Main(m) }
@@ -47,7 +48,9 @@ func startApp(t *testing.T, change ...builds) *app {
 	hostListener := listen(t)
 	stopHost := serveOn(t, hostListener, host.Handler())
 
-	a := &app{service: service.New(s, "http://"+hostListener.Addr().String()), stopHost: stopHost}
+	fonts, err := web.Fonts()
+	require.NoError(t, err)
+	a := &app{service: service.New(s, "http://"+hostListener.Addr().String(), fonts), stopHost: stopHost}
 	require.NoError(t, a.service.Seed(ctx, demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 
 	appListener, previewListener := listen(t), listen(t)

@@ -30,7 +30,7 @@ func application(t *testing.T) http.Handler {
 	s := storetest.Open(t)
 	ctx, cancel := context.WithCancel(context.Background())
 	t.Cleanup(cancel)
-	return server.New(service.New(s, ""), server.Listen(ctx, s, options.Log), options)
+	return server.New(service.New(s, "", nil), server.Listen(ctx, s, options.Log), options)
 }
 
 func ask(h http.Handler, method, target string, body io.Reader, headers ...string) *httptest.ResponseRecorder {

@@ -9,6 +9,7 @@ import (
 	"sync"
 
 	"cobrik/core/design"
+	"cobrik/core/font"
 	"cobrik/core/problem"
 	"cobrik/store"
 )
@@ -17,13 +18,15 @@ import (
 type Service struct {
 	store     *store.Store
 	host      *hostClient // nil without a design host
+	fonts     *font.Library
 	documents documents
 	libraries libraries
 }
 
-// New makes a service. The design host's address may be empty.
-func New(s *store.Store, host string) *Service {
-	out := &Service{store: s}
+// New makes a service. The design host's address may be empty; texts of SVG
+// files are measured in the fonts.
+func New(s *store.Store, host string, fonts *font.Library) *Service {
+	out := &Service{store: s, fonts: fonts}
 	if host != "" {
 		out.host = newHostClient(host)
 	}

@@ -30,7 +30,7 @@ func seeded(t *testing.T, host http.Handler) *service.Service {
 	t.Helper()
 	server := httptest.NewServer(host)
 	t.Cleanup(server.Close)
-	s := service.New(storetest.Open(t), server.URL)
+	s := service.New(storetest.Open(t), server.URL, nil)
 	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 	return s
 }
@@ -235,4 +235,23 @@ func TestDecisionsOnAMovedDesignAreAskedAgain(t *testing.T) {
 	assert.Equal(t, "1.0.0", plan.Version)
 	_, err = s.Release(t.Context(), "crop-tag", 1, "Small", "")
 	assert.Contains(t, failure(t, err).Message, "Nothing changed")
+}
+
+// What an export cannot say in layers is said, not lost in silence.
+func TestADroppedSVGBecomesADocument(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	got, err := s.Drop(t.Context(), "shed.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20"><title>Shed</title><rect id="wall" width="40" height="20" fill="url(#wood)"/></svg>`))
+	require.NoError(t, err)
+	assert.Equal(t, "design", got.Kind)
+	assert.Equal(t, "Shed", got.Name)
+	assert.Contains(t, got.Problems.Error(), "only plain colours")
+	sources, err := s.Sources(t.Context())
+	require.NoError(t, err)
+	found := false
+	for _, d := range sources.Documents {
+		found = found || d.ID == "shed.svg" && d.Layers == 1
+	}
+	assert.True(t, found, "the drawing is not among the sources")
+	_, err = s.Drop(t.Context(), "bomb.svg", []byte(`<!DOCTYPE svg [<!ENTITY a "a">]><svg/>`))
+	assert.ErrorContains(t, err, "entities")
 }

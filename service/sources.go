@@ -149,12 +149,15 @@ type Dropped struct {
 	Problems problem.List `json:"problems" doc:"What wants a look, though the file was taken"`
 }
 
-// Drop keeps a design document or a token file. A file with errors is refused
+// Drop keeps a design document, an SVG file as one, or a token file. A file with errors is refused
 // with all of them, and nothing of it is kept.
 func (s *Service) Drop(ctx context.Context, file string, text []byte) (Dropped, error) {
 	file = filepath.Base(strings.ReplaceAll(file, "\\", "/"))
 	if len(text) > design.Limits.Bytes {
 		return Dropped{}, TooLargeFailure()
+	}
+	if strings.EqualFold(filepath.Ext(file), ".svg") {
+		return s.dropSVG(ctx, file, text)
 	}
 	if isDesign(text) || strings.Contains(file, ".design.") {
 		return s.dropDesign(ctx, file, text, store.FromUpload, "")
@@ -182,6 +185,21 @@ func (s *Service) dropDesign(ctx context.Context, file string, text []byte, sour
 		Document: doc.ID, Name: doc.Name, Source: source, Note: doc.Note, Author: doc.Author, ETag: etag, Content: text,
 	})
 	return Dropped{Kind: "design", Name: doc.Name, Revision: number, Added: added, Problems: listed(found)}, err
+}
+
+// dropSVG keeps an SVG file as the design document it is read as.
+func (s *Service) dropSVG(ctx context.Context, file string, text []byte) (Dropped, error) {
+	doc, report := design.ImportSVG(file, text, s.fonts)
+	if doc == nil {
+		return Dropped{}, invalid(report, "%s was not taken: %s", file, howMany(report))
+	}
+	written, err := json.MarshalIndent(doc, "", "  ")
+	if err != nil {
+		return Dropped{}, err
+	}
+	out, err := s.dropDesign(ctx, file, written, store.FromUpload, "")
+	out.Problems = append(listed(report), out.Problems...)
+	return out, err
 }
 
 // dropTokens keeps a token file, a resolver document or a project file as the

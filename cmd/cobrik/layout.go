@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bytes"
 	"fmt"
 	"io"
 	"os"
@@ -9,6 +10,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"cobrik/core/contract"
 	"cobrik/core/layout"
 	"cobrik/web"
 )
@@ -22,17 +24,19 @@ func layoutCommand() *cobra.Command {
 func layoutSolve() *cobra.Command {
 	var o layout.Options
 	var asJSON bool
+	var tokenFiles []string
 	c := &cobra.Command{
 		Use:   "solve FILE",
 		Short: "Give every box of a tree its place",
 		Long: `Reads a layout tree, {"style":{…css…},"text":"…","children":[…]}, lays it out as a
 browser does and gives the same tree with "box" added to each node: the border
 box from the root's in px, the content box, the first baseline, and how far
-content overflows. Text is measured in the fonts Cobrik ships.`,
+content overflows. Text is measured in the fonts Cobrik ships. A contract is laid
+out in its default case.`,
 		Example: "  cobrik layout solve card.json --width 390 --json",
 		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			n, text, err := readLayout(cmd, args[0])
+			n, text, err := readLayout(cmd, args[0], tokenFiles)
 			if err != nil {
 				return err
 			}
@@ -52,6 +56,7 @@ content overflows. Text is measured in the fonts Cobrik ships.`,
 	c.Flags().Float64Var(&o.Width, "width", 1280, "px the root has; also the viewport's width")
 	c.Flags().Float64Var(&o.Height, "height", 800, "px of the viewport's height")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the tree as JSON")
+	c.Flags().StringArrayVar(&tokenFiles, "tokens", nil, "token file, for a contract; may be given several times")
 	return c
 }
 
@@ -147,6 +152,7 @@ func printPart(out io.Writer, p *layout.Part, depth int) {
 func layoutSweep() *cobra.Command {
 	var w layout.Sweeping
 	var asJSON bool
+	var tokenFiles []string
 	c := &cobra.Command{
 		Use:   "sweep FILE",
 		Short: "Find the widths at which a tree breaks",
@@ -154,11 +160,11 @@ func layoutSweep() *cobra.Command {
 its box, boxes squeezed under their content, rows that should wrap, targets under
 24 by 24 px, text under its minimum, siblings that come to overlap. The answer is
 bands of widths, each with the part and the reason, and switch points that would
-end them.`,
+end them. A contract is swept in its default case.`,
 		Example: "  cobrik layout sweep card.json --json",
 		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			n, text, err := readLayout(cmd, args[0])
+			n, text, err := readLayout(cmd, args[0], tokenFiles)
 			if err != nil {
 				return err
 			}
@@ -190,13 +196,26 @@ end them.`,
 	c.Flags().Float64Var(&w.Drawn, "drawn", 0, "px it was drawn at; the widest when not given")
 	c.Flags().Float64Var(&w.MinText, "min-text", 12, "px text may not be smaller than")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the bands as JSON")
+	c.Flags().StringArrayVar(&tokenFiles, "tokens", nil, "token file, for a contract; may be given several times")
 	return c
 }
 
-func readLayout(cmd *cobra.Command, name string) (*layout.Node, []byte, error) {
+// readLayout reads a layout tree, or a contract's default case as one.
+func readLayout(cmd *cobra.Command, name string, tokenFiles []string) (*layout.Node, []byte, error) {
 	text, err := os.ReadFile(name)
 	if err != nil {
 		return nil, nil, err
+	}
+	if bytes.Contains(text[:min(len(text), 4096)], []byte(contract.Format)) {
+		tokens, err := readTokens(cmd, tokenFiles)
+		if err != nil {
+			return nil, nil, err
+		}
+		c, found := contract.Read(name, text, tokens)
+		if err := tell(cmd, found); err != nil {
+			return nil, nil, err
+		}
+		return contract.Resolve(c, nil, tokens).Boxes(), nil, nil
 	}
 	n, found := layout.Read(name, text)
 	return n, text, tell(cmd, found)

@@ -85,6 +85,18 @@ func TestFromSVGToContainers(t *testing.T) {
 	assert.Contains(t, out, "<svg")
 }
 
+func TestLayoutOfAContract(t *testing.T) {
+	drafted, errs, ok := run(t, append([]string{"contract", "draft", furrow + "furrow-3.design.json", "--family", "ToolRow"}, tokens...)...)
+	require.True(t, ok, errs)
+	file := save(t, "tool-row.json", drafted)
+	out, errs, ok := run(t, append([]string{"layout", "solve", file}, tokens...)...)
+	require.True(t, ok, errs)
+	assert.Contains(t, out, "dueNote")
+	out, errs, ok = run(t, append([]string{"layout", "sweep", file}, tokens...)...)
+	require.True(t, ok, errs)
+	assert.Contains(t, out, "row that should wrap")
+}
+
 func TestLayoutSweep(t *testing.T) {
 	file := save(t, "wide.json", `{"name":"row","style":{"display":"flex"},"children":[{"style":{"flex":"none","width":"300px"}},{"style":{"flex":"none","width":"100px"}}]}`)
 	out, errs, ok := run(t, "layout", "sweep", file)

@@ -20,6 +20,7 @@ import (
 	"cobrik/standin"
 	"cobrik/store"
 	"cobrik/store/cluster"
+	"cobrik/web"
 )
 
 type serveFlags struct {
@@ -104,7 +105,11 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 			return err
 		}
 	}
-	cases := service.New(s, f.hostURL)
+	fonts, err := web.Fonts()
+	if err != nil {
+		return err
+	}
+	cases := service.New(s, f.hostURL, fonts)
 	if withDemo {
 		if err := seed(ctx, cases); err != nil {
 			return err

@@ -59,7 +59,7 @@ func ImportSVG(file string, text []byte, fonts *font.Library) (*Document, proble
 	if page.Layers == nil {
 		page.Layers = []*Layer{}
 	}
-	out := &Document{Format: Format, ID: identifierOf(name, "drawing"), Name: nameOf(root, name), Pages: []*Page{page}, Families: i.list}
+	out := &Document{Format: Format, ID: identifierOf(name, "drawing") + ".svg", Name: nameOf(root, name), Pages: []*Page{page}, Families: i.list}
 	if out.Families == nil {
 		out.Families = []*Family{}
 	}

@@ -124,6 +124,8 @@ type cascade struct {
 	measures measures
 	fonts    *font.Library
 	edges    edges
+	alone    bool // it is the root: nothing stands beside it
+	fits     bool // it is as wide as its content, unless it says otherwise
 	parent   *style
 	report   func(property, format string, args ...any)
 	warn     func(property, format string, args ...any)
@@ -141,6 +143,9 @@ func (c *cascade) apply(list []declaration) {
 		}
 	}
 	s := c.style
+	if i := s.inline; c.fits && s.preferred[i].kind == auto {
+		s.preferred[i] = length{kind: fitContent}
+	}
 	for axis := range 2 {
 		for edge := range 2 {
 			if c.edges.drawn[axis][edge] {
@@ -265,14 +270,10 @@ func (c *cascade) set(property, value string) error {
 			if strings.HasSuffix(value, "grid") {
 				s.display = displayGrid
 			}
-			if c.parent != nil && c.parent.display == displayBlock && strings.HasPrefix(value, "inline") {
-				c.warn(property, "%q inside of a block is laid out as a block", value)
-			}
+			c.inlineLevel(property, value)
 		case "inline", "inline-block":
 			s.contains = s.contains || value == "inline-block"
-			if c.parent != nil && c.parent.display == displayBlock {
-				c.warn(property, "%q inside of a block is laid out as a block", value)
-			}
+			c.inlineLevel(property, value)
 		case "none":
 		default:
 			return fmt.Errorf("%q is not laid out; block, flex, grid, flow-root and none are", value)
@@ -363,6 +364,18 @@ func (c *cascade) set(property, value string) error {
 		}
 	}
 	return nil
+}
+
+// inlineLevel makes a box that would stand in a line of a block as wide as its
+// content: no others are put beside it.
+func (c *cascade) inlineLevel(property, value string) {
+	if c.parent.display != displayBlock || !strings.HasPrefix(value, "inline") {
+		return
+	}
+	c.fits = value != "inline"
+	if !c.alone {
+		c.warn(property, "%q inside of a block is laid out as a block of its own", value)
+	}
 }
 
 func (c *cascade) overflow(axis int, value string) error {

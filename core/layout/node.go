@@ -178,7 +178,7 @@ func (b *builder) node(source *Node, parent *node, pointer string, depth int) {
 			b.found.Warnf("layout-style", pointer+"/style/"+problem.Token(property), "", "%s: %s", property, fmt.Sprintf(format, args...))
 		},
 	}
-	c.parent = &parent.style
+	c.parent, c.alone = &parent.style, parent.source == nil
 	list := declarations(b.said(source, measures.queryWidth))
 	c.apply(list)
 	for _, d := range list {

@@ -23,7 +23,7 @@ export function Sources() {
     <div className={classes.view}>
       <header className={classes.head}>
         <h1>Sources</h1>
-        <span className="quiet">Drop a design document or a token file anywhere.</span>
+        <span className="quiet">Drop a design document, an SVG file or a token file anywhere.</span>
         <span className={classes.push}>{choose}</span>
       </header>
       {refused.map((r) => (

@@ -1,0 +1,79 @@
+package contract_test
+
+import (
+	"os"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+	"cobrik/core/font"
+	"cobrik/core/layout"
+	"cobrik/demo/demotest"
+)
+
+func fonts(t testing.TB) *font.Library {
+	t.Helper()
+	file, err := os.ReadFile("../../web/dist/preview/hanken-grotesk-latin-wght-normal.woff2")
+	require.NoError(t, err, "run `make web` first")
+	l := new(font.Library)
+	require.NoError(t, l.Add("Hanken Grotesk", file))
+	return l
+}
+
+// The solver puts every part of every case where the design drew it: a
+// difference would be a finding about the design, the contract, or us.
+func TestBoxesAreAsDrawn(t *testing.T) {
+	doc, tokens := demotest.Furrow(t, 3)
+	o := layout.Options{Width: 1280, Fonts: fonts(t)}
+	compared := 0
+	for _, f := range doc.Families {
+		c, found := contract.Draft(doc, f, tokens)
+		require.NotNil(t, c, found)
+		for _, k := range c.Cases(f) {
+			r := contract.Resolve(c, k.Values, tokens)
+			solved, found := layout.Solve(r.Boxes(), o)
+			require.Empty(t, found, "%s, %s", f.Name, k.Name)
+			places := map[*design.Layer][2]float64{}
+			k.Variant.Root.Walk(func(l *design.Layer, x, y float64) { places[l] = [2]float64{x, y} })
+			var walk func(n *layout.Node)
+			walk = func(n *layout.Node) {
+				compared++
+				l, _ := contract.LayerAt(k.Variant.Root, r.Find(n.Name).Part.Layer)
+				at := places[l]
+				assert.InDeltaSlice(t, []float64{at[0], at[1], l.Bounds.Width, l.Bounds.Height}, []float64{n.Box.X, n.Box.Y, n.Box.Width, n.Box.Height}, 0.5,
+					"%s, %s: %s", f.Name, k.Name, n.Name)
+				for _, child := range n.Children {
+					walk(child)
+				}
+			}
+			walk(solved)
+		}
+	}
+	assert.Greater(t, compared, 50)
+}
+
+// The largest component of the demo, through all widths.
+func BenchmarkSweepOfAComponent(b *testing.B) {
+	doc, tokens := demotest.Furrow(b, 3)
+	var largest *layout.Node
+	most := 0
+	for _, f := range doc.Families {
+		c, _ := contract.Draft(doc, f, tokens)
+		parts := 0
+		c.Walk(func(*contract.Part, *contract.Part) { parts++ })
+		if parts > most {
+			most, largest = parts, contract.Resolve(c, nil, tokens).Boxes()
+		}
+	}
+	o := layout.Sweeping{Options: layout.Options{Fonts: fonts(b)}}
+	b.ReportAllocs()
+	for b.Loop() {
+		if s, found := layout.RunSweep(largest, o); s == nil {
+			b.Fatal(found)
+		}
+	}
+	b.ReportMetric(float64(most), "parts")
+}
