@@ -94,7 +94,7 @@ func TestLayoutOfAContract(t *testing.T) {
 	assert.Contains(t, out, "dueNote")
 	out, errs, ok = run(t, append([]string{"layout", "sweep", file}, tokens...)...)
 	require.True(t, ok, errs)
-	assert.Contains(t, out, "row that should wrap")
+	assert.Contains(t, out, "wider than its container")
 }
 
 func TestLayoutSweep(t *testing.T) {

@@ -20,6 +20,7 @@ const (
 	SmallTarget = "target under 24 by 24 px" // WCAG 2.2, 2.5.8
 	SmallText   = "text under its minimum"
 	Overlapping = "siblings overlap"
+	TooWide     = "wider than its container"
 )
 
 // Sweeping is what a sweep runs through.
@@ -209,6 +210,9 @@ func (s *sweeper) check(n *node, reach [2]float64, add func(n *node, kind, forma
 			add(n, Squeezed, "what is in it is %s px wider than it is", number(more))
 		}
 	}
+	if page := n.parent; page.source == nil && page.parent == nil && n.size[horizontal] > page.size[horizontal]+0.5 {
+		add(n, TooWide, "it needs %s px", number(n.size[horizontal]))
+	}
 	if n.source != nil && n.source.Target && (n.size[0] < 24-0.01 || n.size[1] < 24-0.01) {
 		add(n, SmallTarget, "it is %s by %s px", number(n.size[0]), number(n.size[1]))
 	}
@@ -355,6 +359,7 @@ func (s *sweeper) report() *Sweep {
 			LongWord:    "below, give it the whole width, or let words break",
 			Clipped:     "below, let it wrap",
 			Overlapping: "below, let it stack",
+			TooWide:     "below, let it wrap or shrink",
 		}[b.Kind]
 		if why != "" && b.To < math.Floor(s.w.To) {
 			out.Proposals = append(out.Proposals, Proposal{b.To + 1, b.Part, why})
