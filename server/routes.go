@@ -116,6 +116,11 @@ func components(api huma.API, s *service.Service) {
 
 func contracts(api huma.API, s *service.Service) {
 	get(api, "ledger", "/api/components/{slug}/ledger", func(ctx context.Context, in *slugged) (service.LedgerView, error) { return s.Ledger(ctx, in.Slug) })
+	type swept struct {
+		SlugPath
+		Case string `query:"case" maxLength:"1000"`
+	}
+	get(api, "widths", "/api/components/{slug}/widths", func(ctx context.Context, in *swept) (service.Widths, error) { return s.Widths(ctx, in.Slug, in.Case) })
 	type measured struct {
 		SlugPath
 		Body struct {

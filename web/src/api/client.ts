@@ -74,6 +74,12 @@ export const useLedger = (slug: string, build: string | undefined) =>
     enabled: build !== undefined,
     placeholderData: (last) => last,
   });
+export const useWidths = (slug: string, build: string, key: string) =>
+  useQuery({
+    queryKey: ["component", slug, "widths", build, key],
+    queryFn: () => unwrap(client.GET("/api/components/{slug}/widths", { params: { path: { slug }, query: { case: key } } })),
+    placeholderData: (last) => last,
+  });
 export const useFiles = (slug: string) =>
   useQuery({ queryKey: ["component", slug, "files"], queryFn: () => unwrap(client.GET("/api/components/{slug}/files", params(slug))) });
 export const useReleases = (slug: string) =>

@@ -196,6 +196,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/components/{slug}/widths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["widths"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/host/fetch": {
         parameters: {
             query?: never;
@@ -441,6 +457,15 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Band: {
+            /** Format: double */
+            from: number;
+            kind: string;
+            part: string;
+            reason: string;
+            /** Format: double */
+            to: number;
+        };
         Bench: {
             /**
              * Format: int64
@@ -1021,6 +1046,12 @@ export interface components {
             options: string[];
             purpose: string;
         };
+        Proposal: {
+            /** Format: double */
+            at: number;
+            part: string;
+            why: string;
+        };
         RawValue: {
             /** @description That token's value */
             at: string;
@@ -1224,6 +1255,12 @@ export interface components {
             /** Format: double */
             width: number;
         };
+        Sweep: {
+            bands: components["schemas"]["Band"][];
+            proposals: components["schemas"]["Proposal"][];
+            /** Format: int64 */
+            solves: number;
+        };
         SyncComponent: {
             /** Format: int64 */
             agreed: number;
@@ -1415,6 +1452,17 @@ export interface components {
             said: components["schemas"]["SaidValue"][];
             /** @description Token types the property takes */
             types: string[];
+        };
+        Widths: {
+            case: string;
+            /**
+             * Format: double
+             * @description px the sweep began at
+             */
+            from: number;
+            sweep: components["schemas"]["Sweep"];
+            /** Format: double */
+            to: number;
         };
     };
     responses: never;
@@ -2286,6 +2334,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Traced"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    widths: {
+        parameters: {
+            query?: {
+                case?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Widths"];
                 };
             };
             /** @description Not Found */

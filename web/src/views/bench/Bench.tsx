@@ -10,6 +10,7 @@ import { api, type Schema, useBench, useLedger, useProject, useWrite } from "../
 import { CaseStrip } from "../../lanes/CaseStrip";
 import { Lanes } from "../../lanes/Lanes";
 import { Thrown } from "../../lanes/Thrown";
+import { WidthRail } from "../../lanes/WidthRail";
 import { EditValue } from "../../ledger/EditValue";
 import { Ledger } from "../../ledger/Ledger";
 import { Empty, Failure, Loading, Query } from "../../ui/States";
@@ -112,6 +113,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
         onFailed={measured.fail}
         failure={measured.failure && <Thrown slug={slug} build={build} failure={measured.failure} />}
       />
+      <WidthRail slug={slug} build={build} shown={shown} part={part} onPart={setPart} />
       {measured.error && <Failure error={measured.error} />}
       {ledger ? (
         <Ledger
