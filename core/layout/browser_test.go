@@ -189,11 +189,10 @@ func (b *browser) shrink(n *Node, limit float64) (*Node, difference) {
 // reductions gives every tree that is one step smaller.
 func reductions(n *Node) []*Node {
 	var out []*Node
-	for i, c := range n.Children {
+	for i := range n.Children {
 		less := *n
 		less.Children = slices.Delete(slices.Clone(n.Children), i, i+1)
 		out = append(out, &less)
-		_ = c
 	}
 	for i, c := range n.Children {
 		for _, r := range reductions(c) {

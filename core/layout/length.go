@@ -283,13 +283,13 @@ func readSum(text string, m *measures, depth int) (sum, error) {
 	if len(words) == 0 {
 		return sum{}, fmt.Errorf("an empty calculation")
 	}
-	total, at := sum{}, 0
+	at := 0
 	product := func() (sum, error) {
 		// * and / need no white space around them.
 		var factors []string
 		var ops []byte
 		for at < len(words) && words[at] != "+" && words[at] != "-" {
-			for i, f := range splitOperators(words[at]) {
+			for _, f := range splitOperators(words[at]) {
 				if f == "*" || f == "/" {
 					if len(factors) == len(ops) {
 						return sum{}, fmt.Errorf("%q lacks a value before %s", text, f)
@@ -300,7 +300,6 @@ func readSum(text string, m *measures, depth int) (sum, error) {
 				if len(factors) > len(ops) {
 					return sum{}, fmt.Errorf("%q lacks an operator before %s", text, f)
 				}
-				_ = i
 				factors = append(factors, f)
 			}
 			at++
