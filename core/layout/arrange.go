@@ -17,6 +17,13 @@ func arrange(p *Part) {
 	}
 	p.Padding = paddingOf(p)
 	inner := p.inner()
+	// Room its content does not need is its own.
+	if p.Width == Content && inner.Width > p.tight.Width+tolerance {
+		p.Width = Fixed
+	}
+	if p.Height == Content && inner.Height > p.tight.Height+tolerance {
+		p.Height = Fixed
+	}
 	switch p.Kind {
 	case Grid:
 		arrangeGrid(p)
@@ -28,6 +35,9 @@ func arrange(p *Part) {
 	for _, c := range p.Children {
 		arrange(c)
 	}
+	if p.Kind == Row || p.Kind == Stack {
+		p.holdAcross(inner, 1-axisOf(p.Kind))
+	}
 	// What is only as wide as what fills it has to say how wide it is.
 	if p.Width == Content && p.Kind != Wrap {
 		fills, holds := false, false
@@ -38,6 +48,26 @@ func arrange(p *Part) {
 		if fills && (!holds || p.Kind == Row) {
 			p.Width = Fixed
 		}
+	}
+}
+
+// holdAcross fixes a container's size across when none of its children makes it:
+// some keep to the start, some to the end.
+func (p *Part) holdAcross(inner Rect, axis int) {
+	_, room := inner.along(axis)
+	for _, c := range p.Children {
+		_, size := c.Bounds.along(axis)
+		if c.Offset != nil {
+			size += []float64{c.Offset.X, c.Offset.Y}[axis]
+		}
+		if size >= room-tolerance {
+			return
+		}
+	}
+	if axis == 0 && p.Width == Content {
+		p.Width = Fixed
+	} else if axis == 1 && p.Height == Content {
+		p.Height = Fixed
 	}
 }
 
@@ -95,7 +125,7 @@ func placeOf(c, inner Rect, axis int) string {
 	at, size := c.along(axis)
 	from, room := inner.along(axis)
 	before, after := at-from, from+room-at-size
-	// The reading with the least error; half a pixel more is no reason against an
+	// The reading with the least error; a quarter of a pixel more is no reason against an
 	// earlier one.
 	best, least := "", tolerance
 	for _, r := range []struct {
@@ -105,7 +135,7 @@ func placeOf(c, inner Rect, axis int) string {
 		{Fill, max(math.Abs(before), math.Abs(after))}, {"start", math.Abs(before)},
 		{"center", math.Abs(before-after) / 2}, {"end", math.Abs(after)},
 	} {
-		if r.error <= tolerance && (best == "" || r.error < least-0.51) {
+		if r.error <= tolerance && (best == "" || r.error < least-0.26) {
 			best, least = r.how, r.error
 		}
 	}
@@ -306,7 +336,7 @@ func (p *Part) tallest(c *Part, axis int) bool {
 	_, mine := c.Bounds.along(axis)
 	for _, o := range p.Children {
 		if o != c {
-			if _, size := o.Bounds.along(axis); size >= mine-tolerance {
+			if _, size := o.Bounds.along(axis); size >= mine-0.26 {
 				return false
 			}
 		}

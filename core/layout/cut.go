@@ -59,6 +59,11 @@ func (in *inferrer) read(parts []*Part) *Part {
 	default:
 		down, across := largestGap(rows, 1), largestGap(columns, 0)
 		byColumns := across > 1.5*down
+		// What overlaps a little along one axis and not along the other was drawn
+		// along the other.
+		if tight := slices.Min(gapsOf(rows, 1)) < -0.5; tight != (slices.Min(gapsOf(columns, 0)) < -0.5) {
+			byColumns = tight
+		}
 		if wanted == Row || wanted == Stack {
 			byColumns = wanted == Row
 		}
