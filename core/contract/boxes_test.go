@@ -1,7 +1,6 @@
 package contract_test
 
 import (
-	"os"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,25 +8,18 @@ import (
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
-	"cobrik/core/font"
 	"cobrik/core/layout"
 	"cobrik/demo/demotest"
+	"cobrik/web"
 )
-
-func fonts(t testing.TB) *font.Library {
-	t.Helper()
-	file, err := os.ReadFile("../../web/dist/preview/hanken-grotesk-latin-wght-normal.woff2")
-	require.NoError(t, err, "run `make web` first")
-	l := new(font.Library)
-	require.NoError(t, l.Add("Hanken Grotesk", file))
-	return l
-}
 
 // The solver puts every part of every case where the design drew it: a
 // difference would be a finding about the design, the contract, or us.
 func TestBoxesAreAsDrawn(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
-	o := layout.Options{Width: 1280, Fonts: fonts(t)}
+	fonts, err := web.Fonts()
+	require.NoError(t, err)
+	o := layout.Options{Width: 1280, Fonts: fonts}
 	compared := 0
 	for _, f := range doc.Families {
 		c, found := contract.Draft(doc, f, tokens)
@@ -68,7 +60,9 @@ func BenchmarkSweepOfAComponent(b *testing.B) {
 			most, largest = parts, contract.Resolve(c, nil, tokens).Boxes()
 		}
 	}
-	o := layout.Sweeping{Options: layout.Options{Fonts: fonts(b)}}
+	fonts, err := web.Fonts()
+	require.NoError(b, err)
+	o := layout.Sweeping{Options: layout.Options{Fonts: fonts}}
 	b.ReportAllocs()
 	for b.Loop() {
 		if s, found := layout.RunSweep(largest, o); s == nil {

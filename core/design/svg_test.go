@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
-	"os"
 	"strings"
 	"testing"
 
@@ -14,22 +13,15 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"cobrik/core/font"
 	"cobrik/core/problem"
+	"cobrik/web"
 )
-
-func shippedFonts(t testing.TB) *font.Library {
-	t.Helper()
-	file, err := os.ReadFile("../../web/dist/preview/hanken-grotesk-latin-wght-normal.woff2")
-	require.NoError(t, err, "run `make web` first")
-	l := new(font.Library)
-	require.NoError(t, l.Add("Hanken Grotesk", file))
-	return l
-}
 
 func importText(t testing.TB, text string) (*Document, problem.List) {
 	t.Helper()
-	doc, found := ImportSVG("drawing.svg", []byte(text), shippedFonts(t))
+	fonts, err := web.Fonts()
+	require.NoError(t, err)
+	doc, found := ImportSVG("drawing.svg", []byte(text), fonts)
 	if doc != nil {
 		written, err := json.Marshal(doc)
 		require.NoError(t, err)

@@ -132,8 +132,3 @@ func collapse(text string) string {
 	}
 	return b.String()
 }
-
-// Blank tells whether text is white space only.
-func Blank(text string) bool {
-	return strings.IndexFunc(text, func(r rune) bool { return !unicode.IsSpace(r) || r == '\u00a0' }) < 0
-}

@@ -6,16 +6,14 @@ import (
 	"encoding/json"
 	"fmt"
 	"html"
-	"os"
 	"slices"
 	"strings"
-	"sync"
 	"testing"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 
-	"cobrik/core/font"
+	"cobrik/web"
 )
 
 const (
@@ -23,31 +21,12 @@ const (
 	viewHeight = 800
 )
 
-var fontFiles = []struct{ family, file string }{
-	{"Hanken Grotesk", "hanken-grotesk-latin-wght-normal.woff2"},
-	{"Hanken Grotesk", "hanken-grotesk-latin-ext-wght-normal.woff2"},
-	{"JetBrains Mono", "jetbrains-mono-latin-wght-normal.woff2"},
-}
-
-const fontFolder = "../../web/dist/preview/"
-
-// shipped are the fonts that ship with the application.
-var shipped = sync.OnceValue(func() *font.Library {
-	var l font.Library
-	for _, f := range fontFiles {
-		file, err := os.ReadFile(fontFolder + f.file)
-		if err != nil {
-			panic("run `make web` first: " + err.Error())
-		}
-		if err := l.Add(f.family, file); err != nil {
-			panic(err)
-		}
-	}
-	return &l
-})
-
 func testOptions() Options {
-	return Options{Width: viewWidth, Height: viewHeight, Fonts: shipped()}
+	fonts, err := web.Fonts()
+	if err != nil {
+		panic(err)
+	}
+	return Options{Width: viewWidth, Height: viewHeight, Fonts: fonts}
 }
 
 // browser lays trees out in headless Chromium.
@@ -66,14 +45,14 @@ func openBrowser(t testing.TB) *browser {
 	t.Cleanup(func() { cancel(); stop() })
 	b := &browser{t, ctx}
 	var css strings.Builder
-	for _, f := range fontFiles {
-		file, err := os.ReadFile(fontFolder + f.file)
+	for _, f := range web.FontFiles {
+		file, err := web.Dist.ReadFile(f.Name)
 		require.NoError(t, err)
 		ranges := ""
-		if strings.Contains(f.file, "latin-ext") {
+		if strings.Contains(f.Name, "latin-ext") {
 			ranges = "unicode-range: U+0100-02BA, U+1E00-1E9F, U+20A0-20AB;"
 		}
-		fmt.Fprintf(&css, "@font-face{font-family:'%s';font-weight:100 900;%ssrc:url(data:font/woff2;base64,%s)}", f.family, ranges, base64.StdEncoding.EncodeToString(file))
+		fmt.Fprintf(&css, "@font-face{font-family:'%s';font-weight:100 900;%ssrc:url(data:font/woff2;base64,%s)}", f.Family, ranges, base64.StdEncoding.EncodeToString(file))
 	}
 	script := fmt.Sprintf(`(async () => {
 		document.head.append(Object.assign(document.createElement("style"), { textContent: %q }));

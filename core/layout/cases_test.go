@@ -210,3 +210,48 @@ func FuzzSolve(f *testing.F) {
 		require.NoError(t, err)
 	})
 }
+
+// A grid that asks for more cells than there is time for is still laid out.
+func TestGridsThatAskForTooMuch(t *testing.T) {
+	n := &Node{Style: Style{"display": "grid", "grid-auto-flow": "dense"}}
+	for range 400 {
+		n.Children = append(n.Children, &Node{Style: Style{"grid-row": "span 1000", "grid-column": "span 900"}}, &Node{Style: Style{"grid-row": "-900", "grid-column": "span 2"}})
+	}
+	solved, found := Solve(n, testOptions())
+	require.NotNil(t, solved, found.Error())
+}
+
+// expression writes a calculation as CSS Values 4, 10 allows it.
+func expression(g *generator, depth int) string {
+	if depth == 0 {
+		return g.pick("12px", "25%", "1.5em", "2rem", "3vw", "-8px", "1in", "6pt", "2ch", "5vh", "1e1px")
+	}
+	a, b := expression(g, depth-1), expression(g, depth-1)
+	switch g.IntN(6) {
+	case 0:
+		return "(" + a + " + " + b + ")"
+	case 1:
+		return "calc(" + a + " - " + b + ")"
+	case 2:
+		return "min(" + a + ", " + b + ")"
+	case 3:
+		return "max(" + a + ", " + b + ", 4px)"
+	case 4:
+		return "clamp(10px, " + a + ", " + b + ")"
+	}
+	return "(" + a + " * " + g.pick("2", "0.5", "-1") + " / 3)"
+}
+
+// A length read wrong moves everything after it.
+func TestCalculationsAreAsInTheBrowser(t *testing.T) {
+	g := newGenerator(7, "")
+	var trees []*Node
+	for i := range 200 {
+		trees = append(trees, &Node{Style: Style{"width": "400px", "font-size": "20px"}, Children: []*Node{
+			{Style: Style{"width": "calc(40px + " + expression(g, 1+i%3) + ")", "height": "1px", "margin-left": "calc(" + expression(g, 1+i%2) + ")"}}}})
+	}
+	for i, boxes := range openBrowser(t).measure(trees) {
+		d := compare(trees[i], boxes)
+		assert.LessOrEqual(t, d.distance, 0.1, "%v: %s", trees[i].Children[0].Style, d.where)
+	}
+}

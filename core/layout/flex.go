@@ -8,18 +8,19 @@ import (
 // flexItem is one item while its container is laid out (CSS Flexbox 1, 9).
 // Sizes are of the border box.
 type flexItem struct {
-	n              *node
-	margin         [2][2]float64
-	auto           [2][2]bool // which margins are auto
-	base, hypo     float64    // flex base size, hypothetical main size
-	low, high      float64    // limits of the main size
-	main, cross    float64
-	frozen, tooLow bool
-	loose          bool // its main size is not definite for what is in it
-	self           align
-	safe           bool
-	first, last    float64 // baselines from the block-start border edge
-	offset         [2]float64
+	n           *node
+	margin      [2][2]float64
+	auto        [2][2]bool // which margins are auto
+	base, hypo  float64    // flex base size, hypothetical main size
+	low, high   float64    // limits of the main size
+	main, cross float64
+	frozen      bool
+	violation   float64 // how far limits moved its main size
+	loose       bool    // its main size is not definite for what is in it
+	self        align
+	safe        bool
+	first, last float64 // baselines from the block-start border edge
+	offset      [2]float64
 }
 
 func (it *flexItem) outer(axis uint8) float64 { return it.margin[axis][0] + it.margin[axis][1] }
@@ -76,7 +77,7 @@ func (s *solver) flexFlow(n *node, inner, bounds [2]float64, full bool) flow {
 		slices.SortStableFunc(items, func(a, b flexItem) int { return a.n.order - b.n.order })
 	}
 	for i := range items {
-		s.flexBase(n, &items[i], inner, bounds)
+		s.flexBase(n, &items[i], inner)
 	}
 	mainGap, crossGap := n.gap[0].orZero(inner[n.inline]), n.gap[1].orZero(inner[n.block()])
 	if n.flexColumn {
@@ -172,7 +173,7 @@ func (s *solver) flexFlow(n *node, inner, bounds [2]float64, full bool) flow {
 }
 
 // flexBase determines the flex base size and hypothetical main size (9.2).
-func (s *solver) flexBase(n *node, it *flexItem, inner, bounds [2]float64) {
+func (s *solver) flexBase(n *node, it *flexItem, inner [2]float64) {
 	m, x := n.flexAxes()
 	c := it.n
 	percent := inner[n.inline]
@@ -214,11 +215,7 @@ func (s *solver) flexBase(n *node, it *flexItem, inner, bounds [2]float64) {
 		case c.aspect > 0 && !isNaN(cross) && (basis.kind <= fixed || basis.kind == content):
 			v = c.fromRatio(m, cross)
 		case c.inline == m:
-			known := nan
-			if c.inline != x {
-				known = cross
-			}
-			low, high := s.intrinsicOf(c, known)
+			low, high := s.intrinsicOf(c, cross)
 			switch v = high; basis.kind {
 			case minContent:
 				v = low
@@ -229,7 +226,7 @@ func (s *solver) flexBase(n *node, it *flexItem, inner, bounds [2]float64) {
 			}
 			v = s.carry(c, v+c.sum(m), inner)
 		default:
-			natural = s.flexBlockSize(n, it, inner, cross)
+			natural = s.flexBlockSize(n, it, inner)
 			v = natural
 		}
 	}
@@ -239,15 +236,11 @@ func (s *solver) flexBase(n *node, it *flexItem, inner, bounds [2]float64) {
 	if c.min[m].kind == auto && !c.scrolls[m] {
 		least := 0.0
 		if c.inline == m {
-			known := nan
-			if c.inline != x {
-				known = cross
-			}
-			low, _ := s.intrinsicOf(c, known)
+			low, _ := s.intrinsicOf(c, cross)
 			least = low + c.sum(m)
 		} else {
 			if isNaN(natural) {
-				natural = s.flexBlockSize(n, it, inner, cross)
+				natural = s.flexBlockSize(n, it, inner)
 			}
 			least = natural
 		}
@@ -288,7 +281,7 @@ func (s *solver) flexInline(n *node, it *flexItem, inner [2]float64, block float
 
 // flexBlockSize gives the size that the content of an item makes along the main
 // axis, when that is its block axis.
-func (s *solver) flexBlockSize(n *node, it *flexItem, inner [2]float64, cross float64) float64 {
+func (s *solver) flexBlockSize(n *node, it *flexItem, inner [2]float64) float64 {
 	c := it.n
 	sp := space{size: [2]float64{nan, nan}, base: inner}
 	sp.size[c.inline] = s.flexInline(n, it, inner, nan)
@@ -297,7 +290,7 @@ func (s *solver) flexBlockSize(n *node, it *flexItem, inner [2]float64, cross fl
 	return s.layout(c, sp, false).size[b]
 }
 
-// forget drops remembered layouts, whose style has changed.
+// forget drops remembered layouts.
 func (n *node) forget() {
 	n.done = false
 	for i := range n.memo {
@@ -313,8 +306,7 @@ func (s *solver) flexLengths(items []flexItem, m uint8, room float64) {
 		total += items[i].hypo + items[i].outer(m)
 	}
 	growing := total < room
-	free, factors := room, 0.0
-	left := 0
+	free, left := room, 0
 	for i := range items {
 		it := &items[i]
 		factor := it.n.shrink
@@ -332,8 +324,8 @@ func (s *solver) flexLengths(items []flexItem, m uint8, room float64) {
 	}
 	initial := free
 	for left > 0 {
-		free, factors = room, 0
-		scaled := 0.0
+		free = room
+		factors, scaled := 0.0, 0.0
 		for i := range items {
 			it := &items[i]
 			if it.frozen {
@@ -367,19 +359,15 @@ func (s *solver) flexLengths(items []flexItem, m uint8, room float64) {
 				size += free * it.n.shrink * max(0, it.base-it.n.sum(m)) / scaled
 			}
 			it.main = clamp(size, it.low, it.high)
-			it.tooLow = it.main > size
-			violation += it.main - size
-			if it.main == size {
-				it.tooLow = false
-			}
-			it.offset[0] = it.main - size
+			it.violation = it.main - size
+			violation += it.violation
 		}
 		for i := range items {
 			it := &items[i]
 			if it.frozen {
 				continue
 			}
-			if math.Abs(violation) < 1e-9 || violation > 0 && it.offset[0] > 0 || violation < 0 && it.offset[0] < 0 {
+			if math.Abs(violation) < 1e-9 || violation > 0 && it.violation > 0 || violation < 0 && it.violation < 0 {
 				it.frozen = true
 				left--
 			}
@@ -445,7 +433,6 @@ func (it *flexItem) ascent(n *node, x uint8) float64 {
 
 // flexLineCross determines a line's cross size (9.4, 8).
 func (s *solver) flexLineCross(n *node, line *flexLine, items []flexItem, x uint8) {
-
 	line.first, line.last = noGroup, noGroup
 	for i := line.from; i < line.to; i++ {
 		it := &items[i]

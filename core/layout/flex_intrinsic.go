@@ -1,7 +1,6 @@
 package layout
 
 import (
-	"math"
 	"slices"
 )
 
@@ -114,7 +113,7 @@ func (s *solver) flexIntrinsicColumns(n *node) (low, high float64) {
 	used, widest := 0.0, 0.0
 	for k := range items {
 		it := &items[k]
-		s.flexBase(n, it, inner, [2]float64{0, math.Inf(1)})
+		s.flexBase(n, it, inner)
 		outer := it.hypo + it.outer(b)
 		l, h := s.contribution(it.n, n.inline, inner, nan)
 		low = max(low, l)

@@ -96,10 +96,20 @@ func resolvePlace(p placement, explicit int) (start, span int, fixed bool) {
 	return 0, max(1, p.endSpan), false
 }
 
-// occupancy remembers which cells are taken, by minor and major axis.
-type occupancy struct{ cells map[[2]int]bool }
+// occupancy remembers which cells are taken. Against hostile input it looks at
+// a bounded number of cells; past them every cell counts as free.
+type occupancy struct {
+	cells map[[2]int]bool
+	left  int
+}
+
+// maxCells bounds the cells one placement of items looks at.
+const maxCells = 1 << 22
 
 func (o *occupancy) free(at, span [2]int) bool {
+	if o.left -= span[0] * span[1]; o.left < 0 {
+		return true
+	}
 	for a := at[0]; a < at[0]+span[0]; a++ {
 		for b := at[1]; b < at[1]+span[1]; b++ {
 			if o.cells[[2]int{a, b}] {
@@ -110,11 +120,8 @@ func (o *occupancy) free(at, span [2]int) bool {
 	return true
 }
 
-// maxCells bounds the cells one item is remembered in.
-const maxCells = 1 << 16
-
 func (o *occupancy) take(it *gridItem) {
-	if it.span[0]*it.span[1] > maxCells {
+	if o.left -= it.span[0] * it.span[1]; o.left < 0 {
 		return
 	}
 	for a := it.at[0]; a < it.at[0]+it.span[0]; a++ {
@@ -153,7 +160,7 @@ func (g *gridRun) placeItems() (counts [2]int) {
 		g.first[l] = -first[l]
 		counts[l] = last[l] - first[l]
 	}
-	o := occupancy{map[[2]int]bool{}}
+	o := occupancy{map[[2]int]bool{}, maxCells}
 	for k, it := range g.items {
 		if fixed[k][0] && fixed[k][1] {
 			o.take(it)

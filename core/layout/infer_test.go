@@ -329,19 +329,20 @@ func randomDrawing(r *rand.Rand, depth int, count *int) *Node {
 
 // Whatever the reading, solved back it is the drawing.
 func TestEveryReadingOfATidyDrawingIsProved(t *testing.T) {
-	wrong := 0
+	wrong, worst := 0, 0.0
 	for seed := range 500 {
 		r := rand.New(rand.NewPCG(uint64(seed), 77))
 		count := 0
 		n := col("name:Root;width:max-content;padding:8px", randomDrawing(r, 3, &count))
 		in, found := Infer(draw(t, n, r, 0), nil)
 		require.NotNil(t, in, found.Error())
+		worst = max(worst, in.Residual)
 		if in.Residual >= 0.5 {
 			if wrong++; wrong <= 3 {
 				t.Logf("seed %d: %s: %g px: %s", seed, in.Root, in.Residual, in.Untidy[:min(2, len(in.Untidy))])
 			}
 		}
 	}
-	t.Logf("%d of 500 are not proved", wrong)
+	t.Logf("%d of 500 are not proved, the furthest by %g px", wrong, worst)
 	assert.LessOrEqual(t, wrong, 20, "the residual says so, but the tree has to be mended by hand")
 }

@@ -39,7 +39,7 @@ func TestSweepFindsWhatEveryWidthShows(t *testing.T) {
 		require.NotNil(t, got, found.Error())
 		require.NotEmpty(t, got.Bands, text)
 		all := sweeper{root: n, w: Sweeping{Options: testOptions(), From: 160, To: 1600, Drawn: 1600, MinText: 12}, at: map[float64]map[trouble]string{}, paths: pathsOf(n)}
-		drawn, _ := solve(n, Options{Width: 1600, Fonts: shipped()})
+		drawn, _ := solve(n, Options{Width: 1600, Fonts: testOptions().Fonts})
 		all.meant = overlaps(drawn, nil)
 		for width := 160.0; width <= 1600; width++ {
 			all.look(width)

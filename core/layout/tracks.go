@@ -16,7 +16,7 @@ type gridTrack struct {
 	empty       bool // a collapsed auto-fit track
 	grows       bool // infinitely growable (12.5)
 	planned     float64
-	item        float64 // planned increase for one item
+	asked       bool // some item asked for its growth limit
 	frozen      bool
 }
 
@@ -340,7 +340,7 @@ func (g *gridRun) intrinsicTracks(l int, room float64) {
 			for k := range tracks {
 				t := &tracks[k]
 				if limits {
-					if t.planned > 0 || math.IsInf(t.limit, 1) && t.item == marked {
+					if t.planned > 0 || math.IsInf(t.limit, 1) && t.asked {
 						if math.IsInf(t.limit, 1) {
 							t.limit = t.base + t.planned
 							t.grows = phase == intrinsicMaximums
@@ -348,7 +348,7 @@ func (g *gridRun) intrinsicTracks(l int, room float64) {
 							t.limit += t.planned
 						}
 					}
-					t.item = 0
+					t.asked = false
 				} else {
 					t.base += t.planned
 				}
@@ -385,8 +385,19 @@ const (
 	maxContentMaximums
 )
 
-// marked is set on tracks whose growth limit was looked at.
-const marked = -1
+// fitLimit is how far fit-content() lets a track grow; without it there is no
+// bound.
+func (t *gridTrack) fitLimit(room float64) float64 {
+	limit := t.track.max
+	if limit.kind != fitContent {
+		return math.Inf(1)
+	}
+	limit.kind = fixed
+	if v := limit.resolve(room); !isNaN(v) {
+		return v
+	}
+	return math.Inf(1)
+}
 
 // distribute spreads the space an item needs over the tracks it spans (12.5.1).
 func (g *gridRun) distribute(spanned []gridTrack, size float64, limits bool, phase phase, flexible bool, affected func(*gridTrack) bool, room float64) {
@@ -407,7 +418,7 @@ func (g *gridRun) distribute(spanned []gridTrack, size float64, limits bool, pha
 	if limits {
 		for k := range spanned {
 			if affected(&spanned[k]) {
-				spanned[k].item = marked
+				spanned[k].asked = true
 			}
 		}
 	}
@@ -427,22 +438,11 @@ func (g *gridRun) distribute(spanned []gridTrack, size float64, limits bool, pha
 		if limits {
 			// Growth limits are not bounded while they grow without limit, else at themselves.
 			if t.grows || math.IsInf(t.limit, 1) {
-				if t.track.max.kind == fitContent {
-					if v := (&length{kind: fixed, px: t.track.max.px, percent: t.track.max.percent, fn: t.track.max.fn}).resolve(room); !isNaN(v) {
-						return max(0, v-value(t))
-					}
-				}
-				return math.Inf(1)
+				return max(0, t.fitLimit(room)-value(t))
 			}
 			return 0
 		}
-		most := t.limit
-		if t.track.max.kind == fitContent {
-			if v := (&length{kind: fixed, px: t.track.max.px, percent: t.track.max.percent, fn: t.track.max.fn}).resolve(room); !isNaN(v) {
-				most = min(most, max(v, t.base))
-			}
-		}
-		return most - t.base
+		return min(t.limit, max(t.fitLimit(room), t.base)) - t.base
 	}
 	grow := func(open func(int) bool, bound func(int) float64) {
 		for extra > 1e-9 {
@@ -509,13 +509,7 @@ func (g *gridRun) distribute(spanned []gridTrack, size float64, limits bool, pha
 		endless := func(int) float64 { return math.Inf(1) }
 		if limits {
 			endless = func(k int) float64 {
-				t := &spanned[k]
-				if t.track.max.kind == fitContent {
-					if v := (&length{kind: fixed, px: t.track.max.px, percent: t.track.max.percent, fn: t.track.max.fn}).resolve(room); !isNaN(v) {
-						return max(0, v-value(t))
-					}
-				}
-				return math.Inf(1)
+				return max(0, spanned[k].fitLimit(room)-value(&spanned[k]))
 			}
 		}
 		grow(beyond, endless)
