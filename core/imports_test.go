@@ -20,7 +20,7 @@ var allowed = map[string][]string{
 	"core/token":          {"core/problem", "core/color", "core/jsontree"},
 	"core/token/platform": {"core/problem", "core/color", "core/jsontree", "core/token", "docs/formats"},
 	"core/design":         {"core/problem", "core/color", "core/font", "core/token", "docs/formats"},
-	"core/contract":       {"core/problem", "core/color", "core/token", "core/design", "core/layout", "docs/formats"},
+	"core/contract":       {"core/problem", "core/color", "core/token", "core/design", "core/font", "core/layout", "docs/formats"},
 	"core/font":           {},
 	"core/layout":         {"core/problem", "core/font", "core/design", "docs/formats"},
 	"core/survey":         {"core/color", "core/design", "core/contract", "core/token"},

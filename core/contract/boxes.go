@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"cobrik/core/layout"
+	"cobrik/core/token"
 )
 
 // pressed are the elements people press, which have a least size (WCAG 2.2,
@@ -13,16 +14,56 @@ var pressed = []string{"button", "a", "input", "select", "summary"}
 // Boxes gives the parts a case shows as boxes to be laid out, named as the
 // parts are: what the emitted code is to a browser, to the solver.
 func (r *Resolved) Boxes() *layout.Node {
-	n := &layout.Node{Name: r.Part.Name, Text: r.Text, Style: layout.Style{}, Target: slices.Contains(pressed, r.Part.Element)}
-	for property, v := range r.Values {
-		if v.Part == r.Part.Name {
-			n.Style[property] = CSSOf(property, v.Value)
-		}
-	}
+	n := &layout.Node{Name: r.Part.Name, Text: r.Text, Style: r.said(), Target: slices.Contains(pressed, r.Part.Element)}
 	for _, c := range r.Children {
 		if c.Shown {
 			n.Children = append(n.Children, c.Boxes())
 		}
 	}
 	return n
+}
+
+// said gives what a part says of itself in CSS.
+func (r *Resolved) said() layout.Style {
+	s := layout.Style{}
+	for property, v := range r.Values {
+		if v.Part == r.Part.Name {
+			s[property] = CSSOf(property, v.Value)
+		}
+	}
+	return s
+}
+
+// Boxes gives a case as boxes to be laid out at any width: what changes at the
+// contract's switch points changes there.
+func (c *Contract) Boxes(values map[string]Value, tokens *token.Set) *layout.Node {
+	root := Resolve(c, values, tokens).Boxes()
+	points := c.SwitchPoints()
+	for i := len(points) - 1; i >= 0; i-- { // narrower ones later, to win
+		from := 0.0
+		if i > 0 {
+			from = points[i-1]
+		}
+		addSwitches(root, ResolveAt(c, values, (from+points[i])/2, tokens), from, points[i])
+	}
+	return root
+}
+
+func addSwitches(n *layout.Node, r *Resolved, from, below float64) {
+	change := layout.Style{}
+	for property, value := range r.said() {
+		if n.Style[property] != value {
+			change[property] = value
+		}
+	}
+	if len(change) > 0 {
+		n.At = append(n.At, layout.Switch{From: from, Below: below, Style: change})
+	}
+	i := 0
+	for _, c := range r.Children {
+		if c.Shown {
+			addSwitches(n.Children[i], c, from, below)
+			i++
+		}
+	}
 }

@@ -32,12 +32,15 @@ type Contract struct {
 	Rules   []Rule  `json:"rules,omitempty"`
 }
 
-// Origin is the family a contract was drawn from and the revision of the
-// design it was last agreed at.
+// Origin is what a contract was drawn from, a family or a layer of a page, and
+// the revision of the design it was last agreed at. Readings are the ways people
+// chose to read containers of a layer without flow, by layout's Part.Key.
 type Origin struct {
-	Document string `json:"document"`
-	Family   string `json:"family"`
-	Revision int    `json:"revision"`
+	Document string            `json:"document"`
+	Family   string            `json:"family,omitempty"`
+	Layer    string            `json:"layer,omitempty"`
+	Readings map[string]string `json:"readings,omitempty"`
+	Revision int               `json:"revision"`
 }
 
 // PropKind says what a prop holds.
@@ -87,10 +90,12 @@ type Rule struct {
 	Set  Style     `json:"set"`
 }
 
-// Condition holds when every prop named in it has the value given. The zero
-// value always holds.
+// Condition holds when every prop named in it has the value given and, with
+// Below, the component's container is narrower than so many px: a switch point.
+// The zero value always holds.
 type Condition struct {
-	Props map[string]Value `json:"props"`
+	Props map[string]Value `json:"props,omitempty"`
+	Below float64          `json:"below,omitempty"`
 }
 
 // Value is a prop's value: an option, a text, or "true" and "false" of a flag.
@@ -122,8 +127,12 @@ func (v *Value) UnmarshalJSON(text []byte) error {
 	return json.Unmarshal(text, (*string)(v))
 }
 
-// Holds tells whether the condition holds for prop values.
-func (c Condition) Holds(values map[string]Value) bool {
+// Holds tells whether the condition holds for prop values in a container of a
+// width, px.
+func (c Condition) Holds(values map[string]Value, width float64) bool {
+	if c.Below > 0 && width >= c.Below {
+		return false
+	}
 	for prop, want := range c.Props {
 		if values[prop] != want {
 			return false
@@ -132,11 +141,16 @@ func (c Condition) Holds(values map[string]Value) bool {
 	return true
 }
 
-// Equal tells whether two conditions name the same props with the same values.
-func (c Condition) Equal(other Condition) bool { return maps.Equal(c.Props, other.Props) }
+// Always tells whether there is nothing the condition depends on.
+func (c Condition) Always() bool { return len(c.Props) == 0 && c.Below == 0 }
 
-// String gives the condition as a person reads it: "size=s · strong".
-// Without conditions it is empty.
+// Equal tells whether two conditions hold for the same props and widths.
+func (c Condition) Equal(other Condition) bool {
+	return c.Below == other.Below && maps.Equal(c.Props, other.Props)
+}
+
+// String gives the condition as a person reads it: "size=s · strong · below 480
+// px". Without conditions it is empty.
 func (c Condition) String() string {
 	var words []string
 	for _, prop := range slices.Sorted(maps.Keys(c.Props)) {
@@ -149,7 +163,23 @@ func (c Condition) String() string {
 			words = append(words, prop+"="+string(v))
 		}
 	}
+	if c.Below > 0 {
+		words = append(words, "below "+token.Number(c.Below)+" px")
+	}
 	return strings.Join(words, " · ")
+}
+
+// SwitchPoints lists the widths of its container, px, at which the component
+// changes its arrangement, narrowest first.
+func (c *Contract) SwitchPoints() []float64 {
+	var out []float64
+	for _, r := range c.Rules {
+		if r.When.Below > 0 && !slices.Contains(out, r.When.Below) {
+			out = append(out, r.When.Below)
+		}
+	}
+	slices.Sort(out)
+	return out
 }
 
 // Prop finds a prop by name; nil when there is none.
@@ -190,6 +220,7 @@ func (c *Contract) Clone() *Contract {
 	out := *c
 	if c.Origin != nil {
 		origin := *c.Origin
+		origin.Readings = maps.Clone(origin.Readings)
 		out.Origin = &origin
 	}
 	out.Props = slices.Clone(c.Props)
@@ -319,6 +350,10 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 		}
 	}
 	parts(c.Root, "/root")
+	if fills := c.Root.Style["width"] == "100%"; !fills && len(c.SwitchPoints()) > 0 {
+		// CSS Containment 3, 3.1: a size container is not as wide as its content.
+		found.Errorf("switch-container", "/root/style/width", "give the root a width of 100%, or remove the rules below a width", "a component as wide as its content cannot follow its container's width")
+	}
 	for i, r := range c.Rules {
 		at := fmt.Sprintf("/rules/%d", i)
 		if !names[r.Part] {

@@ -2,6 +2,7 @@ package contract
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"cobrik/core/design"
@@ -70,11 +71,15 @@ func BoundStyle(l, parent *design.Layer, component string, tokens *token.Set) St
 func drawnFlow(l, parent *design.Layer, s Style, set func(p, v string), length func(p string, v float64)) {
 	if f := l.Flow; f != nil {
 		s["display"] = "flex"
-		if parent == nil && sizing(l).Width == "content" {
-			s["display"] = "inline-flex"
-		}
-		if f.Direction == "column" {
+		switch f.Direction {
+		case "column":
 			s["flex-direction"] = "column"
+		case "grid":
+			s["display"] = "grid"
+			s["grid-template-columns"] = or(f.Columns, "none")
+		}
+		if parent == nil && sizing(l).Width == "content" {
+			s["display"] = "inline-" + s["display"]
 		}
 		if f.Wrap {
 			s["flex-wrap"] = "wrap"
@@ -83,7 +88,11 @@ func drawnFlow(l, parent *design.Layer, s Style, set func(p, v string), length f
 		if f.Distribute != "" && f.Distribute != "start" {
 			s["justify-content"] = flexWord(f.Distribute)
 		}
-		length("gap", f.Gap)
+		if f.Across != 0 && f.Across != f.Gap {
+			set("gap", sides(f.Across, max(0, f.Gap)))
+		} else {
+			length("gap", max(0, f.Gap))
+		}
 		p := f.Sides()
 		if p[0] != 0 || p[2] != 0 || l.Tokens["padding-block"] != "" {
 			set("padding-block", sides(p[0], p[2]))
@@ -91,38 +100,105 @@ func drawnFlow(l, parent *design.Layer, s Style, set func(p, v string), length f
 		if p[1] != 0 || p[3] != 0 || l.Tokens["padding-inline"] != "" {
 			set("padding-inline", sides(p[3], p[1]))
 		}
+		if slices.ContainsFunc(l.Children, (*design.Layer).Pinned) {
+			s["position"] = "relative"
+		}
 	} else if len(l.Children) > 0 {
 		s["position"] = "relative"
 	}
-	if parent != nil && parent.Flow == nil {
-		s["position"] = "absolute"
-		length("left", l.Bounds.X)
-		length("top", l.Bounds.Y)
+	if parent != nil {
+		drawnPlace(l, parent, s, length)
 	}
+}
+
+// drawnPlace says how a layer stands in its parent.
+func drawnPlace(l, parent *design.Layer, s Style, length func(p string, v float64)) {
+	line := 0.0 // offsets are counted from the padding edge (CSS Positioned Layout 3, 3.1)
+	if parent.Stroke != nil {
+		line = parent.Stroke.Width
+	}
+	switch {
+	case l.Pinned():
+		s["position"] = "absolute"
+		b, around := l.Bounds, parent.Bounds
+		pinned(s, l.Place.Pins.Horizontal, "left", "right", b.X-line, around.Width-2*line, b.Width)
+		pinned(s, l.Place.Pins.Vertical, "top", "bottom", b.Y-line, around.Height-2*line, b.Height)
+		return
+	case parent.Flow == nil:
+		s["position"] = "absolute"
+		length("left", l.Bounds.X-line)
+		length("top", l.Bounds.Y-line)
+		return
+	}
+	var offset design.Offset
+	if l.Place != nil {
+		if l.Place.Offset != nil {
+			offset = *l.Place.Offset
+		}
+		if self := l.Place.Self; self != "" && parent.Flow.Direction == "grid" {
+			s["justify-self"] = self
+		} else if self != "" {
+			s["align-self"] = flexWord(self)
+		}
+	}
+	// CSS has no negative gaps: all but the first move over the one before.
+	if gap := parent.Flow.Gap; gap < 0 && firstInFlow(parent) != l {
+		if parent.Flow.Direction == "column" {
+			offset.Y += gap
+		} else {
+			offset.X += gap
+		}
+	}
+	length("margin-left", offset.X)
+	length("margin-top", offset.Y)
+}
+
+// pinned keeps a layer's distance from an edge, or from the middle.
+func pinned(s Style, to, low, high string, at, room, size float64) {
+	px := func(v float64) string { return token.Number(v) + "px" }
+	switch to {
+	case "center":
+		s[low] = "calc(50% - " + px(room/2-at) + ")"
+	case high:
+		s[high] = px(room - at - size)
+	default:
+		s[low] = px(at)
+	}
+}
+
+func firstInFlow(parent *design.Layer) *design.Layer {
+	for _, c := range parent.Children {
+		if !c.Pinned() && !c.Hidden {
+			return c
+		}
+	}
+	return nil
 }
 
 func drawnSize(l, parent *design.Layer, s Style, length func(p string, v float64)) {
 	size := sizing(l)
-	row := parent != nil && parent.Flow != nil && parent.Flow.Direction == "row"
-	column := parent != nil && parent.Flow != nil && !row
+	direction := ""
+	if parent != nil && parent.Flow != nil && !l.Pinned() {
+		direction = parent.Flow.Direction
+	}
 	for _, axis := range []struct {
-		sized, property string
-		drawn           float64
-		along, across   bool
-	}{
-		{size.Width, "width", l.Bounds.Width, row, column},
-		{size.Height, "height", l.Bounds.Height, column, row},
-	} {
-		switch {
+		sized, property, along string
+		drawn                  float64
+	}{{size.Width, "width", "row", l.Bounds.Width}, {size.Height, "height", "column", l.Bounds.Height}} {
+		switch along := axis.along == direction; {
 		case axis.sized == "fixed":
 			length(axis.property, axis.drawn)
-			if axis.along {
+			if along {
 				s["flex"] = "none"
 			}
-		case axis.sized == "fill" && axis.along:
+		case direction == "grid" && axis.property == "width":
+			if axis.sized == "content" && s["justify-self"] == "" { // else it is stretched (CSS Box Alignment 3, 6.1)
+				s["justify-self"] = "start"
+			}
+		case axis.sized == "fill" && along:
 			s["flex"] = "1 1 0%"
 			s["min-width"] = "0"
-		case axis.sized == "fill" && axis.across:
+		case axis.sized == "fill" && direction != "":
 			s["align-self"] = "stretch"
 		case axis.sized == "fill":
 			s[axis.property] = "100%"

@@ -1,6 +1,7 @@
 package contract
 
 import (
+	"math"
 	"strings"
 
 	"cobrik/core/token"
@@ -23,21 +24,28 @@ type Resolution struct {
 	When       Condition // the rule's conditions; zero for the part's own style
 }
 
-// Resolve gives the part tree of a contract for prop values; props left out
-// take their default. Rules apply in order, inherited properties pass from
-// parent to child (CSS Cascade 5, 7), currentColor takes the part's color.
+// Resolve gives the part tree of a contract as it is drawn, whatever the width
+// of its container.
 func Resolve(c *Contract, values map[string]Value, tokens *token.Set) *Resolved {
+	return ResolveAt(c, values, math.Inf(1), tokens)
+}
+
+// ResolveAt gives the part tree of a contract for prop values in a container of
+// a width, px; props left out take their default. Rules apply in order, inherited properties pass from
+// parent to child (CSS Cascade 5, 7), currentColor takes the part's color.
+func ResolveAt(c *Contract, values map[string]Value, width float64, tokens *token.Set) *Resolved {
 	all := c.Defaults()
 	for name, v := range values {
 		all[name] = v
 	}
-	r := resolver{c, all, tokens}
+	r := resolver{c, all, width, tokens}
 	return r.part(c.Root, nil, true)
 }
 
 type resolver struct {
 	contract *Contract
 	values   map[string]Value
+	width    float64
 	tokens   *token.Set
 }
 
@@ -59,7 +67,7 @@ func (r resolver) part(p *Part, inherited map[string]Resolution, shown bool) *Re
 	}
 	own(p.Style, Condition{})
 	for _, rule := range r.contract.Rules {
-		if rule.Part == p.Name && rule.When.Holds(r.values) {
+		if rule.Part == p.Name && rule.When.Holds(r.values, r.width) {
 			own(rule.Set, rule.When)
 		}
 	}

@@ -1,6 +1,7 @@
 package contract
 
 import (
+	"cmp"
 	"maps"
 	"slices"
 )
@@ -89,13 +90,14 @@ func (c *Contract) setTable(p *Part, property string, t *table) {
 	c.prune()
 }
 
-// forget removes all a part says of a property.
+// forget removes all a part says of a property as drawn; what it says below a
+// width stays.
 func (c *Contract) forget(part, property string) {
 	if p := c.Part(part); p != nil {
 		delete(p.Style, property)
 	}
 	for _, r := range c.Rules {
-		if r.Part == part {
+		if r.Part == part && r.When.Below == 0 {
 			delete(r.Set, property)
 		}
 	}
@@ -124,9 +126,18 @@ func (c *Contract) place(r Rule, from int) int {
 	return at
 }
 
-// compareRules ranks rules: fewer conditions first, then by the order of props,
+// compareRules ranks rules: those of all widths first, fewer conditions first, then by the order of props,
 // of options, and of parts.
 func (c *Contract) compareRules(a, b Rule) int {
+	if a.When.Below != b.When.Below { // narrower wins
+		switch {
+		case a.When.Below == 0:
+			return -1
+		case b.When.Below == 0:
+			return 1
+		}
+		return cmp.Compare(b.When.Below, a.When.Below)
+	}
 	if n := len(a.When.Props) - len(b.When.Props); n != 0 {
 		return n
 	}
@@ -160,6 +171,13 @@ func (c *Contract) rank(part string) int {
 	return found
 }
 
+// outranks tells whether a rule of one condition has to stay after a rule of
+// another: what holds below a width wins over what holds at all, and the
+// narrower over the wider.
+func outranks(a, b Condition) bool {
+	return a.Below > 0 && (b.Below == 0 || b.Below > a.Below)
+}
+
 // SetValue sets one property of a part under a condition: in its style when the
 // condition is empty, else in the rule with that condition: the last that sets
 // the property, or the last at all, or a new one at the end. An empty value removes what was said there.
@@ -168,7 +186,7 @@ func (c *Contract) SetValue(part, property string, when Condition, value string)
 	if p == nil {
 		return
 	}
-	if len(when.Props) == 0 {
+	if when.Always() {
 		if value == "" {
 			delete(p.Style, property)
 			return
@@ -187,7 +205,11 @@ func (c *Contract) SetValue(part, property string, when Condition, value string)
 	}
 	switch {
 	case at < 0 && value != "":
-		c.Rules = append(c.Rules, Rule{Part: part, When: when, Set: Style{property: value}})
+		at := len(c.Rules)
+		for at > 0 && outranks(c.Rules[at-1].When, when) {
+			at--
+		}
+		c.Rules = slices.Insert(c.Rules, at, Rule{Part: part, When: when, Set: Style{property: value}})
 	case at >= 0 && value != "":
 		c.Rules[at].Set[property] = value
 	case at >= 0:

@@ -80,6 +80,7 @@ type Layer struct {
 	Tokens   map[string]string `json:"tokens,omitempty"` // CSS property to token path
 	Flow     *Flow             `json:"flow,omitempty"`
 	Sizing   Sizing            `json:"sizing,omitzero"`
+	Place    *Place            `json:"place,omitempty"`
 	Text     *TextContent      `json:"text,omitempty"`
 	Vector   *VectorContent    `json:"vector,omitempty"`
 	Alt      string            `json:"alt,omitempty"`
@@ -101,15 +102,41 @@ type Stroke struct {
 	Width float64 `json:"width"`
 }
 
-// Flow places children one after another, as CSS flex layout does.
+// Flow places children one after another, as CSS flex layout does, or in
+// columns, as CSS grid layout does.
 type Flow struct {
-	Direction  string    `json:"direction"`            // row or column
-	Gap        float64   `json:"gap,omitempty"`        // between children
+	Direction  string    `json:"direction"`            // row, column or grid
+	Columns    string    `json:"columns,omitempty"`    // of a grid: a CSS track list
+	Gap        float64   `json:"gap,omitempty"`        // between children; negative when they overlap
+	Across     float64   `json:"across,omitempty"`     // between the lines of a grid or of a flow that wraps; 0 is Gap
 	Padding    []float64 `json:"padding,omitempty"`    // one, or top, right, bottom, left
 	Align      string    `json:"align,omitempty"`      // across: start, center, end, stretch, baseline
 	Distribute string    `json:"distribute,omitempty"` // along: start, center, end, space-between
 	Wrap       bool      `json:"wrap,omitempty"`
 }
+
+// Place is how a layer stands in its parent where the flow does not say it.
+type Place struct {
+	Self   string  `json:"self,omitempty"`   // alignment of its own: start, center, end, stretch, baseline
+	Offset *Offset `json:"offset,omitempty"` // moves it, and what comes after it, from where the flow puts it
+	Pins   *Pins   `json:"pins,omitempty"`   // takes it out of the flow
+}
+
+// Offset is a distance in px.
+type Offset struct {
+	X float64 `json:"x,omitempty"`
+	Y float64 `json:"y,omitempty"`
+}
+
+// Pins name the edges of the parent a layer keeps the distance from that it was
+// drawn at.
+type Pins struct {
+	Horizontal string `json:"horizontal"` // left, right or center
+	Vertical   string `json:"vertical"`   // top, bottom or center
+}
+
+// Pinned tells whether a layer stands at edges of its parent, not in a flow.
+func (l *Layer) Pinned() bool { return l.Place != nil && l.Place.Pins != nil }
 
 // Sides gives the padding as top, right, bottom, left.
 func (f *Flow) Sides() [4]float64 { return expand(f.Padding) }
@@ -222,6 +249,24 @@ func (f *Family) Variant(choices map[string]string) *Variant {
 		}
 	}
 	return nil
+}
+
+// Layer finds a layer of a page by its id, and the page; nil when there is none.
+func (d *Document) Layer(id string) (*Layer, *Page) {
+	for _, p := range d.Pages {
+		for _, top := range p.Layers {
+			var found *Layer
+			top.Walk(func(l *Layer, _, _ float64) {
+				if l.ID == id {
+					found = l
+				}
+			})
+			if found != nil {
+				return found, p
+			}
+		}
+	}
+	return nil, nil
 }
 
 // Walk visits a layer and all below it, parents first, with the layer's origin

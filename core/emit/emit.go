@@ -42,9 +42,10 @@ func Pascal(name string) string {
 // ClassNames gives a style sheet's classes for a contract: one a part that has
 // a style, one an option or flag that a rule names. No two are the same.
 type ClassNames struct {
-	parts  map[string]string
-	values map[string]map[contract.Value]string
-	order  []string
+	parts     map[string]string
+	values    map[string]map[contract.Value]string
+	container string
+	order     []string
 }
 
 // Classes names the classes of a contract.
@@ -83,6 +84,9 @@ func Classes(c *contract.Contract) *ClassNames {
 			n.values[p.Name][contract.Value(v)] = add(valueClass(p, v))
 		}
 	}
+	if len(c.SwitchPoints()) > 0 {
+		n.container = add("container")
+	}
 	return n
 }
 
@@ -110,6 +114,10 @@ func (n *ClassNames) All() []string { return n.order }
 
 // Part gives a part's class; empty when it has no style of its own.
 func (n *ClassNames) Part(name string) string { return n.parts[name] }
+
+// Container gives the class of the box around the root, whose width the root's
+// switch points ask for; empty when the contract has none.
+func (n *ClassNames) Container() string { return n.container }
 
 // Value gives the class of a prop's value; empty when no rule names it.
 func (n *ClassNames) Value(prop string, v contract.Value) string { return n.values[prop][v] }

@@ -92,7 +92,16 @@ func paddingOf(p *Part) Sides {
 	} else { // heights follow content: what is below is padding, too
 		s.Top, s.Bottom = max(0, whole(s.Top)), max(0, whole(s.Bottom))
 	}
-	return s
+	line := p.line()
+	return Sides{max(line, s.Top), max(line, s.Right), max(line, s.Bottom), max(line, s.Left)}
+}
+
+// line is the width of a container's stroke, which takes room as a border does.
+func (p *Part) line() float64 {
+	if p.layer == nil || p.layer.Stroke == nil {
+		return 0
+	}
+	return p.layer.Stroke.Width
 }
 
 func bothSides(a, b float64) (float64, float64) {
@@ -163,6 +172,9 @@ func arrangeLine(p *Part, inner Rect) {
 	from, room := inner.along(axis)
 	start, size := p.tight.along(axis)
 	before, after := start-from, from+room-start-size
+	if before < -0.26 && before >= -p.line() { // drawn over the line
+		p.Children[0].shift(axis, whole(before))
+	}
 	sizeAlong := func(c *Part, how string) {
 		if axis == 0 {
 			c.Width = how
@@ -182,13 +194,15 @@ func arrangeLine(p *Part, inner Rect) {
 		if axis == 1 || len(p.Children) < 2 || !p.definite(axis) {
 			break
 		}
-		if fraction := fractionOf(p, inner); fraction != "" {
+		if fraction := fractionOf(p, inner); fraction != "" && p.wanted != unsplit {
 			p.Kind, p.Fraction = Split, fraction
 			for _, c := range p.Children {
 				c.Width = Fill
 			}
-			p.Others = append(p.Others, Reading{Row, "its two columns are " + fraction + " of the width"})
+			p.Others = append(p.Others, Reading{unsplit, "its two columns are " + fraction + " of the width", true})
 			break
+		} else if fraction != "" {
+			p.Others = append(p.Others, Reading{Split, chosen, true})
 		}
 		if same := equalPanels(p); same != nil {
 			for _, c := range same {
@@ -196,14 +210,25 @@ func arrangeLine(p *Part, inner Rect) {
 			}
 			break
 		}
-		if p.Gap >= wideGap {
+		widest := widestFlexible(p)
+		apart, fixed := p.Gap >= wideGap, chosen
+		between := "its gap of " + number(p.Gap) + " px is no wider than gutters are"
+		switch {
+		case p.wanted == fixedGap && apart && widest != nil:
+			apart, between = false, chosen
+		case p.wanted == spaceBetween && !apart:
+			apart = true
+		case apart:
+			fixed = "its ends are at both ends, " + number(p.Gap) + " px apart"
+		}
+		if apart {
 			p.Distribute = "space-between"
-			p.Others = append(p.Others, Reading{Row + " with a fixed gap", "its ends are at both ends, " + number(p.Gap) + " px apart"})
+			p.Others = append(p.Others, Reading{fixedGap, fixed, widest != nil})
 			break
 		}
-		if widest := widestFlexible(p); widest != nil {
+		if widest != nil {
 			widest.Width = Fill
-			p.Others = append(p.Others, Reading{Row + " with space between", "its gap of " + number(p.Gap) + " px is no wider than gutters are"})
+			p.Others = append(p.Others, Reading{spaceBetween, between, true})
 		}
 	case math.Abs(before-after) <= tolerance:
 		p.Distribute = "center"
@@ -211,6 +236,13 @@ func arrangeLine(p *Part, inner Rect) {
 		p.Distribute = "end"
 	}
 }
+
+// Readings of a row whose ends are at both ends.
+const (
+	fixedGap     = Row + " with a fixed gap"
+	spaceBetween = Row + " with space between"
+	unsplit      = Row + " that is no split"
+)
 
 // wideGap is the least px between two ends that reads as room left over, not as
 // a gutter: common practice, no source.
@@ -278,6 +310,11 @@ func alignAcross(p *Part, inner Rect, axis int) {
 	largestChild := 0.0
 	for i, c := range p.Children {
 		places[i] = placeOf(c.Bounds, inner, axis)
+		if at, size := c.Bounds.along(axis); places[i] == "center" && p.line() > 0 && p.Bounds.holds(c.Bounds, 0.26) {
+			if from, room := inner.along(axis); at < from && size > room { // from edge to edge, the line covered
+				places[i] = Fill
+			}
+		}
 		_, size := c.Bounds.along(axis)
 		largestChild = max(largestChild, size)
 		votes[places[i]]++

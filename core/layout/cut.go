@@ -27,26 +27,23 @@ func (in *inferrer) read(parts []*Part) *Part {
 	if len(rows) == 1 && len(columns) == 1 {
 		return in.overlap(parts)
 	}
-	wanted := ""
-	if len(in.choices) > 0 {
-		wanted = in.choices[keyOf(leavesOf(parts))]
-	}
+	wanted := in.want(parts)
 	var others []Reading
 	if len(rows) > 1 {
 		if cells := cellsOf(rows); cells != nil {
 			kind, why := in.matrix(cells)
 			if kind != "" && (wanted == "" || wanted == kind) {
 				p := in.lines(kind, cells)
-				p.Others = append(p.Others, Reading{Stack, "its rows share " + why})
+				p.Others = append(p.Others, Reading{Stack, "its rows share " + why, true})
 				if len(columns) > 1 {
-					p.Others = append(p.Others, Reading{Row, "its rows share " + why})
+					p.Others = append(p.Others, Reading{Row, "its rows share " + why, true})
 				}
 				return p
 			}
 			if kind == "" {
-				others = append(others, Reading{Grid, why})
+				others = append(others, Reading{Grid, why, false})
 			} else {
-				others = append(others, Reading{kind, "you chose otherwise"})
+				others = append(others, Reading{kind, chosen, true})
 			}
 		}
 	}
@@ -64,15 +61,19 @@ func (in *inferrer) read(parts []*Part) *Part {
 		if tight := slices.Min(gapsOf(rows, 1)) < -0.5; tight != (slices.Min(gapsOf(columns, 0)) < -0.5) {
 			byColumns = tight
 		}
-		if wanted == Row || wanted == Stack {
-			byColumns = wanted == Row
+		why := fmt.Sprintf("its columns are %s px apart, its rows %s px: rows come first unless columns stand clearly apart", number(across), number(down))
+		if byColumns {
+			why = fmt.Sprintf("its columns are further apart, %s px, than its rows, %s px", number(across), number(down))
+		}
+		if (wanted == Row || wanted == Stack) && byColumns != (wanted == Row) {
+			byColumns, why = wanted == Row, chosen
 		}
 		if byColumns {
 			p = in.line(Row, columns, 0)
-			others = append(others, Reading{Stack, fmt.Sprintf("its columns are further apart, %s px, than its rows, %s px", number(across), number(down))})
+			others = append(others, Reading{Stack, why, true})
 		} else {
 			p = in.line(Stack, rows, 0)
-			others = append(others, Reading{Row, fmt.Sprintf("its columns are %s px apart, its rows %s px: rows come first unless columns stand clearly apart", number(across), number(down))})
+			others = append(others, Reading{Row, why, true})
 		}
 	}
 	p.Others = append(p.Others, others...)
@@ -147,6 +148,8 @@ const even = 3.0
 
 const maxClose = 4
 
+const withoutInner = " without inner ones"
+
 // line makes a stack or a row of groups. Where gaps differ, what is close
 // together belongs together: groups between the largest gaps become containers
 // of their own.
@@ -158,12 +161,17 @@ func (in *inferrer) line(kind string, groups [][]*Part, level int) *Part {
 	}
 	gaps := gapsOf(groups, axis)
 	most, least := slices.Max(gaps), slices.Min(gaps)
-	if most-least <= even || level >= maxClose {
+	flat := most-least > even && in.want(slices.Concat(groups...)) == kind+withoutInner
+	if most-least <= even || level >= maxClose || flat {
 		var children []*Part
 		for _, g := range groups {
 			children = append(children, in.read(g))
 		}
-		return container(kind, children)
+		p := container(kind, children)
+		if flat {
+			p.Others = append(p.Others, Reading{kind + " with inner ones", chosen, true})
+		}
+		return p
 	}
 	// Cut at the widest step between gap sizes, so that nothing is nested deeper
 	// than its gaps tell.
@@ -184,7 +192,7 @@ func (in *inferrer) line(kind string, groups [][]*Part, level int) *Part {
 		}
 	}
 	p := container(kind, children)
-	p.Others = append(p.Others, Reading{kind + " without inner ones", fmt.Sprintf("its gaps run from %s to %s px: what is closer belongs together", number(least), number(most))})
+	p.Others = append(p.Others, Reading{kind + withoutInner, fmt.Sprintf("its gaps run from %s to %s px: what is closer belongs together", number(least), number(most)), true})
 	return p
 }
 
@@ -367,7 +375,8 @@ func (in *inferrer) overlap(parts []*Part) *Part {
 		}
 		home.parts = append(home.parts, p)
 	}
-	if axis, ok := equals(units); ok {
+	axis, ok := equals(units)
+	if ok && in.want(parts) != Overlay {
 		slices.SortFunc(units, func(a, b *unit) int {
 			p, _ := a.bounds.along(axis)
 			q, _ := b.bounds.along(axis)
@@ -382,7 +391,12 @@ func (in *inferrer) overlap(parts []*Part) *Part {
 			kind = Stack
 		}
 		p := container(kind, children)
-		p.Others = append(p.Others, Reading{Overlay, "they are equals that overlap by the same amount"})
+		p.Others = append(p.Others, Reading{Overlay, "they are equals that overlap by the same amount", true})
+		return p
+	}
+	if ok {
+		p := in.over(base, single(sorted[1:]))
+		p.Others = append(p.Others, Reading{[]string{Row, Stack}[axis], chosen, true})
 		return p
 	}
 	// The smallest layer that overlaps another is pinned over the one it covers

@@ -58,6 +58,8 @@ type Part struct {
 	same  string // names the layer in both drawings of a pair
 	rank  int    // place among its siblings in the narrow drawing, when the order differs there; from 1
 	tight Rect   // what the children cover
+
+	wanted string // the reading somebody chose for it
 }
 
 // Sides are lengths of the four sides.
@@ -86,7 +88,11 @@ type Pin struct {
 type Reading struct {
 	Kind string `json:"kind"`
 	Why  string `json:"why"`
+	Open bool   `json:"open"` // whether Infer takes it as a choice for the container
 }
+
+// chosen is why a reading is not taken where another was asked for.
+const chosen = "you chose otherwise"
 
 // Inference is a tree with its proof.
 type Inference struct {
@@ -123,8 +129,11 @@ func Infer(root *design.Layer, choices map[string]string) (*Inference, problem.L
 		for _, c := range l.Children {
 			collect(c, x, y, depth+1)
 		}
-		if len(l.Children) > 0 && !l.HasDefaultName() {
-			in.groups[keyOf(leaves[before:])] = l.Name
+		if inner := leaves[before:]; len(l.Children) > 0 && len(inner) > 0 && !l.HasDefaultName() {
+			if inner[0].Layer == l.ID {
+				inner = inner[1:]
+			}
+			in.groups[keyOf(inner)] = l.Name
 		}
 	}
 	at := root.Bounds
@@ -146,6 +155,9 @@ func Infer(root *design.Layer, choices map[string]string) (*Inference, problem.L
 		return nil, found
 	}
 	tree := frame(in.read(leaves), Rect{0, 0, at.Width, at.Height})
+	if len(choices) > 0 {
+		tree.walk(func(p *Part) { p.wanted = choices[p.Key()] })
+	}
 	arrange(tree)
 	out := &Inference{Root: tree}
 	out.prove()
@@ -153,16 +165,8 @@ func Infer(root *design.Layer, choices map[string]string) (*Inference, problem.L
 	return out, found
 }
 
-// Key identifies a container by what is in it.
-func (p *Part) Key() string {
-	var leaves []*Part
-	p.walk(func(q *Part) {
-		if q.Layer != "" {
-			leaves = append(leaves, q)
-		}
-	})
-	return keyOf(leaves)
-}
+// Key identifies a container by what is in it, its own paint left out.
+func (p *Part) Key() string { return keyOf(leavesOf(p.Children)) }
 
 func keyOf(leaves []*Part) string {
 	if len(leaves) == 0 {
@@ -202,6 +206,14 @@ func (p *Part) String() string {
 	}
 	b.WriteString(")")
 	return b.String()
+}
+
+// want is the reading somebody chose for the container of these parts.
+func (in *inferrer) want(parts []*Part) string {
+	if len(in.choices) == 0 {
+		return ""
+	}
+	return in.choices[keyOf(leavesOf(parts))]
 }
 
 type inferrer struct {

@@ -25,23 +25,27 @@ type Node struct {
 	Box      *Box     `json:"box,omitempty"` // in a solution
 }
 
-// Switch is a style that holds from a width on. Later ones win.
+// Switch is a style that holds from a width on, up to another. Later ones win.
 type Switch struct {
 	From      float64 `json:"from"`                // px of the viewport, or of the nearest size container
+	Below     float64 `json:"below,omitempty"`     // px; 0 for all widths from From on
 	Container bool    `json:"container,omitempty"` // whether From is a container's width
 	Style     Style   `json:"style"`
 }
 
 // Box is where a node was laid out.
 type Box struct {
-	X        float64   `json:"x"` // border box, relative to the root's
-	Y        float64   `json:"y"`
-	Width    float64   `json:"width"`
-	Height   float64   `json:"height"`
-	Content  Rect      `json:"content"`            // content box, relative to the root's border box
-	Baseline *float64  `json:"baseline,omitempty"` // first baseline, from the top of the border box; from its left in vertical text
-	Overflow *Overflow `json:"overflow,omitempty"` // absent when nothing reaches over the padding box
-	Lines    int       `json:"lines,omitempty"`    // lines of the node's own text
+	X        float64    `json:"x"` // border box, relative to the root's
+	Y        float64    `json:"y"`
+	Width    float64    `json:"width"`
+	Height   float64    `json:"height"`
+	Content  Rect       `json:"content"`            // content box, relative to the root's border box
+	Baseline *float64   `json:"baseline,omitempty"` // first baseline, from the top of the border box; from its left in vertical text
+	Overflow *Overflow  `json:"overflow,omitempty"` // absent when nothing reaches over the padding box
+	Lines    int        `json:"lines,omitempty"`    // lines of the node's own text
+	Ends     []int      `json:"-"`                  // character after each line but the last, white space collapsed
+	Padding  Sides      `json:"-"`                  // used padding
+	Gaps     [2]float64 `json:"-"`                  // used gaps: between columns, between rows
 }
 
 // Rect is a rectangle.
@@ -231,7 +235,11 @@ func (b *builder) said(n *Node, query float64) Style {
 	}
 	b.tree.relies = true
 	for _, s := range n.At {
-		if s.Container && query >= s.From || !s.Container && b.options.Width >= s.From {
+		width := b.options.Width
+		if s.Container {
+			width = query
+		}
+		if width >= s.From && (s.Below == 0 || width < s.Below) {
 			maps.Copy(out, s.Style)
 		}
 	}

@@ -31,11 +31,26 @@ func (t *tree) boxes(out map[*Node]*Box) {
 		}
 		for _, c := range n.children { // text beside children lies in a box of its own
 			if c.source == nil {
-				b.Lines = c.lines
+				b.Lines, b.Ends = c.lines, c.lineEnds()
 			}
 		}
+		if b.Lines > 0 && b.Ends == nil {
+			b.Ends = n.lineEnds()
+		}
+		i, block := n.inline, n.block()
+		b.Gaps[i], b.Gaps[block] = n.gap[0].orZero(n.size[i]-n.laid[i][0]-n.laid[i][1]), n.gap[1].orZero(n.size[block]-n.laid[block][0]-n.laid[block][1])
+		b.Padding = Sides{Top: n.laid[1][0] - n.border[1][0], Right: n.laid[0][1] - n.border[0][1], Bottom: n.laid[1][1] - n.border[1][1], Left: n.laid[0][0] - n.border[0][0]}
 		out[n.source] = b
 	}
+}
+
+// lineEnds lists the character after each line but the last.
+func (n *node) lineEnds() (ends []int) {
+	if n.text != nil && n.lines > 1 {
+		i := n.inline
+		n.breakLines(n.size[i]-n.laid[i][0]-n.laid[i][1], func(at int) { ends = append(ends, at) })
+	}
+	return ends
 }
 
 // overflow gives how far content reaches over the padding box at the flow's ends.

@@ -139,13 +139,10 @@ func (in *Inference) prove() {
 	var walk func(p *Part, n *Node)
 	walk = func(p *Part, n *Node) {
 		if p.Layer != "" {
-			b := n.Box
-			drawn := p.Bounds
-			left, top := drawn.X-origin.X-b.X, drawn.Y-origin.Y-b.Y
-			wide, high := drawn.right()-origin.X-b.X-b.Width, drawn.bottom()-origin.Y-b.Y-b.Height
-			p.Residual = round(max(math.Abs(left), math.Abs(top), math.Abs(wide), math.Abs(high)))
+			off := p.beside(origin, n.Box)
+			p.Residual = round(off.furthest())
 			if p.Residual > 0.25 && len(in.Untidy) < mostUntidy {
-				in.Untidy = append(in.Untidy, p.Name+" "+beside(left, top, wide-left, high-top))
+				in.Untidy = append(in.Untidy, p.Name+" "+off.words())
 			}
 		}
 		for i, c := range p.Children {
@@ -159,8 +156,19 @@ func (in *Inference) prove() {
 	walk(in.Root, solved)
 }
 
-// beside says how a layer differs from its place.
-func beside(x, y, width, height float64) string {
+// beside gives how far each edge of a layer is drawn from where it was solved.
+func (p *Part) beside(origin Rect, b *Box) Sides {
+	d := p.Bounds
+	return Sides{Top: d.Y - origin.Y - b.Y, Right: d.right() - origin.X - b.X - b.Width, Bottom: d.bottom() - origin.Y - b.Y - b.Height, Left: d.X - origin.X - b.X}
+}
+
+func (s Sides) furthest() float64 {
+	return max(math.Abs(s.Top), math.Abs(s.Right), math.Abs(s.Bottom), math.Abs(s.Left))
+}
+
+// words says how a layer differs from its place.
+func (s Sides) words() string {
+	x, y, width, height := s.Left, s.Top, s.Right-s.Left, s.Bottom-s.Top
 	var out []string
 	say := func(v float64, less, more string) {
 		if v < -0.25 {

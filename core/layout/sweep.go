@@ -96,8 +96,10 @@ func RunSweep(root *Node, w Sweeping) (*Sweep, problem.List) {
 	var switches func(n *Node)
 	switches = func(n *Node) {
 		for _, at := range n.At {
-			if edge := math.Ceil(at.From); edge > w.From && edge <= w.To {
-				widths[edge], widths[edge-1] = true, true
+			for _, edge := range []float64{math.Ceil(at.From), math.Ceil(at.Below)} {
+				if edge > w.From && edge <= w.To {
+					widths[edge], widths[edge-1] = true, true
+				}
 			}
 		}
 		for _, c := range n.Children {

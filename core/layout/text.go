@@ -35,7 +35,7 @@ func (n *node) pieceWidth(p *font.Piece) (bare, spaced float64) {
 
 // textFlow breaks text into lines (CSS Text 3, 5).
 func (s *solver) textFlow(n *node, inner [2]float64, full bool) flow {
-	lines, longest := n.breakLines(inner[n.inline])
+	lines, longest := n.breakLines(inner[n.inline], nil)
 	line := n.normalLine()
 	up, down := n.metrics()
 	f := flow{natural: float64(lines) * line, first: nan, last: nan}
@@ -65,13 +65,18 @@ func (s *solver) textFlow(n *node, inner [2]float64, full bool) flow {
 // slack forgives rounding when a width that was made to fit is broken again.
 const slack = 1.0 / 64
 
-func (n *node) breakLines(width float64) (lines int, longest float64) {
+// breakLines breaks text at a width; ended, when given, is told the character
+// after each line but the last.
+func (n *node) breakLines(width float64, ended func(at int)) (lines int, longest float64) {
 	width += slack
 	indent := n.indent.orZero(width)
 	used, start := indent, true // with the white space so far
-	end := func(bare float64) {
+	end := func(bare float64, at int) {
 		lines++
 		longest = max(longest, bare)
+		if ended != nil && at >= 0 {
+			ended(at)
+		}
 	}
 	last := indent
 	for i := range n.text.Pieces {
@@ -79,7 +84,7 @@ func (n *node) breakLines(width float64) (lines int, longest float64) {
 		bare, spaced := n.pieceWidth(p)
 		if n.wraps() {
 			if !start && used+bare > width && !n.breakAll && !(n.keepW && i > 0 && n.text.Pieces[i-1].Space == 0) {
-				end(last)
+				end(last, p.Start)
 				used, start = 0, true
 			}
 			if (n.breakWord && start || n.breakAll) && used+bare > width {
@@ -88,7 +93,7 @@ func (n *node) breakLines(width float64) (lines int, longest float64) {
 				used += spaced - bare
 				start = false
 				if p.Forced {
-					end(last)
+					end(last, p.End)
 					used, start, last = 0, true, 0
 				}
 				continue
@@ -98,18 +103,18 @@ func (n *node) breakLines(width float64) (lines int, longest float64) {
 		used += spaced
 		start = false
 		if p.Forced {
-			end(last)
+			end(last, p.End)
 			used, start, last = 0, true, 0
 		}
 	}
 	if !start {
-		end(last)
+		end(last, -1)
 	}
 	return lines, longest
 }
 
 // breakInside breaks between any two characters of a piece.
-func (n *node) breakInside(p *font.Piece, used float64, start bool, width float64, end func(float64)) float64 {
+func (n *node) breakInside(p *font.Piece, used float64, start bool, width float64, end func(float64, int)) float64 {
 	for i := p.Start; i < p.Last; {
 		// Kerning joins a character to the next one, unless a line ends there.
 		j, w, last := i+1, n.text.Advance[i], n.text.Alone[i]-n.text.Advance[i]
@@ -124,7 +129,7 @@ func (n *node) breakInside(p *font.Piece, used float64, start bool, width float6
 		}
 		size := w*n.fontSize + count*n.letter
 		if !start && used+size+max(0, last)*n.fontSize > width {
-			end(used)
+			end(used, i)
 			used = 0
 		}
 		used += size

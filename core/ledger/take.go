@@ -139,7 +139,7 @@ func (t *taker) dropProp(name string) {
 		delete(t.out.Rules[i].When.Props, name)
 	}
 	for i := 0; i < len(t.out.Rules); {
-		if r := t.out.Rules[i]; len(r.When.Props) == 0 {
+		if r := t.out.Rules[i]; r.When.Always() {
 			for property, v := range r.Set {
 				t.out.SetValue(r.Part, property, contract.Condition{}, v)
 			}

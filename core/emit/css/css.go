@@ -16,6 +16,10 @@ import (
 func Module(c *contract.Contract) string {
 	names := emit.Classes(c)
 	var blocks []string
+	if around := names.Container(); around != "" {
+		// A box cannot ask for its own width (CSS Containment 3, 3): one around the root is asked.
+		blocks = append(blocks, "."+around+" {\n  width: 100%;\n  container-type: inline-size;\n}\n")
+	}
 	c.Walk(func(p, _ *contract.Part) {
 		if len(p.Style) > 0 {
 			blocks = append(blocks, block("."+names.Part(p.Name), p.Style))
@@ -23,9 +27,21 @@ func Module(c *contract.Contract) string {
 	})
 	flat := outOfOrder(c)
 	for _, r := range c.Rules {
-		blocks = append(blocks, block(selector(c, names, r, flat[r.Part]), r.Set))
+		b := block(selector(c, names, r, flat[r.Part]), r.Set)
+		if r.When.Below > 0 {
+			b = fmt.Sprintf("@container (width < %spx) {\n%s}\n", token.Number(r.When.Below), indented(b))
+		}
+		blocks = append(blocks, b)
 	}
 	return strings.Join(blocks, "\n")
+}
+
+func indented(b string) string {
+	var out strings.Builder
+	for line := range strings.Lines(b) {
+		out.WriteString("  " + line)
+	}
+	return out.String()
 }
 
 // selector writes a rule's conditions as classes of the root: ".strong.toneRipe"
@@ -40,6 +56,8 @@ func selector(c *contract.Contract, names *emit.ClassNames, r contract.Rule, fla
 	}
 	conditions := when.String()
 	switch own := "." + names.Part(r.Part); {
+	case conditions == "":
+		return own
 	case r.Part == c.Root.Name && flat:
 		return own + ":where(" + conditions + ")"
 	case r.Part == c.Root.Name:

@@ -266,7 +266,13 @@ func (w *writer) function() {
 	if c.Root.Element == "button" {
 		attributes = "type=\"button\" " + attributes
 	}
-	w.part(c.Root, attributes, "    ")
+	if around := w.names.Container(); around != "" {
+		w.line("    <div className={styles.%s}>", around)
+		w.part(c.Root, attributes, "      ")
+		w.line("    </div>")
+	} else {
+		w.part(c.Root, attributes, "    ")
+	}
 	w.line("  );")
 	w.line("}")
 }

@@ -1,0 +1,373 @@
+package contract
+
+import (
+	"slices"
+	"strings"
+
+	"cobrik/core/layout"
+	"cobrik/core/problem"
+	"cobrik/core/token"
+)
+
+// Arrangement is how a part lays its children out and how it is sized itself,
+// in the words of the layout primitives. In an edit, what is empty stays.
+type Arrangement struct {
+	Kind       string `json:"kind,omitempty" doc:"stack, row, wrapping row, split, grid or overlay; leaf for a part that holds no others"`
+	Columns    string `json:"columns,omitempty" doc:"Of a split what the first column takes, of a grid how many columns or its CSS track list"`
+	Align      string `json:"align,omitempty" doc:"Of children across: stretch, start, center, end or baseline"`
+	Distribute string `json:"distribute,omitempty" doc:"Of children along: start, center, end or space-between"`
+	Width      string `json:"width,omitempty" doc:"fixed, content or fill"`
+	Height     string `json:"height,omitempty"`
+}
+
+// Kinds of containers a part can be made.
+var Kinds = []string{layout.Stack, layout.Row, layout.Wrap, layout.Split, layout.Grid, layout.Overlay}
+
+// Arrangement reads how a resolved part is laid out; the parent is nil for the
+// root.
+func (r *Resolved) Arrangement(parent *Resolved) Arrangement {
+	a := Arrangement{Kind: r.kind(), Width: r.sized(parent, "width"), Height: r.sized(parent, "height")}
+	switch a.Kind {
+	case layout.Leaf, layout.Overlay:
+		return a
+	case layout.Split:
+		a.Columns = fractionOf(r.own("grid-template-columns"))
+	case layout.Grid:
+		a.Columns = countOf(r.own("grid-template-columns"))
+	}
+	a.Align = plainWord(or(r.own("align-items"), "stretch"))
+	if a.Kind != layout.Split && a.Kind != layout.Grid {
+		a.Distribute = plainWord(or(r.own("justify-content"), "start"))
+	}
+	return a
+}
+
+// own gives the value a part says itself; empty when it says none.
+func (r *Resolved) own(property string) string {
+	if v := r.Values[property]; v.Part == r.Part.Name {
+		return v.Value
+	}
+	return ""
+}
+
+func (r *Resolved) kind() string {
+	if len(r.Part.Children) == 0 {
+		return layout.Leaf
+	}
+	display := strings.TrimPrefix(r.own("display"), "inline-")
+	switch {
+	case r.layered():
+		return layout.Overlay
+	case display == "grid" && fractionOf(r.own("grid-template-columns")) != "":
+		return layout.Split
+	case display == "grid":
+		return layout.Grid
+	case display != "flex" || strings.HasPrefix(r.own("flex-direction"), "column"):
+		return layout.Stack
+	case strings.HasPrefix(r.own("flex-wrap"), "wrap"):
+		return layout.Wrap
+	}
+	return layout.Row
+}
+
+// layered tells whether children lie on one place.
+func (r *Resolved) layered() bool {
+	over := 0
+	for _, c := range r.Children {
+		if c.own("position") == "absolute" || c.own("grid-area") == onePlace {
+			over++
+		}
+	}
+	return over > 0 && over >= len(r.Children)-1
+}
+
+const onePlace = "1 / 1"
+
+func plainWord(v string) string {
+	v = strings.TrimPrefix(v, "flex-")
+	if v == "normal" {
+		return "stretch"
+	}
+	return v
+}
+
+func fractionOf(columns string) string {
+	for _, f := range layout.Fractions {
+		if n, err := layout.Compose("split", map[string]string{"fraction": f}); err == nil && n.Style["grid-template-columns"] == columns {
+			return f
+		}
+	}
+	return ""
+}
+
+// countOf gives the number of a grid's equal columns; else the track list.
+func countOf(columns string) string {
+	if count, ok := strings.CutPrefix(columns, "repeat("); ok {
+		if count, ok = strings.CutSuffix(count, ", minmax(0, 1fr))"); ok {
+			return count
+		}
+	}
+	return columns
+}
+
+// sized tells how a part's size along an axis is found.
+func (r *Resolved) sized(parent *Resolved, property string) string {
+	said := r.own(property)
+	along := parent != nil && parent.along() == property
+	switch {
+	case said == "100%" || along && strings.HasPrefix(r.own("flex"), "1 "):
+		return layout.Fill
+	case said != "" && said != "auto" && !strings.HasSuffix(said, "-content"):
+		return layout.Fixed
+	case said != "" && said != "auto" || along || r.own("position") == "absolute":
+		return layout.Content
+	case parent == nil:
+		if property == "width" && !strings.HasPrefix(or(r.own("display"), "block"), "inline") {
+			return layout.Fill
+		}
+		return layout.Content
+	}
+	// Across a container, or in a cell of a grid.
+	self, all := "align-self", "align-items"
+	if kind := parent.kind(); property == "width" && (kind == layout.Grid || kind == layout.Split || kind == layout.Overlay) {
+		self, all = "justify-self", "justify-items"
+	}
+	if how := or(r.own(self), "auto"); how == "stretch" || how == "auto" && (or(parent.own(all), "stretch") == "stretch" && r.Part.Vector == nil) {
+		return layout.Fill
+	}
+	return layout.Content
+}
+
+// along is the property that sizes a container's children in its direction.
+func (r *Resolved) along() string {
+	switch r.kind() {
+	case layout.Row, layout.Wrap:
+		return "width"
+	case layout.Stack:
+		return "height"
+	}
+	return ""
+}
+
+// Place is where in a contract an edit applies: a case, and the width of its
+// container in px. Below, when not 0, is the switch point under which the edit
+// holds alone; otherwise it is made where the case says the value now.
+type Place struct {
+	Values map[string]Value
+	Width  float64
+	Below  float64
+	Sizes  map[string][2]float64 // px each part has now, for what becomes fixed
+}
+
+// Arrange makes a part lay its children out, or be sized, in another way. Gaps
+// and paddings stay; children keep how they are sized.
+func (c *Contract) Arrange(part string, want Arrangement, at Place, tokens *token.Set) problem.List {
+	var found problem.List
+	e := arranger{c: c, at: at, tokens: tokens}
+	r, parent := e.find(part)
+	if r == nil {
+		found.Errorf("part", "/part", "name a part of the contract", "there is no part %q", part)
+		return found
+	}
+	if want.Kind == "" && want.Columns != "" {
+		want.Kind = r.kind()
+	}
+	switch {
+	case want.Kind != "" && !slices.Contains(Kinds, want.Kind):
+		found.Errorf("kind", "/kind", "use one of "+strings.Join(Kinds, ", "), "%q is not a way to lay parts out", want.Kind)
+	case want.Kind != "" && len(r.Part.Children) == 0:
+		found.Errorf("kind", "/kind", "choose a part that holds others", "%s holds no other parts", part)
+	case at.Below > 0 && c.Root.Style["width"] != "100%":
+		found.Errorf("switch-container", "/below", "let the root fill its container's width first", "%s is as wide as its content: it has no container's width to follow", c.Name)
+	}
+	for _, word := range []struct {
+		name, value string
+		options     []string
+	}{{"align", want.Align, []string{"stretch", "start", "center", "end", "baseline"}}, {"distribute", want.Distribute, []string{"start", "center", "end", "space-between"}},
+		{"width", want.Width, []string{layout.Fixed, layout.Content, layout.Fill}}, {"height", want.Height, []string{layout.Fixed, layout.Content, layout.Fill}}} {
+		if word.value != "" && !slices.Contains(word.options, word.value) {
+			found.Errorf("arrange", "/"+word.name, "use one of "+strings.Join(word.options, ", "), "%q is not a value of %s", word.value, word.name)
+		}
+	}
+	if found.Failed() {
+		return found
+	}
+	if want.Kind != "" && (want.Kind != r.kind() || want.Columns != "") {
+		e.kind(part, want.Kind, want.Columns)
+	}
+	if want.Align != "" {
+		e.say(part, "align-items", flexWord(want.Align))
+	}
+	if want.Distribute != "" {
+		e.say(part, "justify-content", flexWord(want.Distribute))
+	}
+	_, parent = e.find(part)
+	for property, how := range map[string]string{"width": want.Width, "height": want.Height} {
+		if how != "" {
+			e.size(part, parent, property, how)
+		}
+	}
+	return c.Check(tokens)
+}
+
+type arranger struct {
+	c      *Contract
+	at     Place
+	tokens *token.Set
+}
+
+// find gives a part as it is resolved now, and its parent.
+func (e *arranger) find(part string) (r, parent *Resolved) {
+	root := ResolveAt(e.c, e.at.Values, e.at.Width, e.tokens)
+	root.Walk(func(p *Resolved) {
+		for _, child := range p.Children {
+			if child.Part.Name == part {
+				r, parent = child, p
+			}
+		}
+	})
+	if root.Part.Name == part {
+		r = root
+	}
+	return r, parent
+}
+
+// say sets a value where the case says it now, or below the switch point. An
+// initial value is said only where something else would be.
+func (e *arranger) say(part, property, value string) {
+	r, _ := e.find(part)
+	was := r.Values[property]
+	when := Condition{}
+	if was.Part == part {
+		when = was.When
+	}
+	if e.at.Below > 0 {
+		when = Condition{Props: when.Props, Below: e.at.Below}
+	}
+	if value == "" || value == InitialCSS(property) {
+		if value = InitialCSS(property); was.Part != part {
+			return
+		}
+		if when.Always() {
+			value = ""
+		}
+	}
+	if was.Part == part && value != "" && Comparable(property, value, 0) == was.Value {
+		return
+	}
+	e.c.SetValue(part, property, when, value)
+}
+
+// kind turns a part into another container and lets its children keep how they
+// are sized.
+func (e *arranger) kind(part, kind, columns string) {
+	r, _ := e.find(part)
+	sizes := map[string][2]string{}
+	for _, child := range r.Children {
+		sizes[child.Part.Name] = [2]string{child.sized(r, "width"), child.sized(r, "height")}
+	}
+	primitive, props := kind, map[string]string{}
+	switch kind {
+	case layout.Wrap:
+		primitive, props["wrap"] = layout.Row, "yes"
+	case layout.Split:
+		props["fraction"] = columns
+	case layout.Grid:
+		if columns == "" {
+			columns = "2"
+		}
+		props["columns"] = columns
+	}
+	children := make([]*layout.Node, len(r.Children))
+	for i := range children {
+		children[i] = &layout.Node{}
+	}
+	made, err := layout.Compose(primitive, props, children...)
+	if err != nil {
+		return // kinds were checked
+	}
+	if kind == layout.Grid && strings.ContainsAny(columns, " (") {
+		made.Style["grid-template-columns"] = columns
+	}
+	inline := ""
+	if strings.HasPrefix(r.own("display"), "inline") {
+		inline = "inline-"
+	}
+	e.say(part, "display", inline+made.Style["display"])
+	for _, property := range []string{"flex-direction", "flex-wrap", "grid-template-columns"} {
+		e.say(part, property, made.Style[property])
+	}
+	if kind == layout.Overlay {
+		e.say(part, "position", "relative")
+	}
+	for i, child := range r.Children {
+		name := child.Part.Name
+		if child.own("position") == "absolute" {
+			for _, property := range []string{"position", "left", "right", "top", "bottom"} {
+				e.say(name, property, "")
+			}
+		}
+		e.say(name, "grid-area", made.Children[i].Style["grid-area"])
+	}
+	r, _ = e.find(part)
+	for _, child := range r.Children {
+		how := sizes[child.Part.Name]
+		e.size(child.Part.Name, r, "width", how[0])
+		e.size(child.Part.Name, r, "height", how[1])
+	}
+}
+
+// size makes a part fixed, as large as its content, or filling along an axis.
+func (e *arranger) size(part string, parent *Resolved, property, how string) {
+	r, _ := e.find(part)
+	if r.sized(parent, property) == how {
+		return
+	}
+	axis, self := 0, "align-self"
+	if property == "height" {
+		axis = 1
+	}
+	along := parent != nil && parent.along() == property
+	if parent != nil && property == "width" && parent.along() == "" {
+		self = "justify-self"
+	}
+	switch how {
+	case layout.Fixed:
+		if _, said := Pixels(r.own(property)); !said {
+			e.say(part, property, token.Number(e.at.Sizes[part][axis])+"px")
+		}
+		if along {
+			e.say(part, "flex", "none")
+		}
+	case layout.Content:
+		e.say(part, property, "")
+		if along && r.own("flex") != "" {
+			e.say(part, "flex", "0 1 auto")
+		}
+		if r, parent = e.find(part); parent == nil && property == "width" {
+			e.say(part, "display", "inline-"+strings.TrimPrefix(or(r.own("display"), "block"), "inline-"))
+		} else if parent != nil && r.sized(parent, property) == layout.Fill {
+			e.say(part, self, map[string]string{"align-self": "flex-start", "justify-self": "start"}[self])
+		}
+	case layout.Fill:
+		switch {
+		case along:
+			e.say(part, property, "")
+			e.say(part, "flex", "1 1 0%")
+			if property == "width" {
+				e.say(part, "min-width", "0")
+			}
+		case parent == nil:
+			if display := r.own("display"); strings.HasPrefix(display, "inline-") {
+				e.say(part, "display", strings.TrimPrefix(display, "inline-"))
+			}
+			e.say(part, property, "100%")
+		default:
+			e.say(part, property, "")
+			e.say(part, self, "stretch")
+		}
+	}
+	if r, _ := e.find(part); (r.own("width") != "" || r.own("height") != "") && (r.own("padding-inline") != "" || r.own("padding-block") != "" || r.own("border-width") != "") {
+		e.say(part, "box-sizing", "border-box")
+	}
+}

@@ -1,0 +1,195 @@
+package contract_test
+
+import (
+	"math"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/contract"
+	"cobrik/core/emit"
+	"cobrik/core/emit/css"
+	"cobrik/core/layout"
+	"cobrik/core/token"
+	"cobrik/demo/demotest"
+)
+
+// drafted gives a contract of every family and every drawing without flow of
+// the demo.
+func drafted(t *testing.T) (out []*contract.Contract, tokens *token.Set) {
+	doc, tokens := demotest.Furrow(t, 3)
+	add := func(o contract.Origin) {
+		f, found := contract.Source(doc, o, shippedFonts(t))
+		require.NotNil(t, f, found)
+		c, found := contract.Draft(doc, f, tokens)
+		require.NotNil(t, c, found)
+		out = append(out, c)
+	}
+	for _, f := range doc.Families {
+		add(contract.Origin{Family: f.ID})
+	}
+	for _, page := range doc.Pages {
+		for _, l := range page.Layers {
+			if contract.Flowless(l) {
+				add(contract.Origin{Layer: l.ID})
+			}
+		}
+	}
+	return out, tokens
+}
+
+func solve(t *testing.T, n *layout.Node, width float64) *layout.Node {
+	solved, found := layout.Solve(n, layout.Options{Width: width, Fonts: shippedFonts(t)})
+	require.NotNil(t, solved, found)
+	return solved
+}
+
+func boxesOf(n *layout.Node) map[string]layout.Rect {
+	out := map[string]layout.Rect{}
+	var walk func(n *layout.Node)
+	walk = func(n *layout.Node) {
+		out[n.Name] = layout.Rect{X: n.Box.X, Y: n.Box.Y, Width: n.Box.Width, Height: n.Box.Height}
+		for _, c := range n.Children {
+			walk(c)
+		}
+	}
+	walk(n)
+	return out
+}
+
+// Every container of every component can be made every kind: it is that kind
+// then, its children are sized as they were, and turning it back brings every
+// box back to where it was.
+func TestContainersTurnAndTurnBack(t *testing.T) {
+	contracts, tokens := drafted(t)
+	turned := 0
+	for _, c := range contracts {
+		place := contract.Place{Values: c.Defaults(), Width: math.Inf(1)}
+		before := contract.ResolveAt(c, place.Values, place.Width, tokens)
+		drawn := boxesOf(solve(t, before.Boxes(), 900))
+		before.Walk(func(r *contract.Resolved) {
+			was := r.Arrangement(parentOf(before, r))
+			if was.Kind == layout.Leaf {
+				return
+			}
+			for _, kind := range contract.Kinds {
+				edited := c.Clone()
+				name := r.Part.Name
+				require.Empty(t, edited.Arrange(name, contract.Arrangement{Kind: kind}, place, tokens), "%s: %s as %s", c.Name, name, kind)
+				root := contract.Resolve(edited, nil, tokens)
+				got := root.Find(name)
+				assert.Equal(t, kind, got.Arrangement(parentOf(root, got)).Kind, "%s: %s as %s", c.Name, name, kind)
+				solve(t, root.Boxes(), 900)
+				if kind == layout.Overlay || kind == layout.Grid || kind == layout.Split {
+					continue // there a child may be sized in other words
+				}
+				for i, child := range got.Children {
+					if before := r.Children[i]; before.Arrangement(r).Width != child.Arrangement(got).Width {
+						assert.Equal(t, before.Arrangement(r).Width, child.Arrangement(got).Width, "%s: width of %s in a %s", c.Name, child.Part.Name, kind)
+					}
+				}
+				if was.Kind == layout.Row || was.Kind == layout.Stack || was.Kind == layout.Wrap {
+					require.Empty(t, edited.Arrange(name, contract.Arrangement{Kind: was.Kind}, place, tokens))
+					back := boxesOf(solve(t, contract.Resolve(edited, nil, tokens).Boxes(), 900))
+					for part, box := range drawn {
+						assert.InDeltaSlice(t, []float64{box.X, box.Y, box.Width, box.Height}, []float64{back[part].X, back[part].Y, back[part].Width, back[part].Height}, 0.01,
+							"%s: %s after %s was a %s and turned back", c.Name, part, name, kind)
+					}
+				}
+				turned++
+			}
+		})
+	}
+	assert.Greater(t, turned, 100)
+}
+
+func parentOf(root, r *contract.Resolved) (parent *contract.Resolved) {
+	root.Walk(func(p *contract.Resolved) {
+		for _, c := range p.Children {
+			if c == r {
+				parent = p
+			}
+		}
+	})
+	return parent
+}
+
+// A part is sized as it is told, and says so.
+func TestSizing(t *testing.T) {
+	contracts, tokens := drafted(t)
+	for _, c := range contracts {
+		place := contract.Place{Values: c.Defaults(), Width: math.Inf(1), Sizes: map[string][2]float64{}}
+		for name, box := range boxesOf(solve(t, contract.Resolve(c, nil, tokens).Boxes(), 900)) {
+			place.Sizes[name] = [2]float64{box.Width, box.Height}
+		}
+		contract.Resolve(c, nil, tokens).Walk(func(r *contract.Resolved) {
+			for _, how := range []string{layout.Fixed, layout.Content, layout.Fill} {
+				edited := c.Clone()
+				require.Empty(t, edited.Arrange(r.Part.Name, contract.Arrangement{Width: how}, place, tokens), "%s: %s", c.Name, r.Part.Name)
+				root := contract.Resolve(edited, nil, tokens)
+				got := root.Find(r.Part.Name)
+				assert.Equal(t, how, got.Arrangement(parentOf(root, got)).Width, "%s: %s", c.Name, r.Part.Name)
+				if how == layout.Fixed {
+					box := boxesOf(solve(t, root.Boxes(), 900))[r.Part.Name]
+					assert.InDelta(t, place.Sizes[r.Part.Name][0], box.Width, 0.01, "%s: %s fixed at its own width moved", c.Name, r.Part.Name)
+				}
+			}
+		})
+	}
+}
+
+// Below a switch point the component is arranged otherwise, in the solver and in
+// the emitted style sheet; from it on nothing changes.
+func TestSwitchPoint(t *testing.T) {
+	doc, tokens := demotest.Furrow(t, 3)
+	f, _ := contract.Source(doc, contract.Origin{Layer: "bar-83"}, shippedFonts(t))
+	c, _ := contract.Draft(doc, f, tokens)
+	wide := boxesOf(solve(t, c.Boxes(nil, tokens), 900))
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.Place{Width: 480, Below: 600}, tokens))
+	require.Equal(t, []float64{600}, c.SwitchPoints())
+	assert.Equal(t, wide, boxesOf(solve(t, c.Boxes(nil, tokens), 900)), "the wide arrangement changed")
+	assert.Equal(t, wide["root"].Height, boxesOf(solve(t, c.Boxes(nil, tokens), 600))["root"].Height, "the switch point belongs to the wide side")
+	narrow := boxesOf(solve(t, c.Boxes(nil, tokens), 599))
+	assert.Greater(t, narrow["root"].Height, wide["root"].Height)
+	assert.Greater(t, narrow["plotsRow"].Y, narrow["logoRow"].Y)
+
+	sheet := css.Module(c)
+	assert.Contains(t, sheet, "@container (width < 600px) {\n  .root {\n    flex-direction: column;\n  }\n}\n")
+	assert.Contains(t, sheet, "container-type: inline-size")
+	assert.Equal(t, "container", emit.Classes(c).Container())
+
+	read, found := contract.Read("bar.json", c.JSON(), tokens)
+	require.NotNil(t, read, found)
+	assert.Equal(t, c.JSON(), read.JSON())
+
+	// What is agreed for all widths stays under what holds below one.
+	c.SetValue("root", "flex-direction", contract.Condition{}, "row-reverse")
+	assert.Equal(t, "column", contract.ResolveAt(c, nil, 599, tokens).Values["flex-direction"].Value)
+	assert.Equal(t, "row-reverse", contract.ResolveAt(c, nil, 600, tokens).Values["flex-direction"].Value)
+
+	hugging, _ := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
+	assert.Contains(t, hugging.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.Place{Width: 100, Below: 200}, tokens).Error(), "as wide as its content")
+}
+
+func TestArrangementsThatCannotBe(t *testing.T) {
+	doc, tokens := demotest.Furrow(t, 3)
+	c, _ := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
+	before := string(c.JSON())
+	for _, k := range []struct {
+		part string
+		want contract.Arrangement
+		says string
+	}{
+		{"nobody", contract.Arrangement{Kind: layout.Row}, "no part"},
+		{"root", contract.Arrangement{Kind: "pile"}, "not a way"},
+		{"label", contract.Arrangement{Kind: layout.Row}, "holds no other"},
+		{"root", contract.Arrangement{Align: "upwards"}, "not a value of align"},
+		{"root", contract.Arrangement{Width: "12px"}, "not a value of width"},
+	} {
+		found := c.Arrange(k.part, k.want, contract.Place{Width: 300}, tokens)
+		assert.Contains(t, found.Error(), k.says)
+		assert.Equal(t, before, string(c.JSON()), "a refused edit changed the contract")
+	}
+}
+

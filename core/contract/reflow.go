@@ -1,0 +1,81 @@
+package contract
+
+import (
+	"slices"
+	"strings"
+
+	"cobrik/core/design"
+	"cobrik/core/font"
+	"cobrik/core/layout"
+	"cobrik/core/problem"
+)
+
+// Reflow lays a drawing out anew in a container of a width, in px: what its
+// flows say becomes bounds, and texts are broken where they end. The drawing
+// itself stays as it was. The result is nil on an error.
+func Reflow(root *design.Layer, width float64, fonts *font.Library) (*design.Layer, problem.List) {
+	out := cloneLayer(root)
+	solved, found := layout.Solve(drawnBoxes(out, nil), layout.Options{Width: width, Fonts: fonts})
+	if solved == nil {
+		return nil, found
+	}
+	var place func(l *design.Layer, n *layout.Node, x, y float64)
+	place = func(l *design.Layer, n *layout.Node, x, y float64) {
+		b := n.Box
+		l.Bounds = design.Rect{X: b.X - x, Y: b.Y - y, Width: b.Width, Height: b.Height}
+		if l.Text != nil && len(b.Ends) > 0 {
+			l.Text.Content = brokenText(font.Collapse(l.Text.Content, n.Style["white-space"]), b.Ends)
+		}
+		i := 0
+		for _, c := range l.Children {
+			if !c.Hidden {
+				place(c, n.Children[i], b.X, b.Y)
+				i++
+			}
+		}
+	}
+	place(out, solved, 0, 0)
+	return out, found
+}
+
+// brokenText puts line feeds where lines end.
+func brokenText(text string, ends []int) string {
+	runes := []rune(text)
+	var lines []string
+	from := 0
+	for _, at := range append(slices.Clone(ends), len(runes)) {
+		lines = append(lines, strings.TrimRight(string(runes[from:min(at, len(runes))]), " \n"))
+		from = at
+	}
+	return strings.Join(lines, "\n")
+}
+
+// drawnBoxes writes a drawing as boxes to be solved; hidden layers are left out.
+func drawnBoxes(l, parent *design.Layer) *layout.Node {
+	bare := *l
+	bare.Tokens = nil // as drawn, whatever the tokens say now
+	n := &layout.Node{Name: l.ID, Style: layout.Style(DrawnStyle(&bare, parent))}
+	if l.Text != nil {
+		n.Text = l.Text.Content
+	}
+	for _, c := range l.Children {
+		if !c.Hidden {
+			n.Children = append(n.Children, drawnBoxes(c, l))
+		}
+	}
+	return n
+}
+
+// cloneLayer gives a copy whose bounds, texts and children are its own.
+func cloneLayer(l *design.Layer) *design.Layer {
+	out := *l
+	if l.Text != nil {
+		text := *l.Text
+		out.Text = &text
+	}
+	out.Children = make([]*design.Layer, len(l.Children))
+	for i, c := range l.Children {
+		out.Children[i] = cloneLayer(c)
+	}
+	return &out
+}

@@ -1,0 +1,165 @@
+package contract_test
+
+import (
+	"fmt"
+	"math"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+	"cobrik/core/font"
+	"cobrik/core/layout"
+	"cobrik/core/token"
+	"cobrik/demo/demotest"
+	"cobrik/web"
+)
+
+func shippedFonts(t testing.TB) *font.Library {
+	fonts, err := web.Fonts()
+	require.NoError(t, err)
+	return fonts
+}
+
+// furthest lays a drafted contract's default case out at a width and gives the
+// largest distance of an edge from where it was drawn.
+func furthest(t *testing.T, c *contract.Contract, f *design.Family, tokens *token.Set, fonts *font.Library) float64 {
+	root := f.Default().Root
+	r := contract.Resolve(c, c.Cases(f)[0].Values, tokens)
+	solved, found := layout.Solve(r.Boxes(), layout.Options{Width: root.Bounds.Width, Fonts: fonts})
+	require.NotNil(t, solved, found)
+	places := map[*design.Layer][2]float64{}
+	root.Walk(func(l *design.Layer, x, y float64) { places[l] = [2]float64{x, y} })
+	most := 0.0
+	var walk func(n *layout.Node)
+	walk = func(n *layout.Node) {
+		l, _ := contract.LayerAt(root, r.Find(n.Name).Part.Layer)
+		at := places[l]
+		left, top := n.Box.X-at[0], n.Box.Y-at[1]
+		most = max(most, math.Abs(left), math.Abs(top), math.Abs(left+n.Box.Width-l.Bounds.Width), math.Abs(top+n.Box.Height-l.Bounds.Height))
+		for _, child := range n.Children {
+			walk(child)
+		}
+	}
+	walk(solved)
+	return most
+}
+
+// Every drawing without flow on the demo's pages becomes a contract that puts
+// its parts where they were drawn.
+func TestDrawingsWithoutFlowBecomeContracts(t *testing.T) {
+	doc, tokens := demotest.Furrow(t, 3)
+	fonts := shippedFonts(t)
+	drafted := 0
+	for _, page := range doc.Pages {
+		for _, top := range page.Layers {
+			top.Walk(func(l *design.Layer, _, _ float64) {
+				if !contract.Flowless(l) {
+					return
+				}
+				f, found := contract.Source(doc, contract.Origin{Document: doc.ID, Layer: l.ID}, fonts)
+				require.NotNil(t, f, "%s: %s", l.ID, found)
+				c, found := contract.Draft(doc, f, tokens)
+				require.NotNil(t, c, "%s: %s", l.ID, found)
+				require.Empty(t, c.Check(tokens), l.ID)
+				in, _ := layout.Infer(l, nil)
+				off := furthest(t, c, f, tokens, fonts)
+				assert.Less(t, off, in.Residual+0.5, "%s is not where it was drawn", l.ID)
+				if l.Stroke == nil { // a card's picture lies over its line
+					assert.Less(t, off, 0.5, "%s is not where it was drawn", l.ID)
+				}
+				assert.Equal(t, "100%", c.Root.Style["width"], "%s does not fill its container", l.ID)
+				drafted++
+			})
+		}
+	}
+	assert.Greater(t, drafted, 10)
+}
+
+// nest makes a random tree of painted stacks and rows with images in them.
+func nest(r *rand.Rand, depth int) *layout.Node {
+	if depth == 0 || r.IntN(4) == 0 {
+		return &layout.Node{Style: layout.Style{"width": fmt.Sprintf("%dpx", 20+r.IntN(80)), "height": fmt.Sprintf("%dpx", 16+r.IntN(40)), "flex": "none"}}
+	}
+	direction := []string{"row", "column"}[r.IntN(2)]
+	n := &layout.Node{Style: layout.Style{"display": "flex", "flex-direction": direction, "align-items": []string{"start", "center", "end"}[r.IntN(3)],
+		"gap": fmt.Sprintf("%dpx", 4*(1+r.IntN(6))), "padding": fmt.Sprintf("%dpx %dpx", 4*(1+r.IntN(5)), 4*(1+r.IntN(5)))}}
+	for range 2 + r.IntN(3) {
+		n.Children = append(n.Children, nest(r, depth-1))
+	}
+	return n
+}
+
+// The contract of an inferred drawing is proved as the inference is: what the
+// solver found there, the drafted CSS gives again.
+func TestContractsOfRandomDrawingsKeepTheirProof(t *testing.T) {
+	worse := 0
+	for seed := range uint64(200) {
+		r := rand.New(rand.NewPCG(seed, 11))
+		solved, found := layout.Solve(&layout.Node{Style: layout.Style{"display": "flex", "width": "max-content"}, Children: []*layout.Node{nest(r, 3)}}, layout.Options{Width: 4000})
+		require.NotNil(t, solved, found)
+		root := &design.Layer{ID: "drawing", Name: "Drawing", Kind: design.Group, Bounds: design.Rect{Width: solved.Box.Width, Height: solved.Box.Height}}
+		var flat func(n *layout.Node)
+		flat = func(n *layout.Node) {
+			l := &design.Layer{ID: fmt.Sprintf("l%d", len(root.Children)), Kind: design.Image, Bounds: design.Rect{X: n.Box.X, Y: n.Box.Y, Width: n.Box.Width, Height: n.Box.Height}}
+			l.Name = "Part " + l.ID
+			if len(n.Children) > 0 {
+				l.Kind, l.Fill = design.Box, "#eeddcc"
+			}
+			root.Children = append(root.Children, l)
+			for _, c := range n.Children {
+				flat(c)
+			}
+		}
+		flat(solved.Children[0])
+		if len(root.Children) < 2 {
+			continue
+		}
+		in, found := layout.Infer(root, nil)
+		require.NotNil(t, in, found)
+		doc := &design.Document{ID: "random", Name: "Random", Pages: []*design.Page{{ID: "p", Layers: []*design.Layer{root}}}}
+		f, found := contract.Source(doc, contract.Origin{Layer: "drawing"}, nil)
+		require.NotNil(t, f, found)
+		c, found := contract.Draft(doc, f, new(token.Set))
+		require.NotNil(t, c, "%d: %s", seed, found)
+		if got := furthest(t, c, f, new(token.Set), nil); got > in.Residual+0.5 {
+			worse++
+			t.Logf("seed %d: %g px from the drawing, the inference %g px: %s", seed, got, in.Residual, in.Root)
+		}
+	}
+	assert.Zero(t, worse)
+}
+
+// A drawing laid out at its own width is the drawing; narrower, its texts wrap.
+func TestReflow(t *testing.T) {
+	doc, _ := demotest.Furrow(t, 3)
+	fonts := shippedFonts(t)
+	for _, f := range doc.Families {
+		for _, v := range f.Variants {
+			got, found := contract.Reflow(v.Root, v.Root.Bounds.Width, fonts)
+			require.NotNil(t, got, found)
+			want := map[string]design.Rect{}
+			v.Root.Walk(func(l *design.Layer, _, _ float64) { want[l.ID] = l.Bounds })
+			got.Walk(func(l *design.Layer, _, _ float64) {
+				w := want[l.ID]
+				if l == got {
+					w.X, w.Y = 0, 0
+				}
+				if !l.Hidden {
+					assert.InDeltaSlice(t, []float64{w.X, w.Y, w.Width, w.Height}, []float64{l.Bounds.X, l.Bounds.Y, l.Bounds.Width, l.Bounds.Height}, 0.5, "%s: %s", v.ID, l.ID)
+				}
+			})
+		}
+	}
+	note := &design.Layer{ID: "note", Name: "Note", Kind: design.Box, Bounds: design.Rect{Width: 300, Height: 20}, Flow: &design.Flow{Direction: "column", Align: "stretch"},
+		Sizing: design.Sizing{Width: "fill", Height: "content"}, Children: []*design.Layer{{ID: "words", Name: "Words", Kind: design.Text, Sizing: design.Sizing{Width: "fill", Height: "content"},
+			Bounds: design.Rect{Width: 300, Height: 20}, Text: &design.TextContent{Content: "Water the  beds by the canal", FontFamily: "Hanken Grotesk", FontSize: 14, FontWeight: 400, LineHeight: 20}}}}
+	got, found := contract.Reflow(note, 80, fonts)
+	require.NotNil(t, got, found)
+	assert.Equal(t, "Water the\nbeds by the\ncanal", got.Children[0].Text.Content)
+	assert.Equal(t, 60.0, got.Bounds.Height)
+	assert.Equal(t, "Water the  beds by the canal", note.Children[0].Text.Content, "the drawing itself was changed")
+}
