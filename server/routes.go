@@ -79,11 +79,23 @@ func components(api huma.API, s *service.Service) {
 	type draft struct {
 		Body struct {
 			Document string `json:"document" maxLength:"120"`
-			Family   string `json:"family" maxLength:"120"`
+			Family   string `json:"family,omitempty" maxLength:"120" doc:"A family, or"`
+			Layer    string `json:"layer,omitempty" maxLength:"120" doc:"a layer of a page"`
+			Name     string `json:"name,omitempty" maxLength:"80" doc:"Of the component; the drawing's when empty"`
 		}
 	}
 	post(api, "draft", "/api/components", func(ctx context.Context, in *draft) (service.Drafted, error) {
+		if in.Body.Layer != "" {
+			return s.DraftLayer(ctx, in.Body.Document, in.Body.Layer, in.Body.Name)
+		}
 		return s.Draft(ctx, in.Body.Document, in.Body.Family)
+	})
+	type loose struct {
+		Document string `query:"document" maxLength:"120"`
+		Layer    string `query:"layer" maxLength:"120"`
+	}
+	get(api, "containers", "/api/survey/containers", func(ctx context.Context, in *loose) (service.LayoutView, error) {
+		return s.Containers(ctx, in.Document, in.Layer)
 	})
 	get(api, "bench", "/api/components/{slug}", func(ctx context.Context, in *slugged) (service.Bench, error) { return s.Bench(ctx, in.Slug) })
 	get(api, "files", "/api/components/{slug}/files", func(ctx context.Context, in *slugged) ([]emit.File, error) { return s.Files(ctx, in.Slug) })
@@ -121,6 +133,46 @@ func contracts(api huma.API, s *service.Service) {
 		Case string `query:"case" maxLength:"1000"`
 	}
 	get(api, "widths", "/api/components/{slug}/widths", func(ctx context.Context, in *swept) (service.Widths, error) { return s.Widths(ctx, in.Slug, in.Case) })
+	type laid struct {
+		SlugPath
+		Case  string  `query:"case" maxLength:"1000"`
+		Width float64 `query:"width" minimum:"0" maximum:"20000" doc:"px of the container; as drawn when 0"`
+	}
+	get(api, "layout", "/api/components/{slug}/layout", func(ctx context.Context, in *laid) (service.LayoutView, error) {
+		return s.Layout(ctx, in.Slug, in.Case, in.Width)
+	})
+	get(api, "caseAt", "/api/components/{slug}/case", func(ctx context.Context, in *laid) (service.CaseView, error) {
+		return s.CaseAt(ctx, in.Slug, in.Case, in.Width)
+	})
+	type arrange struct {
+		SlugPath
+		Body service.Arrange
+	}
+	post(api, "arrange", "/api/components/{slug}/arrange", func(ctx context.Context, in *arrange) (service.Edited, error) {
+		return s.Arrange(ctx, in.Slug, in.Body)
+	})
+	type reading struct {
+		SlugPath
+		Body struct {
+			Revision int    `json:"revision"`
+			Key      string `json:"key" maxLength:"300"`
+			Kind     string `json:"kind" maxLength:"80"`
+		}
+	}
+	post(api, "reading", "/api/components/{slug}/reading", func(ctx context.Context, in *reading) (service.Edited, error) {
+		return s.Reading(ctx, in.Slug, in.Body.Revision, in.Body.Key, in.Body.Kind)
+	})
+	type move struct {
+		SlugPath
+		Body struct {
+			Revision int     `json:"revision"`
+			From     float64 `json:"from" minimum:"1" maximum:"20000"`
+			To       float64 `json:"to" minimum:"0" maximum:"20000" doc:"0 removes it"`
+		}
+	}
+	post(api, "moveSwitch", "/api/components/{slug}/switch", func(ctx context.Context, in *move) (service.Edited, error) {
+		return s.MoveSwitch(ctx, in.Slug, in.Body.Revision, in.Body.From, in.Body.To)
+	})
 	type measured struct {
 		SlugPath
 		Body struct {

@@ -26,6 +26,7 @@ type work struct {
 	tokens   *token.Set
 	build    string // names contract and tokens: what is compiled from
 	doc      *design.Document
+	origin   contract.Origin
 	family   *design.Family // nil when the newest revision has it no more
 	design   int            // the newest revision's number
 	kept     map[string]string
@@ -56,7 +57,11 @@ func (s *Service) workOf(ctx context.Context, row store.Component) (*work, error
 	if w.doc, w.design, err = s.document(ctx, row.Document); err != nil {
 		return nil, err
 	}
-	w.family = w.doc.Family(row.Family)
+	w.origin = contract.Origin{Document: row.Document, Family: row.Drawn}
+	if c.Origin != nil {
+		w.origin = *c.Origin
+	}
+	w.family, _ = contract.Source(w.doc, w.origin, s.fonts)
 	w.kept, err = s.store.Decisions(ctx, row.ID)
 	return w, err
 }
@@ -90,6 +95,7 @@ type Bench struct {
 	Collection string      `json:"collection"`
 	Agreed     int         `json:"agreed" doc:"Design revision the contract was last agreed at"`
 	Design     int         `json:"design" doc:"Newest design revision"`
+	Points     []float64   `json:"points" doc:"Switch points of the contract, px"`
 	Waiting    int         `json:"waiting" doc:"Moves of the design nobody has decided"`
 	Gone       bool        `json:"gone" doc:"The newest revision holds the family no more"`
 	Build      string      `json:"build" doc:"Names what is compiled; changes when contract or tokens do"`
@@ -118,18 +124,19 @@ type PartView struct {
 
 // CaseView is a drawn case.
 type CaseView struct {
-	Key     string                 `json:"key"`
-	Name    string                 `json:"name"`
-	Default bool                   `json:"default"`
-	New     []string               `json:"new" doc:"Axis values the contract does not have yet"`
-	Props   map[string]any         `json:"props" doc:"What the component is rendered with"`
-	Choices []string               `json:"choices" doc:"A value an axis, in their order"`
-	Picture string                 `json:"picture" doc:"The variant as drawn, SVG"`
-	Width   float64                `json:"width" doc:"Of the drawn variant, px"`
-	Height  float64                `json:"height"`
-	Fills   bool                   `json:"fills" doc:"The component fills its container's width"`
-	Boxes   map[string]design.Rect `json:"boxes" doc:"Drawn box of each part, relative to the root"`
-	Paths   map[string][]int       `json:"paths" doc:"Child indexes from the root to each rendered part"`
+	Key       string                 `json:"key"`
+	Name      string                 `json:"name"`
+	Default   bool                   `json:"default"`
+	New       []string               `json:"new" doc:"Axis values the contract does not have yet"`
+	Props     map[string]any         `json:"props" doc:"What the component is rendered with"`
+	Choices   []string               `json:"choices" doc:"A value an axis, in their order"`
+	Picture   string                 `json:"picture" doc:"The variant as drawn, SVG"`
+	Width     float64                `json:"width" doc:"Of the drawn variant, px"`
+	Height    float64                `json:"height"`
+	Fills     bool                   `json:"fills" doc:"The component fills its container's width"`
+	Container float64                `json:"container" doc:"px of the container it is laid out in; 0 for as drawn"`
+	Boxes     map[string]design.Rect `json:"boxes" doc:"Drawn box of each part, relative to the root"`
+	Paths     map[string][]int       `json:"paths" doc:"Child indexes from the root to each rendered part"`
 }
 
 // TokenPick is a token as one picks it.
@@ -149,7 +156,8 @@ func (s *Service) Bench(ctx context.Context, slug string) (Bench, error) {
 		Slug: slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Revision: w.row.Revision, Note: w.row.Note,
 		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Status: "draft", Collection: w.row.Collection,
 		Design: w.design, Gone: w.family == nil, Build: w.build, Waiting: ledger.Waiting(w.ledger().Moves()),
-		Props: propViews(w.contract), Measure: contract.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
+		Points: append([]float64{}, w.contract.SwitchPoints()...),
+		Props:  propViews(w.contract), Measure: contract.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
 	}
 	if w.contract.Origin != nil {
 		out.Agreed = w.contract.Origin.Revision
@@ -209,10 +217,7 @@ func (w *work) caseView(k contract.Case) CaseView {
 	for _, a := range w.family.Axes {
 		out.Choices = append(out.Choices, k.Variant.Choices[a.Name])
 	}
-	boxes := map[*design.Layer]design.Rect{}
-	k.Variant.Root.Walk(func(l *design.Layer, x, y float64) {
-		boxes[l] = design.Rect{X: x, Y: y, Width: l.Bounds.Width, Height: l.Bounds.Height}
-	})
+	boxes := placesOf(k.Variant.Root)
 	tree := contract.Resolve(w.contract, k.Values, w.tokens)
 	width := tree.Values["width"].Value
 	out.Fills = width == "100%"
@@ -233,7 +238,11 @@ func (w *work) caseView(k contract.Case) CaseView {
 			}
 		}
 	}
-	walk(tree, []int{})
+	path := []int{}
+	if len(w.contract.SwitchPoints()) > 0 {
+		path = []int{0} // the root stands in the box whose width is asked
+	}
+	walk(tree, path)
 	return out
 }
 
@@ -337,6 +346,9 @@ type ValueEdit struct {
 	Value    string         `json:"value" doc:"A CSS value, with {token.path} references; empty removes what is said there"`
 }
 
+// belowWord stands for a switch point among conditions; no prop has a space.
+const belowWord = "container below"
+
 // Edited is the outcome of an edit.
 type Edited struct {
 	Revision int `json:"revision"`
@@ -365,6 +377,10 @@ func (s *Service) Edit(ctx context.Context, slug string, revision int, edits []V
 		}
 		when := contract.Condition{Props: map[string]contract.Value{}}
 		for name, v := range e.When {
+			if px, ok := v.(float64); ok && name == belowWord {
+				when.Below = px
+				continue
+			}
 			when.Props[name] = contract.Value(fmt.Sprint(v))
 		}
 		c.SetValue(e.Part, e.Property, when, e.Value)
@@ -458,6 +474,9 @@ func (s *Service) Said(ctx context.Context, slug, part, property string) (Values
 	for _, r := range w.contract.Rules {
 		if v, ok := r.Set[property]; ok && r.Part == part {
 			when := map[string]any{}
+			if r.When.Below > 0 {
+				when[belowWord] = r.When.Below
+			}
 			for _, name := range slices.Sorted(maps.Keys(r.When.Props)) {
 				when[name] = plainValue(*w.contract.Prop(name), r.When.Props[name])
 			}

@@ -135,11 +135,7 @@ func (s *Service) entry(ctx context.Context, row store.Component) (Entry, error)
 	if w.family != nil {
 		v := w.family.Default()
 		e.Picture, e.Width, e.Height = w.doc.Draw(v.Root), v.Root.Bounds.Width, v.Root.Bounds.Height
-		for _, f := range surveyOf(w.doc, w.design, nil).Families {
-			if f.ID == w.family.ID {
-				e.Uses = f.Uses
-			}
-		}
+		e.Uses = usesOf(w.doc)[w.family.ID]
 	}
 	m, err := s.store.Measurement(ctx, row.ID)
 	if err == nil && m.Build == w.build {

@@ -21,6 +21,7 @@ import (
 	"cobrik/service"
 	"cobrik/standin"
 	"cobrik/store/storetest"
+	"cobrik/web"
 )
 
 func TestMain(m *testing.M) { storetest.Main(m) }
@@ -30,7 +31,9 @@ func seeded(t *testing.T, host http.Handler) *service.Service {
 	t.Helper()
 	server := httptest.NewServer(host)
 	t.Cleanup(server.Close)
-	s := service.New(storetest.Open(t), server.URL, nil)
+	fonts, err := web.Fonts()
+	require.NoError(t, err)
+	s := service.New(storetest.Open(t), server.URL, fonts)
 	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 	return s
 }

@@ -2,6 +2,7 @@ package service
 
 import (
 	"context"
+	"errors"
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
@@ -27,6 +28,17 @@ type SurveyPage struct {
 	Uses    []PageUse  `json:"uses" doc:"Instances of families on the page"`
 	Layers  int        `json:"layers"`
 	Unnamed []PageArea `json:"unnamed" doc:"Groups and boxes with a default-looking name"`
+	Loose   []PageItem `json:"loose" doc:"Groups and boxes drawn without flow"`
+}
+
+// PageItem is a drawing without flow on a page, which can become a component.
+type PageItem struct {
+	ID        string      `json:"id"`
+	Name      string      `json:"name"`
+	Box       design.Rect `json:"box"`
+	Layers    int         `json:"layers" doc:"In it, itself counted"`
+	Depth     int         `json:"depth" doc:"How many others it lies in"`
+	Component string      `json:"component" doc:"Slug of the component drafted from it; empty when there is none"`
 }
 
 // PageUse is an instance on a page, at its place in the page's px.
@@ -91,15 +103,20 @@ func (s *Service) Surveys(ctx context.Context) ([]Survey, error) {
 
 func surveyOf(doc *design.Document, revision int, components []store.Component) Survey {
 	out := Survey{Document: doc.ID, Name: doc.Name, Revision: revision, Pages: []SurveyPage{}, Families: []SurveyFamily{}}
-	uses := map[string]int{}
+	uses := usesOf(doc)
+	drafted := map[string]string{}
+	for _, c := range components {
+		if c.Document == doc.ID {
+			drafted[c.Drawn] = c.Slug
+		}
+	}
 	for _, p := range doc.Pages {
-		page := SurveyPage{ID: p.ID, Name: p.Name, Width: p.Width, Height: p.Height, Picture: doc.DrawPage(p), Uses: []PageUse{}, Unnamed: []PageArea{}}
+		page := SurveyPage{ID: p.ID, Name: p.Name, Width: p.Width, Height: p.Height, Picture: doc.DrawPage(p), Uses: []PageUse{}, Unnamed: []PageArea{}, Loose: []PageItem{}}
 		for _, top := range p.Layers {
 			top.Walk(func(l *design.Layer, x, y float64) {
 				page.Layers++
 				box := design.Rect{X: top.Bounds.X + x, Y: top.Bounds.Y + y, Width: l.Bounds.Width, Height: l.Bounds.Height}
 				if l.Kind == design.Instance {
-					uses[l.Instance.Family]++
 					name := l.Instance.Family
 					if f := doc.Family(name); f != nil {
 						name = f.Name
@@ -109,11 +126,12 @@ func surveyOf(doc *design.Document, revision int, components []store.Component) 
 					page.Unnamed = append(page.Unnamed, PageArea{l.Name, box})
 				}
 			})
+			page.Loose = append(page.Loose, looseIn(top, drafted)...)
 		}
 		out.Pages = append(out.Pages, page)
 	}
 	for _, f := range doc.Families {
-		one := SurveyFamily{ID: f.ID, Name: f.Name, Description: f.Description, Uses: uses[f.ID], Axes: []SurveyAxis{}}
+		one := SurveyFamily{ID: f.ID, Name: f.Name, Description: f.Description, Uses: uses[f.ID], Axes: []SurveyAxis{}, Component: drafted[f.ID]}
 		for _, a := range f.Axes {
 			one.Axes = append(one.Axes, SurveyAxis{a.Name, a.Values, a.Default})
 		}
@@ -124,17 +142,46 @@ func surveyOf(doc *design.Document, revision int, components []store.Component) 
 			}
 			one.Variants = append(one.Variants, variant)
 		}
-		for _, c := range components {
-			if c.Document == doc.ID && c.Family == f.ID {
-				one.Component = c.Slug
-			}
-		}
 		out.Families = append(out.Families, one)
 	}
 	return out
 }
 
-// Drafted is a component made from a family.
+// usesOf counts the instances of each family on the pages.
+func usesOf(doc *design.Document) map[string]int {
+	uses := map[string]int{}
+	for _, p := range doc.Pages {
+		for _, top := range p.Layers {
+			top.Walk(func(l *design.Layer, _, _ float64) {
+				if l.Kind == design.Instance {
+					uses[l.Instance.Family]++
+				}
+			})
+		}
+	}
+	return uses
+}
+
+// looseIn lists what was drawn without flow in a layer, the outer first.
+func looseIn(top *design.Layer, drafted map[string]string) (out []PageItem) {
+	var walk func(l *design.Layer, x, y float64, depth int)
+	walk = func(l *design.Layer, x, y float64, depth int) {
+		x, y = x+l.Bounds.X, y+l.Bounds.Y
+		if contract.Flowless(l) && !l.Hidden {
+			one := PageItem{ID: l.ID, Name: l.Name, Box: design.Rect{X: x, Y: y, Width: l.Bounds.Width, Height: l.Bounds.Height}, Depth: depth, Component: drafted[l.ID]}
+			l.Walk(func(*design.Layer, float64, float64) { one.Layers++ })
+			out = append(out, one)
+			depth++
+		}
+		for _, c := range l.Children {
+			walk(c, x, y, depth)
+		}
+	}
+	walk(top, 0, 0, 0)
+	return out
+}
+
+// Drafted is a component made from a drawing.
 type Drafted struct {
 	Slug string `json:"slug"`
 }
@@ -146,23 +193,38 @@ func (s *Service) Draft(ctx context.Context, document, family string) (Drafted, 
 	if err != nil {
 		return Drafted{}, err
 	}
-	f := doc.Family(family)
-	if f == nil {
+	if doc.Family(family) == nil {
 		return Drafted{}, notFound("there is no family %q in %s", family, doc.Name)
 	}
+	return s.draft(ctx, doc, contract.Origin{Document: document, Family: family, Revision: number}, "")
+}
+
+// DraftLayer computes a contract from a layer of a page that was drawn without
+// flow, and keeps it as a new component of a name.
+func (s *Service) DraftLayer(ctx context.Context, document, layer, name string) (Drafted, error) {
+	doc, number, err := s.document(ctx, document)
+	if err != nil {
+		return Drafted{}, err
+	}
+	if l, _ := doc.Layer(layer); l == nil {
+		return Drafted{}, notFound("there is no layer %q on a page of %s", layer, doc.Name)
+	}
+	return s.draft(ctx, doc, contract.Origin{Document: document, Layer: layer, Revision: number}, name)
+}
+
+func (s *Service) draft(ctx context.Context, doc *design.Document, o contract.Origin, name string) (Drafted, error) {
 	tokens, _, err := s.tokens(ctx)
 	if err != nil {
 		return Drafted{}, err
 	}
-	c, found := contract.Draft(doc, f, tokens)
+	c, _, found := contract.DraftFrom(doc, o, name, tokens, s.fonts)
 	if c == nil {
-		return Drafted{}, invalid(found, "%s could not be drafted: %s", f.Name, howMany(found))
+		return Drafted{}, invalid(found, "It could not be drafted: %s", howMany(found))
 	}
-	c.Origin.Revision = number
 	slug := slugOf(c.Name)
-	err = s.store.AddComponent(ctx, slug, c.Name, document, family, c.JSON())
-	if err == store.ErrTaken {
-		return Drafted{}, &Failure{Kind: Conflict, Message: "There is a component " + c.Name + " already."}
+	err = s.store.AddComponent(ctx, slug, c.Name, o.Document, o.Family+o.Layer, c.JSON()) // one of them is empty
+	if errors.Is(err, store.ErrTaken) {
+		return Drafted{}, &Failure{Kind: Conflict, Message: "There is a component " + c.Name + " already. Give this one another name."}
 	}
 	return Drafted{slug}, err
 }

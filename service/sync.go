@@ -141,11 +141,7 @@ func (s *Service) decide(ctx context.Context, w *work, d Decision) (decided, err
 	if w.row.Version != nil {
 		out.outcome.From = *w.row.Version
 	}
-	for _, f := range surveyOf(w.doc, w.design, nil).Families {
-		if f.ID == w.family.ID {
-			out.outcome.Uses = f.Uses
-		}
-	}
+	out.outcome.Uses = usesOf(w.doc)[w.family.ID]
 	return out, nil
 }
 

@@ -3,7 +3,6 @@ package service
 import (
 	"context"
 
-	"cobrik/core/contract"
 	"cobrik/core/layout"
 )
 
@@ -22,21 +21,13 @@ func (s *Service) Widths(ctx context.Context, slug, key string) (Widths, error) 
 	if err != nil {
 		return Widths{}, err
 	}
-	var values map[string]contract.Value
-	if key != "" {
-		found := false
-		for _, k := range w.cases() {
-			if k.Key(w.contract) == key {
-				values, found = k.Values, true
-			}
-		}
-		if !found {
-			return Widths{}, notFound("%s has no case %q.", w.contract.Name, key)
-		}
+	k, err := w.caseNamed(key)
+	if err != nil {
+		return Widths{}, err
 	}
-	tree := contract.Resolve(w.contract, values, w.tokens).Boxes()
+	tree := w.contract.Boxes(k.Values, w.tokens)
 	out := Widths{Case: key, From: 160, To: 1600}
-	swept, problems := layout.RunSweep(tree, layout.Sweeping{Options: layout.Options{Fonts: s.fonts}, From: out.From, To: out.To})
+	swept, problems := layout.RunSweep(tree, layout.Sweeping{Options: layout.Options{Fonts: s.fonts}, From: out.From, To: out.To, Drawn: k.Variant.Root.Bounds.Width})
 	if swept == nil {
 		return Widths{}, invalid(problems, "%s cannot be laid out.", w.contract.Name)
 	}

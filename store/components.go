@@ -17,7 +17,7 @@ type Component struct {
 	Name       string
 	Collection string
 	Document   string
-	Family     string
+	Drawn      string // id of the family or layer it is drawn from
 	Revision   int
 	Contract   []byte
 	Note       string // what made this revision
@@ -27,7 +27,7 @@ type Component struct {
 	Updated    time.Time
 }
 
-const selectComponent = `select c.id, c.slug, c.name, c.collection, c.document, c.family, c.revision, k.contract, k.note, k.undo_to, k.redo_to,
+const selectComponent = `select c.id, c.slug, c.name, c.collection, c.document, c.drawn, c.revision, k.contract, k.note, k.undo_to, k.redo_to,
 	(select r.version from releases r where r.component = c.id order by r.released desc, r.version desc limit 1), c.updated
 	from components c join contracts k on k.component = c.id and k.revision = c.revision `
 
@@ -42,12 +42,12 @@ func (s *Store) Component(ctx context.Context, slug string) (Component, error) {
 }
 
 // AddComponent keeps a new component with its first contract. ErrTaken means
-// that the slug, or the family, has one already.
-func (s *Store) AddComponent(ctx context.Context, slug, name, document, family string, contract []byte) error {
+// that the slug, or the drawing, has one already.
+func (s *Store) AddComponent(ctx context.Context, slug, name, document, drawn string, contract []byte) error {
 	err := s.inTx(ctx, "component "+slug, func(tx pgx.Tx) error {
 		var id int64
-		err := tx.QueryRow(ctx, `insert into components (slug, name, document, family, revision) values ($1, $2, $3, $4, 1) returning id`,
-			slug, name, document, family).Scan(&id)
+		err := tx.QueryRow(ctx, `insert into components (slug, name, document, drawn, revision) values ($1, $2, $3, $4, 1) returning id`,
+			slug, name, document, drawn).Scan(&id)
 		if err != nil {
 			return err
 		}

@@ -192,6 +192,11 @@ func (c *Contract) Arrange(part string, want Arrangement, at Place, tokens *toke
 	if found.Failed() {
 		return found
 	}
+	for _, property := range []string{"display", "flex-direction", "flex-wrap", "grid-template-columns"} {
+		if v := r.Values[property]; v.Part == part && v.When.Below > 0 && want.Kind != "" && at.Below == 0 {
+			e.at.Below = v.When.Below // it is that container below the point only
+		}
+	}
 	if want.Kind != "" && (want.Kind != r.kind() || want.Columns != "") {
 		e.kind(part, want.Kind, want.Columns)
 	}
@@ -208,6 +213,29 @@ func (c *Contract) Arrange(part string, want Arrangement, at Place, tokens *toke
 		}
 	}
 	return c.Check(tokens)
+}
+
+// MoveSwitch moves the switch point at one width to another, px; to 0 removes
+// what holds below it.
+func (c *Contract) MoveSwitch(from, to float64) {
+	if to == 0 {
+		c.Rules = slices.DeleteFunc(c.Rules, func(r Rule) bool { return r.When.Below == from })
+		return
+	}
+	for i := range c.Rules {
+		if c.Rules[i].When.Below == from {
+			c.Rules[i].When.Below = to
+		}
+	}
+	slices.SortStableFunc(c.Rules, func(a, b Rule) int {
+		switch {
+		case outranks(a.When, b.When):
+			return 1
+		case outranks(b.When, a.When):
+			return -1
+		}
+		return 0
+	})
 }
 
 type arranger struct {
@@ -254,6 +282,12 @@ func (e *arranger) say(part, property, value string) {
 	}
 	if was.Part == part && value != "" && Comparable(property, value, 0) == was.Value {
 		return
+	}
+	if when.Below > 0 { // what holds above the switch point need not be said below it
+		above := ResolveAt(e.c, e.at.Values, when.Below, e.tokens).Find(part).Values[property]
+		if above.Part != part && value == InitialCSS(property) || above.Part == part && Comparable(property, value, 0) == above.Value {
+			value = ""
+		}
 	}
 	e.c.SetValue(part, property, when, value)
 }

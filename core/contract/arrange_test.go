@@ -168,6 +168,12 @@ func TestSwitchPoint(t *testing.T) {
 	assert.Equal(t, "column", contract.ResolveAt(c, nil, 599, tokens).Values["flex-direction"].Value)
 	assert.Equal(t, "row-reverse", contract.ResolveAt(c, nil, 600, tokens).Values["flex-direction"].Value)
 
+	c.SetValue("root", "flex-direction", contract.Condition{}, "")
+
+	// Turned back below the point, nothing is left of it.
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Row}, contract.Place{Width: 480}, tokens))
+	assert.Empty(t, c.SwitchPoints())
+
 	hugging, _ := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
 	assert.Contains(t, hugging.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.Place{Width: 100, Below: 200}, tokens).Error(), "as wide as its content")
 }
@@ -192,4 +198,3 @@ func TestArrangementsThatCannotBe(t *testing.T) {
 		assert.Equal(t, before, string(c.JSON()), "a refused edit changed the contract")
 	}
 }
-

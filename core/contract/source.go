@@ -7,6 +7,7 @@ import (
 	"cobrik/core/font"
 	"cobrik/core/layout"
 	"cobrik/core/problem"
+	"cobrik/core/token"
 )
 
 // Source gives the family a contract is drawn from as a revision of the design
@@ -45,6 +46,123 @@ func Source(doc *design.Document, o Origin, fonts *font.Library) (*design.Family
 	root.Bounds.X, root.Bounds.Y = 0, 0
 	found = append(found, e.found...)
 	return &design.Family{ID: l.ID, Name: l.Name, Variants: []*design.Variant{{ID: l.ID, Choices: map[string]string{}, Root: root}}}, found
+}
+
+// DraftFrom drafts a contract from what an origin names in a revision of the
+// design, and gives the family it is compared with. The name is the component's;
+// the drawing's own when empty. Both are nil on an error.
+func DraftFrom(doc *design.Document, o Origin, name string, tokens *token.Set, fonts *font.Library) (*Contract, *design.Family, problem.List) {
+	f, found := Source(doc, o, fonts)
+	if f == nil {
+		return nil, nil, found
+	}
+	if name != "" {
+		named := *f
+		named.Name = name
+		f = &named
+	}
+	c, more := Draft(doc, f, tokens)
+	if found = append(found, more...); c == nil {
+		return nil, nil, found
+	}
+	o.Document = doc.ID
+	c.Origin = &o
+	return c, f, found
+}
+
+// Offer is the other ways to read a container that was drawn without flow.
+type Offer struct {
+	Key      string // names the container in an origin's readings
+	Readings []layout.Reading
+}
+
+// Offers gives the other readings of a layer's containers by the path of the
+// part each became; empty for what was drawn with flow.
+func Offers(doc *design.Document, o Origin) map[string]Offer {
+	out := map[string]Offer{}
+	l, _ := doc.Layer(o.Layer)
+	if o.Layer == "" || l == nil || l.Flow != nil || l.Kind == design.Instance {
+		return out
+	}
+	in, _ := layout.Infer(l, o.Readings)
+	if in == nil {
+		return out
+	}
+	var walk func(p *layout.Part, d *design.Layer, path string)
+	walk = func(p *layout.Part, d *design.Layer, path string) {
+		if len(p.Others) > 0 {
+			out[path] = Offer{p.Key(), p.Others}
+		}
+		for i, step := range steps(d) {
+			walk(p.Children[i], d.Children[i], below(path, step))
+		}
+	}
+	walk(in.Root, in.Drawing(), "")
+	return out
+}
+
+// Reread drafts the contract again with a container of its drawing read in
+// another way; an empty kind goes back to the first reading. What containers
+// are is read anew; paint, type, texts and names of parts that are still there
+// are kept. The contract is nil on an error, and when the reading is none of the
+// offers.
+func (c *Contract) Reread(doc *design.Document, key, kind string, tokens *token.Set, fonts *font.Library) (*Contract, problem.List) {
+	var found problem.List
+	if c.Origin == nil || c.Origin.Layer == "" {
+		found.Errorf("reading", "", "edit how its parts are laid out", "%s was not drawn without flow", c.Name)
+		return nil, found
+	}
+	open := false
+	for _, offer := range Offers(doc, *c.Origin) {
+		for _, r := range offer.Readings {
+			open = open || offer.Key == key && r.Kind == kind && r.Open
+		}
+	}
+	if !open {
+		found.Errorf("reading", "/kind", "choose one of the readings offered", "%q is no reading of that container", kind)
+		return nil, found
+	}
+	o := *c.Clone().Origin
+	if o.Readings == nil {
+		o.Readings = map[string]string{}
+	}
+	o.Readings[key] = kind
+	out, _, found := DraftFrom(doc, o, c.Name, tokens, fonts)
+	if out == nil {
+		return nil, found
+	}
+	out.Name, out.Purpose = c.Name, c.Purpose
+	out.keep(c)
+	return out, append(found, out.Check(tokens)...)
+}
+
+// keep takes over what another contract of the same drawing says of parts and
+// props of the same names, but for how boxes are laid out.
+func (c *Contract) keep(was *Contract) {
+	c.Walk(func(p, _ *Part) {
+		old := was.Part(p.Name)
+		if old == nil || (old.Text == "") != (p.Text == "") || (old.Vector == nil) != (p.Vector == nil) {
+			return
+		}
+		p.Element, p.Label, p.Content = old.Element, old.Label, old.Content
+		if p.Style == nil {
+			p.Style = Style{}
+		}
+		for _, known := range properties {
+			if known.Facet != Paint && known.Facet != Type {
+				continue
+			}
+			delete(p.Style, known.Name)
+			if v := old.Style[known.Name]; v != "" {
+				p.Style[known.Name] = v
+			}
+		}
+	})
+	for i, p := range c.Props {
+		if old := was.Prop(p.Name); old != nil && old.Kind == p.Kind {
+			c.Props[i].Purpose, c.Props[i].Default = old.Purpose, old.Default
+		}
+	}
 }
 
 // Flowless tells whether a layer holds several things and no flow says how they

@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"math"
 	"slices"
+
+	"cobrik/core/design"
 )
 
 // Kinds of strips.
@@ -16,11 +18,11 @@ const (
 
 // Strip is a measured piece of room inside a container.
 type Strip struct {
-	Part string  `json:"part"` // name of the container
-	Kind string  `json:"kind"` // gap, padding, room or overlap
-	Side string  `json:"side"` // of padding: top, right, bottom or left; else the axis it separates along: across or down
-	Rect Rect    `json:"rect"` // from the root's border box, px
-	Size float64 `json:"size"` // px; negative where children overlap
+	Part string      `json:"part"` // name of the container
+	Kind string      `json:"kind"` // gap, padding, room or overlap
+	Side string      `json:"side"` // of padding: top, right, bottom or left; else the axis it separates along: across or down
+	Rect design.Rect `json:"rect"` // from the root's border box, px
+	Size float64     `json:"size"` // px; negative where children overlap
 }
 
 // Strips measures the room inside every container of a solved tree: paddings,
@@ -50,10 +52,10 @@ func paddingStrips(n *Node) (out []Strip) {
 	x, y := c.X-p.Left, c.Y-p.Top
 	wide := p.Left + c.Width + p.Right
 	for _, s := range []Strip{
-		{Side: "top", Rect: Rect{x, y, wide, p.Top}, Size: p.Top},
-		{Side: "right", Rect: Rect{c.right(), c.Y, p.Right, c.Height}, Size: p.Right},
-		{Side: "bottom", Rect: Rect{x, c.bottom(), wide, p.Bottom}, Size: p.Bottom},
-		{Side: "left", Rect: Rect{x, c.Y, p.Left, c.Height}, Size: p.Left},
+		{Side: "top", Rect: design.Rect{X: x, Y: y, Width: wide, Height: p.Top}, Size: p.Top},
+		{Side: "right", Rect: design.Rect{X: c.right(), Y: c.Y, Width: p.Right, Height: c.Height}, Size: p.Right},
+		{Side: "bottom", Rect: design.Rect{X: x, Y: c.bottom(), Width: wide, Height: p.Bottom}, Size: p.Bottom},
+		{Side: "left", Rect: design.Rect{X: x, Y: c.Y, Width: p.Left, Height: c.Height}, Size: p.Left},
 	} {
 		if s.Size > leastStrip {
 			s.Part, s.Kind, s.Size = n.Name, PaddingStrip, round(s.Size)
@@ -98,7 +100,7 @@ func betweenStrips(n *Node) (out []Strip) {
 		case math.Abs(size-gap) <= 0.5:
 			kind = GapStrip
 		}
-		out = append(out, Strip{Part: n.Name, Kind: kind, Side: side, Rect: Rect{round(r.X), round(r.Y), round(r.Width), round(r.Height)}, Size: round(size)})
+		out = append(out, Strip{Part: n.Name, Kind: kind, Side: side, Rect: design.Rect{X: round(r.X), Y: round(r.Y), Width: round(r.Width), Height: round(r.Height)}, Size: round(size)})
 	}
 	for i, line := range lines {
 		if i > 0 {

@@ -36,6 +36,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/components/{slug}/arrange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["arrange"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/components/{slug}/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["caseAt"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/components/{slug}/decide": {
         parameters: {
             query?: never;
@@ -100,6 +132,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/components/{slug}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["layout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/components/{slug}/ledger": {
         parameters: {
             query?: never;
@@ -110,6 +158,22 @@ export interface paths {
         get: operations["ledger"];
         put?: never;
         post: operations["measured"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/components/{slug}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["reading"];
         delete?: never;
         options?: never;
         head?: never;
@@ -174,6 +238,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["step"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/components/{slug}/switch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["moveSwitch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -285,6 +365,22 @@ export interface paths {
             cookie?: never;
         };
         get: operations["surveys"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/survey/containers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["containers"];
         put?: never;
         post?: never;
         delete?: never;
@@ -457,6 +553,34 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Arrange: {
+            /** @description Of children across: stretch, start, center, end or baseline */
+            align?: string;
+            /**
+             * Format: double
+             * @description px: a switch point, under which alone it holds
+             */
+            below?: number;
+            case?: string;
+            /** @description Of a split what the first column takes, of a grid how many columns or its CSS track list */
+            columns?: string;
+            /** @description Of children along: start, center, end or space-between */
+            distribute?: string;
+            height?: string;
+            /** @description stack, row, wrapping row, split, grid or overlay; leaf for a part that holds no others */
+            kind?: string;
+            part: string;
+            /**
+             * Format: int64
+             * @description Of the contract that was read
+             */
+            revision: number;
+            /**
+             * Format: double
+             * @description px of the container it was looked at in; as drawn when 0
+             */
+            width?: number;
+        };
         Band: {
             /** Format: double */
             from: number;
@@ -491,6 +615,8 @@ export interface components {
             /** @description What made this revision */
             note: string;
             parts: components["schemas"]["PartView"][];
+            /** @description Switch points of the contract, px */
+            points: number[];
             props: components["schemas"]["PropView"][];
             purpose: string;
             /**
@@ -548,6 +674,11 @@ export interface components {
             };
             /** @description A value an axis, in their order */
             choices: string[];
+            /**
+             * Format: double
+             * @description px of the container it is laid out in; 0 for as drawn
+             */
+            container: number;
             default: boolean;
             /** @description The component fills its container's width */
             fills: boolean;
@@ -689,7 +820,12 @@ export interface components {
         };
         DraftBody: {
             document: string;
-            family: string;
+            /** @description A family, or */
+            family?: string;
+            /** @description a layer of a page */
+            layer?: string;
+            /** @description Of the component; the drawing's when empty */
+            name?: string;
         };
         Drafted: {
             slug: string;
@@ -819,6 +955,47 @@ export interface components {
             /** @description Page or family */
             where: string;
         };
+        LayoutValue: {
+            /** @description As written */
+            expression: string;
+            property: string;
+            /** @description In px */
+            value: string;
+            /** @description Conditions it is said under */
+            when: string;
+        };
+        LayoutView: {
+            case: string;
+            /** @description Fractions a split's first column can take */
+            columns: string[];
+            /**
+             * Format: double
+             * @description px the case was drawn at; residuals are told there alone
+             */
+            drawn: number;
+            /** @description What a container can be made */
+            kinds: string[];
+            /** @description Parents first; hidden ones left out */
+            parts: components["schemas"]["PartLayout"][];
+            /** @description The design, laid out at the width by its own flow; SVG */
+            picture: string;
+            /** @description Switch points of the contract, px */
+            points: number[];
+            /**
+             * Format: double
+             * @description px between a drawn and a solved edge, the furthest of all
+             */
+            residual: number;
+            /** @description Of the picture */
+            size: components["schemas"]["Rect"];
+            /** @description Measured room: paddings and what is between neighbours */
+            strips: components["schemas"]["Strip"][];
+            /**
+             * Format: double
+             * @description px of the container it was laid out in
+             */
+            width: number;
+        };
         LedgerView: {
             build: string;
             cases: components["schemas"]["CaseLedger"][];
@@ -868,7 +1045,24 @@ export interface components {
             /** @description Conditions it holds under; empty for all cases */
             when?: string;
         };
+        MoveBody: {
+            /** Format: double */
+            from: number;
+            /** Format: int64 */
+            revision: number;
+            /**
+             * Format: double
+             * @description 0 removes it
+             */
+            to: number;
+        };
         None: Record<string, never>;
+        OtherKind: {
+            kind: string;
+            /** @description It can be taken */
+            open: boolean;
+            why: string;
+        };
         Outcome: {
             /**
              * Format: int64
@@ -910,9 +1104,55 @@ export interface components {
             box: components["schemas"]["Rect"];
             name: string;
         };
+        PageItem: {
+            box: components["schemas"]["Rect"];
+            /** @description Slug of the component drafted from it; empty when there is none */
+            component: string;
+            /**
+             * Format: int64
+             * @description How many others it lies in
+             */
+            depth: number;
+            id: string;
+            /**
+             * Format: int64
+             * @description In it, itself counted
+             */
+            layers: number;
+            name: string;
+        };
         PageUse: {
             box: components["schemas"]["Rect"];
             family: string;
+        };
+        PartLayout: {
+            /** @description Of children across: stretch, start, center, end or baseline */
+            align?: string;
+            /** @description Solved, from the root */
+            box: components["schemas"]["Rect"];
+            /** @description Of a split what the first column takes, of a grid how many columns or its CSS track list */
+            columns?: string;
+            /** Format: int64 */
+            depth: number;
+            /** @description Of children along: start, center, end or space-between */
+            distribute?: string;
+            height?: string;
+            /** @description Names the container when another reading is taken */
+            key?: string;
+            /** @description stack, row, wrapping row, split, grid or overlay; leaf for a part that holds no others */
+            kind?: string;
+            name: string;
+            /** @description Readings that lost, where it was drawn without flow */
+            others: components["schemas"]["OtherKind"][];
+            /**
+             * Format: double
+             * @description px between the drawn and the solved edges, the furthest; absent at widths it was not drawn at
+             */
+            residual?: number;
+            /** @description Gap and paddings of a container */
+            said: components["schemas"]["LayoutValue"][];
+            /** @description fixed, content or fill */
+            width?: string;
         };
         PartView: {
             /** Format: int64 */
@@ -1079,6 +1319,12 @@ export interface components {
              */
             values: number;
         };
+        ReadingBody: {
+            key: string;
+            kind: string;
+            /** Format: int64 */
+            revision: number;
+        };
         Rect: {
             /** Format: double */
             height: number;
@@ -1201,6 +1447,14 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        Strip: {
+            kind: string;
+            part: string;
+            rect: components["schemas"]["Rect"];
+            side: string;
+            /** Format: double */
+            size: number;
+        };
         Survey: {
             document: string;
             families: components["schemas"]["SurveyFamily"][];
@@ -1234,6 +1488,8 @@ export interface components {
             id: string;
             /** Format: int64 */
             layers: number;
+            /** @description Groups and boxes drawn without flow */
+            loose: components["schemas"]["PageItem"][];
             name: string;
             /** @description SVG */
             picture: string;
@@ -1647,6 +1903,130 @@ export interface operations {
             };
         };
     };
+    arrange: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Arrange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    caseAt: {
+        parameters: {
+            query?: {
+                case?: string;
+                /** @description px of the container; as drawn when 0 */
+                width?: number;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
     decide: {
         parameters: {
             query?: never;
@@ -1891,6 +2271,68 @@ export interface operations {
             };
         };
     };
+    layout: {
+        parameters: {
+            query?: {
+                case?: string;
+                /** @description px of the container; as drawn when 0 */
+                width?: number;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
     ledger: {
         parameters: {
             query?: never;
@@ -1971,6 +2413,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LedgerView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    reading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edited"];
                 };
             };
             /** @description Not Found */
@@ -2262,6 +2766,68 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["StepBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    moveSwitch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveBody"];
             };
         };
         responses: {
@@ -2739,6 +3305,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Survey"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    containers: {
+        parameters: {
+            query?: {
+                document?: string;
+                layer?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutView"];
                 };
             };
             /** @description Not Found */

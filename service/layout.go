@@ -1,0 +1,303 @@
+package service
+
+import (
+	"context"
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+	"cobrik/core/layout"
+	"cobrik/store"
+)
+
+// LayoutView is the layout facet of a contract: its containers as the solver
+// lays them out in one case, beside the design.
+type LayoutView struct {
+	Case     string         `json:"case"`
+	Width    float64        `json:"width" doc:"px of the container it was laid out in"`
+	Drawn    float64        `json:"drawn" doc:"px the case was drawn at; residuals are told there alone"`
+	Picture  string         `json:"picture" doc:"The design, laid out at the width by its own flow; SVG"`
+	Size     design.Rect    `json:"size" doc:"Of the picture"`
+	Residual float64        `json:"residual" doc:"px between a drawn and a solved edge, the furthest of all"`
+	Parts    []PartLayout   `json:"parts" doc:"Parents first; hidden ones left out"`
+	Strips   []layout.Strip `json:"strips" doc:"Measured room: paddings and what is between neighbours"`
+	Kinds    []string       `json:"kinds" doc:"What a container can be made"`
+	Columns  []string       `json:"columns" doc:"Fractions a split's first column can take"`
+	Points   []float64      `json:"points" doc:"Switch points of the contract, px"`
+}
+
+// PartLayout is a part as it is laid out.
+type PartLayout struct {
+	Name  string `json:"name"`
+	Depth int    `json:"depth"`
+	contract.Arrangement
+	Box      design.Rect   `json:"box" doc:"Solved, from the root"`
+	Residual *float64      `json:"residual,omitempty" doc:"px between the drawn and the solved edges, the furthest; absent at widths it was not drawn at"`
+	Said     []LayoutValue `json:"said" doc:"Gap and paddings of a container"`
+	Key      string        `json:"key,omitempty" doc:"Names the container when another reading is taken"`
+	Others   []OtherKind   `json:"others" doc:"Readings that lost, where it was drawn without flow"`
+}
+
+// LayoutValue is what a container says of its room.
+type LayoutValue struct {
+	Property   string `json:"property"`
+	Value      string `json:"value" doc:"In px"`
+	Expression string `json:"expression" doc:"As written"`
+	When       string `json:"when" doc:"Conditions it is said under"`
+}
+
+// OtherKind is another way to read a container.
+type OtherKind struct {
+	Kind string `json:"kind"`
+	Why  string `json:"why"`
+	Open bool   `json:"open" doc:"It can be taken"`
+}
+
+// Layout gives the layout facet of a component's case in a container of a width;
+// as drawn when the width is 0.
+func (s *Service) Layout(ctx context.Context, slug, key string, width float64) (LayoutView, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return LayoutView{}, err
+	}
+	k, err := w.caseNamed(key)
+	if err != nil {
+		return LayoutView{}, err
+	}
+	return s.layoutOf(w, k, width)
+}
+
+// caseNamed finds a drawn case by its key; the default case when it is empty.
+func (w *work) caseNamed(key string) (contract.Case, error) {
+	for _, k := range w.cases() {
+		if key == "" && k.Variant == w.family.Default() || key != "" && k.Key(w.contract) == key {
+			return k, nil
+		}
+	}
+	if w.family == nil {
+		return contract.Case{}, invalid(nil, "The design holds the drawing of %s no more.", w.contract.Name)
+	}
+	return contract.Case{}, notFound("%s has no case %q.", w.contract.Name, key)
+}
+
+// widest is the px a container is laid out in at most.
+const widest = 20_000
+
+func (s *Service) layoutOf(w *work, k contract.Case, width float64) (LayoutView, error) {
+	out := LayoutView{Case: k.Key(w.contract), Drawn: k.Variant.Root.Bounds.Width, Width: width, Kinds: contract.Kinds, Columns: layout.Fractions,
+		Points: append([]float64{}, w.contract.SwitchPoints()...), Parts: []PartLayout{}}
+	if width == 0 {
+		out.Width = out.Drawn
+	}
+	if !(out.Width >= 1 && out.Width <= widest) {
+		return out, invalid(nil, "A width is between 1 and %d px.", widest)
+	}
+	asDrawn := out.Width == out.Drawn
+	tree := w.resolved(k, out.Width)
+	solved, found := layout.Solve(tree.Boxes(), layout.Options{Width: out.Width, Fonts: s.fonts})
+	if solved == nil {
+		return out, invalid(found, "%s cannot be laid out.", w.contract.Name)
+	}
+	drawing, err := s.drawnAt(k, out.Width)
+	if err != nil {
+		return out, err
+	}
+	out.Picture, out.Size = w.doc.Draw(drawing), design.Rect{Width: drawing.Bounds.Width, Height: drawing.Bounds.Height}
+	places := placesOf(drawing)
+	offers := contract.Offers(w.doc, w.origin)
+	var walk func(r, parent *contract.Resolved, n *layout.Node, depth int)
+	walk = func(r, parent *contract.Resolved, n *layout.Node, depth int) {
+		p := PartLayout{Name: r.Part.Name, Depth: depth, Arrangement: r.Arrangement(parent), Said: []LayoutValue{}, Others: []OtherKind{},
+			Box: design.Rect{X: n.Box.X, Y: n.Box.Y, Width: n.Box.Width, Height: n.Box.Height}}
+		if l, _ := contract.LayerAt(drawing, r.Part.Layer); l != nil && asDrawn {
+			off := furthest(places[l], p.Box)
+			p.Residual = &off
+			out.Residual = max(out.Residual, off)
+		}
+		if len(r.Part.Children) > 0 {
+			p.Said = roomOf(r)
+			offer := offers[r.Part.Layer]
+			p.Key = offer.Key
+			for _, o := range offer.Readings {
+				p.Others = append(p.Others, OtherKind(o))
+			}
+		}
+		out.Parts = append(out.Parts, p)
+		i := 0
+		for _, c := range r.Children {
+			if c.Shown {
+				walk(c, r, n.Children[i], depth+1)
+				i++
+			}
+		}
+	}
+	walk(tree, nil, solved, 0)
+	out.Strips = layout.Strips(solved)
+	return out, nil
+}
+
+// resolved gives a case in a container of a width; as drawn at its own.
+func (w *work) resolved(k contract.Case, width float64) *contract.Resolved {
+	return contract.ResolveAt(w.contract, k.Values, width, w.tokens)
+}
+
+// drawnAt gives a case's drawing, laid out anew by its own flow where the width
+// is not the one it was drawn at.
+func (s *Service) drawnAt(k contract.Case, width float64) (*design.Layer, error) {
+	if width == k.Variant.Root.Bounds.Width {
+		return k.Variant.Root, nil
+	}
+	drawing, found := contract.Reflow(k.Variant.Root, width, s.fonts)
+	if drawing == nil {
+		return nil, invalid(found, "%s cannot be laid out at %g px.", k.Name, width)
+	}
+	return drawing, nil
+}
+
+func placesOf(root *design.Layer) map[*design.Layer]design.Rect {
+	out := map[*design.Layer]design.Rect{}
+	root.Walk(func(l *design.Layer, x, y float64) {
+		out[l] = design.Rect{X: x, Y: y, Width: l.Bounds.Width, Height: l.Bounds.Height}
+	})
+	return out
+}
+
+// furthest is the largest distance between the edges of two boxes, px.
+func furthest(a, b design.Rect) float64 {
+	left, top := a.X-b.X, a.Y-b.Y
+	most := max(math.Abs(left), math.Abs(top), math.Abs(left+a.Width-b.Width), math.Abs(top+a.Height-b.Height))
+	return math.Round(most*100) / 100
+}
+
+// roomOf lists what a container says of its gap and paddings.
+func roomOf(r *contract.Resolved) []LayoutValue {
+	out := []LayoutValue{}
+	for _, property := range []string{"gap", "padding-block", "padding-inline"} {
+		known, _ := contract.PropertyNamed(property)
+		one := LayoutValue{Property: property, Value: known.Initial, Expression: contract.InitialCSS(property)}
+		if v, said := r.Values[property]; said && v.Part == r.Part.Name {
+			one = LayoutValue{property, v.Value, v.Expression, v.When.String()}
+		}
+		out = append(out, one)
+	}
+	return out
+}
+
+// Arrange is an edit of how a part is laid out.
+type Arrange struct {
+	Revision int     `json:"revision" doc:"Of the contract that was read"`
+	Part     string  `json:"part" maxLength:"80"`
+	Case     string  `json:"case,omitempty" maxLength:"1000"`
+	Width    float64 `json:"width,omitempty" minimum:"0" maximum:"20000" doc:"px of the container it was looked at in; as drawn when 0"`
+	Below    float64 `json:"below,omitempty" minimum:"0" maximum:"20000" doc:"px: a switch point, under which alone it holds"`
+	contract.Arrangement
+}
+
+// Arrange lays a part out in another way.
+func (s *Service) Arrange(ctx context.Context, slug string, a Arrange) (Edited, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return Edited{}, err
+	}
+	k, err := w.caseNamed(a.Case)
+	if err != nil {
+		return Edited{}, err
+	}
+	view, err := s.layoutOf(w, k, a.Width)
+	if err != nil {
+		return Edited{}, err
+	}
+	at := contract.Place{Values: k.Values, Width: view.Width, Below: a.Below, Sizes: map[string][2]float64{}}
+	for _, p := range view.Parts {
+		at.Sizes[p.Name] = [2]float64{p.Box.Width, p.Box.Height}
+	}
+	c := w.contract.Clone()
+	if found := c.Arrange(a.Part, a.Arrangement, at, w.tokens); found.Failed() {
+		return Edited{}, invalid(found, "Nothing was changed: %s", found[0].Message)
+	}
+	note := a.Part + " · layout"
+	if a.Below > 0 {
+		note = fmt.Sprintf("%s · below %g px", a.Part, a.Below)
+	}
+	return s.apply(ctx, w, store.Edit{Slug: slug, Read: a.Revision, Name: c.Name, Contract: c.JSON(), Note: note})
+}
+
+// Reading takes another reading of a container that was drawn without flow.
+func (s *Service) Reading(ctx context.Context, slug string, revision int, key, kind string) (Edited, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return Edited{}, err
+	}
+	c, found := w.contract.Reread(w.doc, key, kind, w.tokens, s.fonts)
+	if c == nil {
+		return Edited{}, invalid(found, "Nothing was changed: %s", found[0].Message)
+	}
+	return s.apply(ctx, w, store.Edit{Slug: slug, Read: revision, Name: c.Name, Contract: c.JSON(), Note: "read as " + kind})
+}
+
+// MoveSwitch moves a switch point to another width, or removes it when that is 0.
+func (s *Service) MoveSwitch(ctx context.Context, slug string, revision int, from, to float64) (Edited, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return Edited{}, err
+	}
+	if !slices.Contains(w.contract.SwitchPoints(), from) {
+		return Edited{}, notFound("%s has no switch point at %g px.", w.contract.Name, from)
+	}
+	c := w.contract.Clone()
+	c.MoveSwitch(from, to)
+	note := fmt.Sprintf("switch point %g px removed", from)
+	if to > 0 {
+		note = fmt.Sprintf("switch point %g px moved to %g px", from, to)
+	}
+	return s.apply(ctx, w, store.Edit{Slug: slug, Read: revision, Name: c.Name, Contract: c.JSON(), Note: note})
+}
+
+// CaseAt gives a case as it is in a container of a width.
+func (s *Service) CaseAt(ctx context.Context, slug, key string, width float64) (CaseView, error) {
+	w, err := s.work(ctx, slug)
+	if err != nil {
+		return CaseView{}, err
+	}
+	k, err := w.caseNamed(key)
+	if err != nil {
+		return CaseView{}, err
+	}
+	drawing, err := s.drawnAt(k, width)
+	if err != nil {
+		return CaseView{}, err
+	}
+	out := w.caseView(k)
+	out.Container = width
+	out.Picture, out.Width, out.Height = w.doc.Draw(drawing), drawing.Bounds.Width, drawing.Bounds.Height
+	places := placesOf(drawing)
+	for part := range maps.Keys(out.Boxes) {
+		if l, _ := contract.LayerAt(drawing, w.contract.Part(part).Layer); l != nil {
+			out.Boxes[part] = places[l]
+		}
+	}
+	return out, nil
+}
+
+// Containers reads a layer of a page that was drawn without flow, as it would be
+// drafted.
+func (s *Service) Containers(ctx context.Context, document, layer string) (LayoutView, error) {
+	doc, number, err := s.document(ctx, document)
+	if err != nil {
+		return LayoutView{}, err
+	}
+	tokens, _, err := s.tokens(ctx)
+	if err != nil {
+		return LayoutView{}, err
+	}
+	o := contract.Origin{Document: document, Layer: layer, Revision: number}
+	c, family, found := contract.DraftFrom(doc, o, "", tokens, s.fonts)
+	if c == nil {
+		return LayoutView{}, invalid(found, "The layer could not be read: %s", howMany(found))
+	}
+	w := &work{contract: c, tokens: tokens, doc: doc, family: family, origin: o}
+	return s.layoutOf(w, w.cases()[0], 0)
+}

@@ -1,0 +1,143 @@
+package service_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/contract"
+	"cobrik/service"
+)
+
+// topBar drafts the bar of the plots page, which was drawn without flow.
+func topBar(t *testing.T) *service.Service {
+	s := seeded(t, demoHost(t))
+	surveys, err := s.Surveys(t.Context())
+	require.NoError(t, err)
+	loose := surveys[0].Pages[0].Loose
+	require.NotEmpty(t, loose)
+	require.Equal(t, "Top bar", loose[0].Name)
+	read, err := s.Containers(t.Context(), "furrow", loose[0].ID)
+	require.NoError(t, err)
+	assert.Less(t, read.Residual, 0.5, "the reading is not what was drawn")
+	made, err := s.DraftLayer(t.Context(), "furrow", loose[0].ID, "ShedBar")
+	require.NoError(t, err)
+	require.Equal(t, "shed-bar", made.Slug)
+	return s
+}
+
+func part(t *testing.T, v service.LayoutView, name string) service.PartLayout {
+	for _, p := range v.Parts {
+		if p.Name == name {
+			return p
+		}
+	}
+	require.Fail(t, "no part", name)
+	return service.PartLayout{}
+}
+
+func TestADrawingWithoutFlowOnTheBench(t *testing.T) {
+	s := topBar(t)
+	bench, err := s.Bench(t.Context(), "shed-bar")
+	require.NoError(t, err)
+	assert.Equal(t, "ShedBar", bench.Name)
+	require.Len(t, bench.Cases, 1)
+	assert.True(t, bench.Cases[0].Fills)
+	v, err := s.Layout(t.Context(), "shed-bar", "", 0)
+	require.NoError(t, err)
+	assert.Less(t, v.Residual, 0.5)
+	root := part(t, v, "root")
+	assert.Equal(t, contract.Arrangement{Kind: "row", Align: "center", Distribute: "space-between", Width: "fill", Height: "content"}, root.Arrangement)
+	assert.NotEmpty(t, root.Others)
+
+	// Strips account for the whole width: padding, bar, room, links, padding.
+	sum := 0.0
+	for _, strip := range v.Strips {
+		if strip.Part == "root" && (strip.Side == "left" || strip.Side == "right" || strip.Side == "across") {
+			sum += strip.Size
+		}
+	}
+	for _, p := range v.Parts {
+		if p.Depth == 1 {
+			sum += p.Box.Width
+		}
+	}
+	assert.InDelta(t, 1440, sum, 0.05)
+
+	// Narrower, the design and the contract are laid out anew; there is nothing drawn to be beside.
+	narrow, err := s.Layout(t.Context(), "shed-bar", "", 700)
+	require.NoError(t, err)
+	assert.Equal(t, 700.0, narrow.Size.Width)
+	assert.Nil(t, part(t, narrow, "root").Residual)
+	one, err := s.CaseAt(t.Context(), "shed-bar", "", 700)
+	require.NoError(t, err)
+	assert.Equal(t, 700.0, one.Container)
+	assert.Equal(t, 700.0, one.Boxes["root"].Width)
+	assert.InDelta(t, 700-24, one.Boxes["plotsRow"].X+one.Boxes["plotsRow"].Width, 0.5, "the links left the end")
+
+	survey, err := s.Surveys(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, "shed-bar", survey[0].Pages[0].Loose[0].Component)
+	_, err = s.DraftLayer(t.Context(), "furrow", survey[0].Pages[0].Loose[0].ID, "Other")
+	assert.Equal(t, service.Conflict, failure(t, err).Kind, "one drawing became two components")
+	_, err = s.DraftLayer(t.Context(), "furrow", "nowhere", "")
+	assert.Equal(t, service.NotFound, failure(t, err).Kind)
+}
+
+func TestLayoutEdits(t *testing.T) {
+	s := topBar(t)
+	edited, err := s.Arrange(t.Context(), "shed-bar", service.Arrange{Revision: 1, Part: "root", Width: 420, Below: 640, Arrangement: contract.Arrangement{Kind: "stack"}})
+	require.NoError(t, err)
+	bench, err := s.Bench(t.Context(), "shed-bar")
+	require.NoError(t, err)
+	assert.Equal(t, []float64{640}, bench.Points)
+	assert.Equal(t, []int{0}, bench.Cases[0].Paths["root"], "the root is looked for in the wrong place")
+	narrow, err := s.Layout(t.Context(), "shed-bar", "", 639)
+	require.NoError(t, err)
+	assert.Equal(t, "stack", part(t, narrow, "root").Kind)
+
+	// Where a rule below a width says it, an edit at that width is made there.
+	edited, err = s.Arrange(t.Context(), "shed-bar", service.Arrange{Revision: edited.Revision, Part: "root", Width: 420, Arrangement: contract.Arrangement{Kind: "wrapping row"}})
+	require.NoError(t, err)
+	wide, err := s.Layout(t.Context(), "shed-bar", "", 0)
+	require.NoError(t, err)
+	assert.Equal(t, "row", part(t, wide, "root").Kind, "the wide arrangement was edited, too")
+
+	_, err = s.MoveSwitch(t.Context(), "shed-bar", edited.Revision-1, 640, 0)
+	assert.Equal(t, service.Conflict, failure(t, err).Kind, "an edit of what was not read went through")
+	edited, err = s.MoveSwitch(t.Context(), "shed-bar", edited.Revision, 640, 500)
+	require.NoError(t, err)
+	w, err := s.Widths(t.Context(), "shed-bar", "")
+	require.NoError(t, err)
+	for _, b := range w.Sweep.Bands {
+		assert.GreaterOrEqual(t, b.To, 160.0)
+	}
+	_, err = s.MoveSwitch(t.Context(), "shed-bar", edited.Revision, 640, 0)
+	assert.Equal(t, service.NotFound, failure(t, err).Kind)
+	edited, err = s.MoveSwitch(t.Context(), "shed-bar", edited.Revision, 500, 0)
+	require.NoError(t, err)
+
+	// Another reading, and back.
+	v, err := s.Layout(t.Context(), "shed-bar", "", 0)
+	require.NoError(t, err)
+	root := part(t, v, "root")
+	before := len(v.Parts)
+	edited, err = s.Reading(t.Context(), "shed-bar", edited.Revision, root.Key, "row without inner ones")
+	require.NoError(t, err)
+	v, err = s.Layout(t.Context(), "shed-bar", "", 0)
+	require.NoError(t, err)
+	assert.Equal(t, before-2, len(v.Parts), "the inner rows are still there")
+	assert.Less(t, v.Residual, 0.5)
+	_, err = s.Reading(t.Context(), "shed-bar", edited.Revision, root.Key, "grid")
+	assert.Contains(t, failure(t, err).Message, "no reading")
+	_, err = s.Step(t.Context(), "shed-bar", edited.Revision, false)
+	require.NoError(t, err)
+	v, err = s.Layout(t.Context(), "shed-bar", "", 0)
+	require.NoError(t, err)
+	assert.Len(t, v.Parts, before)
+	_, err = s.Layout(t.Context(), "shed-bar", "no=case", 0)
+	assert.Equal(t, service.NotFound, failure(t, err).Kind)
+	_, err = s.Layout(t.Context(), "shed-bar", "", 1e9)
+	assert.Equal(t, service.Invalid, failure(t, err).Kind)
+}
