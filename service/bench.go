@@ -218,7 +218,7 @@ func (w *work) caseView(k contract.Case) CaseView {
 		out.Choices = append(out.Choices, k.Variant.Choices[a.Name])
 	}
 	boxes := placesOf(k.Variant.Root)
-	tree := contract.Resolve(w.contract, k.Values, w.tokens)
+	tree := w.resolved(k, k.Variant.Root.Bounds.Width)
 	width := tree.Values["width"].Value
 	out.Fills = width == "100%"
 	var walk func(r *contract.Resolved, path []int)
@@ -457,7 +457,8 @@ type SaidValue struct {
 	Value string         `json:"value"`
 }
 
-// Said lists where a part's property is set, the part's own style first.
+// Said lists where a part's property is set, the part's own style first, and
+// last the switch points below which it may be.
 func (s *Service) Said(ctx context.Context, slug, part, property string) (Values, error) {
 	w, err := s.work(ctx, slug)
 	if err != nil {
@@ -481,6 +482,12 @@ func (s *Service) Said(ctx context.Context, slug, part, property string) (Values
 				when[name] = plainValue(*w.contract.Prop(name), r.When.Props[name])
 			}
 			out.Said = append(out.Said, SaidValue{when, r.When.String(), v})
+		}
+	}
+	for _, at := range w.contract.SwitchPoints() {
+		below := contract.Condition{Below: at}.String()
+		if !slices.ContainsFunc(out.Said, func(s SaidValue) bool { return s.Label == below }) {
+			out.Said = append(out.Said, SaidValue{map[string]any{belowWord: at}, below, ""})
 		}
 	}
 	return out, nil

@@ -19,7 +19,7 @@ type LayoutView struct {
 	Case     string         `json:"case"`
 	Width    float64        `json:"width" doc:"px of the container it was laid out in"`
 	Drawn    float64        `json:"drawn" doc:"px the case was drawn at; residuals are told there alone"`
-	Picture  string         `json:"picture" doc:"The design, laid out at the width by its own flow; SVG"`
+	Picture  string         `json:"picture" doc:"As drawn; at another width the drawing as the contract lays it out; SVG"`
 	Size     design.Rect    `json:"size" doc:"Of the picture"`
 	Residual float64        `json:"residual" doc:"px between a drawn and a solved edge, the furthest of all"`
 	Parts    []PartLayout   `json:"parts" doc:"Parents first; hidden ones left out"`
@@ -101,9 +101,9 @@ func (s *Service) layoutOf(w *work, k contract.Case, width float64) (LayoutView,
 	if solved == nil {
 		return out, invalid(found, "%s cannot be laid out.", w.contract.Name)
 	}
-	drawing, err := s.drawnAt(k, out.Width)
-	if err != nil {
-		return out, err
+	drawing := k.Variant.Root
+	if !asDrawn {
+		drawing = tree.Redraw(drawing, solved)
 	}
 	out.Picture, out.Size = w.doc.Draw(drawing), design.Rect{Width: drawing.Bounds.Width, Height: drawing.Bounds.Height}
 	places := placesOf(drawing)
@@ -139,7 +139,7 @@ func (s *Service) layoutOf(w *work, k contract.Case, width float64) (LayoutView,
 	return out, nil
 }
 
-// resolved gives a case in a container of a width; as drawn at its own.
+// resolved gives a case in a container of a width.
 func (w *work) resolved(k contract.Case, width float64) *contract.Resolved {
 	return contract.ResolveAt(w.contract, k.Values, width, w.tokens)
 }
@@ -191,7 +191,7 @@ type Arrange struct {
 	Revision int     `json:"revision" doc:"Of the contract that was read"`
 	Part     string  `json:"part" maxLength:"80"`
 	Case     string  `json:"case,omitempty" maxLength:"1000"`
-	Width    float64 `json:"width,omitempty" minimum:"0" maximum:"20000" doc:"px of the container it was looked at in; as drawn when 0"`
+	At       float64 `json:"at,omitempty" minimum:"0" maximum:"20000" doc:"px of the container it was looked at in; as drawn when 0"`
 	Below    float64 `json:"below,omitempty" minimum:"0" maximum:"20000" doc:"px: a switch point, under which alone it holds"`
 	contract.Arrangement
 }
@@ -206,7 +206,7 @@ func (s *Service) Arrange(ctx context.Context, slug string, a Arrange) (Edited, 
 	if err != nil {
 		return Edited{}, err
 	}
-	view, err := s.layoutOf(w, k, a.Width)
+	view, err := s.layoutOf(w, k, a.At)
 	if err != nil {
 		return Edited{}, err
 	}

@@ -1,6 +1,7 @@
 package service_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -87,7 +88,7 @@ func TestADrawingWithoutFlowOnTheBench(t *testing.T) {
 
 func TestLayoutEdits(t *testing.T) {
 	s := topBar(t)
-	edited, err := s.Arrange(t.Context(), "shed-bar", service.Arrange{Revision: 1, Part: "root", Width: 420, Below: 640, Arrangement: contract.Arrangement{Kind: "stack"}})
+	edited, err := s.Arrange(t.Context(), "shed-bar", service.Arrange{Revision: 1, Part: "root", At: 420, Below: 640, Arrangement: contract.Arrangement{Kind: "stack"}})
 	require.NoError(t, err)
 	bench, err := s.Bench(t.Context(), "shed-bar")
 	require.NoError(t, err)
@@ -98,7 +99,7 @@ func TestLayoutEdits(t *testing.T) {
 	assert.Equal(t, "stack", part(t, narrow, "root").Kind)
 
 	// Where a rule below a width says it, an edit at that width is made there.
-	edited, err = s.Arrange(t.Context(), "shed-bar", service.Arrange{Revision: edited.Revision, Part: "root", Width: 420, Arrangement: contract.Arrangement{Kind: "wrapping row"}})
+	edited, err = s.Arrange(t.Context(), "shed-bar", service.Arrange{Revision: edited.Revision, Part: "root", At: 420, Arrangement: contract.Arrangement{Kind: "wrapping row"}})
 	require.NoError(t, err)
 	wide, err := s.Layout(t.Context(), "shed-bar", "", 0)
 	require.NoError(t, err)
@@ -110,12 +111,29 @@ func TestLayoutEdits(t *testing.T) {
 	require.NoError(t, err)
 	w, err := s.Widths(t.Context(), "shed-bar", "")
 	require.NoError(t, err)
-	for _, b := range w.Sweep.Bands {
-		assert.GreaterOrEqual(t, b.To, 160.0)
-	}
+	require.Len(t, w.Points, 1)
+	assert.Equal(t, 500.0, w.Points[0].At)
+	assert.Contains(t, w.Points[0].Parts, "root")
 	_, err = s.MoveSwitch(t.Context(), "shed-bar", edited.Revision, 640, 0)
 	assert.Equal(t, service.NotFound, failure(t, err).Kind)
 	edited, err = s.MoveSwitch(t.Context(), "shed-bar", edited.Revision, 500, 0)
+	require.NoError(t, err)
+
+	// What the sweep offers ends its trouble.
+	w, err = s.Widths(t.Context(), "shed-bar", "")
+	require.NoError(t, err)
+	require.NotEmpty(t, w.Offers)
+	offer := w.Offers[0]
+	require.NotEmpty(t, offer.Kinds)
+	edited, err = s.Arrange(t.Context(), "shed-bar", service.Arrange{Revision: edited.Revision, Part: offer.Part, At: offer.At - 1, Below: offer.At,
+		Arrangement: contract.Arrangement{Kind: offer.Kinds[0]}})
+	require.NoError(t, err)
+	after, err := s.Widths(t.Context(), "shed-bar", "")
+	require.NoError(t, err)
+	for _, b := range after.Bands {
+		assert.False(t, b.To == offer.At-1 && strings.HasSuffix(b.Part, offer.Part), "below the switch point: %+v", b)
+	}
+	edited, err = s.MoveSwitch(t.Context(), "shed-bar", edited.Revision, offer.At, 0)
 	require.NoError(t, err)
 
 	// Another reading, and back.

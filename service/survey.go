@@ -35,6 +35,7 @@ type SurveyPage struct {
 type PageItem struct {
 	ID        string      `json:"id"`
 	Name      string      `json:"name"`
+	Unnamed   bool        `json:"unnamed" doc:"The name is one a drawing program gives by itself"`
 	Box       design.Rect `json:"box"`
 	Layers    int         `json:"layers" doc:"In it, itself counted"`
 	Depth     int         `json:"depth" doc:"How many others it lies in"`
@@ -168,7 +169,7 @@ func looseIn(top *design.Layer, drafted map[string]string) (out []PageItem) {
 	walk = func(l *design.Layer, x, y float64, depth int) {
 		x, y = x+l.Bounds.X, y+l.Bounds.Y
 		if contract.Flowless(l) && !l.Hidden {
-			one := PageItem{ID: l.ID, Name: l.Name, Box: design.Rect{X: x, Y: y, Width: l.Bounds.Width, Height: l.Bounds.Height}, Depth: depth, Component: drafted[l.ID]}
+			one := PageItem{ID: l.ID, Name: l.Name, Unnamed: l.HasDefaultName(), Box: design.Rect{X: x, Y: y, Width: l.Bounds.Width, Height: l.Bounds.Height}, Depth: depth, Component: drafted[l.ID]}
 			l.Walk(func(*design.Layer, float64, float64) { one.Layers++ })
 			out = append(out, one)
 			depth++

@@ -2,17 +2,37 @@ package service
 
 import (
 	"context"
+	"slices"
+	"strings"
 
+	"cobrik/core/contract"
 	"cobrik/core/layout"
 )
 
 // Widths says where a case of a component breaks: from the contract laid out by
 // the solver, without a browser.
 type Widths struct {
-	Case  string       `json:"case"`
-	From  float64      `json:"from" doc:"px the sweep began at"`
-	To    float64      `json:"to"`
-	Sweep layout.Sweep `json:"sweep"`
+	Case   string        `json:"case"`
+	From   float64       `json:"from" doc:"px the sweep began at"`
+	To     float64       `json:"to"`
+	Bands  []layout.Band `json:"bands" doc:"Widths in which a part is in trouble"`
+	Offers []SwitchOffer `json:"offers" doc:"Switch points that would end a band, each once"`
+	Points []SwitchPoint `json:"points" doc:"Switch points the contract has, narrowest first"`
+}
+
+// SwitchOffer is a switch point the sweep proposes, with what can be done there.
+type SwitchOffer struct {
+	At    float64  `json:"at" doc:"px: from here on the present arrangement holds"`
+	Of    string   `json:"of" doc:"Path of the part in trouble"`
+	Part  string   `json:"part" doc:"The container to arrange otherwise below"`
+	Why   string   `json:"why"`
+	Kinds []string `json:"kinds" doc:"What it can be below; none where the component has no container's width to follow"`
+}
+
+// SwitchPoint is a width at which the contract changes its arrangement.
+type SwitchPoint struct {
+	At    float64  `json:"at" doc:"px; below it the parts are laid out otherwise"`
+	Parts []string `json:"parts"`
 }
 
 // Widths runs a case through all widths; the default case when none is named.
@@ -31,6 +51,78 @@ func (s *Service) Widths(ctx context.Context, slug, key string) (Widths, error) 
 	if swept == nil {
 		return Widths{}, invalid(problems, "%s cannot be laid out.", w.contract.Name)
 	}
-	out.Sweep = *swept
+	out.Bands = swept.Bands
+	out.Offers = s.offers(w, k, swept.Proposals)
+	out.Points = []SwitchPoint{}
+	for _, at := range w.contract.SwitchPoints() {
+		p := SwitchPoint{At: at, Parts: []string{}}
+		for _, r := range w.contract.Rules {
+			if r.When.Below == at && !slices.Contains(p.Parts, r.Part) {
+				p.Parts = append(p.Parts, r.Part)
+			}
+		}
+		out.Points = append(out.Points, p)
+	}
 	return out, nil
+}
+
+// narrower are the kinds a container can be where it has too little width.
+var narrower = map[string][]string{
+	layout.Row: {layout.Wrap, layout.Stack}, layout.Wrap: {layout.Stack}, layout.Split: {layout.Stack}, layout.Grid: {layout.Stack},
+}
+
+// offers turns a sweep's proposals into edits: of the innermost container that
+// lays parts side by side.
+func (s *Service) offers(w *work, k contract.Case, proposals []layout.Proposal) []SwitchOffer {
+	out := []SwitchOffer{}
+	for _, p := range proposals {
+		tree := w.resolved(k, p.At-1)
+		one := SwitchOffer{At: p.At, Of: p.Part, Why: p.Why}
+		for _, name := range strings.Split(p.Part, " › ") {
+			r := tree.Find(name)
+			if r == nil {
+				continue
+			}
+			if kinds := narrower[r.Arrangement(nil).Kind]; kinds != nil {
+				one.Part, one.Kinds = name, kinds
+			} else if one.Part == "" {
+				one.Part = name
+			}
+		}
+		if one.Kinds == nil { // what is too wide is in it
+			one.Kinds = []string{}
+			if r := s.widestRow(tree, one.Part, p.At-1); r != nil {
+				one.Part, one.Kinds = r.Part.Name, narrower[r.Arrangement(nil).Kind]
+			}
+		}
+		if w.contract.Root.Style["width"] != "100%" {
+			one.Kinds = []string{}
+		}
+		if !slices.ContainsFunc(out, func(o SwitchOffer) bool { return o.At == one.At && o.Of == one.Of }) {
+			out = append(out, one)
+		}
+	}
+	return out
+}
+
+// widestRow finds the widest child of a part that lays parts side by side; nil
+// when there is none.
+func (s *Service) widestRow(tree *contract.Resolved, part string, width float64) (widest *contract.Resolved) {
+	solved, _ := layout.Solve(tree.Boxes(), layout.Options{Width: width, Fonts: s.fonts})
+	r := tree.Find(part)
+	if solved == nil || r == nil {
+		return nil
+	}
+	most := 0.0
+	var walk func(n *layout.Node)
+	walk = func(n *layout.Node) {
+		for _, c := range n.Children {
+			if child := tree.Find(c.Name); n.Name == part && c.Box.Width > most && narrower[child.Arrangement(nil).Kind] != nil {
+				widest, most = child, c.Box.Width
+			}
+			walk(c)
+		}
+	}
+	walk(solved)
+	return widest
 }

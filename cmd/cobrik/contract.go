@@ -10,18 +10,20 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/emit/react"
+	"cobrik/web"
 )
 
 func contractCommand() *cobra.Command {
 	root := &cobra.Command{Use: "contract", Short: "Work with contracts"}
 	var tokenFiles []string
-	var family string
+	var family, layer, name string
 	draft := &cobra.Command{
 		Use:   "draft DOC",
-		Short: "Draft a contract from a family of a design document",
+		Short: "Draft a contract from a family, or a layer, of a design document",
 		Long: `Reads a design document (cobrik.design/1) and computes the contract of one of
 its families: props, parts, and the fewest rules that give every drawn variant
-back. The contract (cobrik.contract/1) goes to standard output as JSON; what
+back; or of a layer of a page that was drawn without flow: its containers are
+read from where things stand. The contract (cobrik.contract/1) goes to standard output as JSON; what
 wants a look goes to standard error.`,
 		Example: "  cobrik contract draft furrow.design.json --tokens core.tokens.json --tokens semantic.tokens.json --family CropTag",
 		Args:    cobra.ExactArgs(1),
@@ -38,15 +40,21 @@ wants a look goes to standard error.`,
 			if err := tell(cmd, found); err != nil {
 				return err
 			}
-			f := doc.FamilyNamed(family)
-			if f == nil {
+			o := contract.Origin{Layer: layer}
+			if f := doc.FamilyNamed(family); f != nil {
+				o.Family = f.ID
+			} else if layer == "" {
 				var names []string
 				for _, f := range doc.Families {
 					names = append(names, f.Name)
 				}
 				return fmt.Errorf("%s has no family %q; it has %s", args[0], family, strings.Join(names, ", "))
 			}
-			c, found := contract.Draft(doc, f, tokens)
+			fonts, err := web.Fonts()
+			if err != nil {
+				return err
+			}
+			c, _, found := contract.DraftFrom(doc, o, name, tokens, fonts)
 			if err := tell(cmd, found); err != nil {
 				return err
 			}
@@ -56,7 +64,10 @@ wants a look goes to standard error.`,
 	}
 	draft.Flags().StringSliceVar(&tokenFiles, "tokens", nil, "token `FILE`; more than one in order")
 	draft.Flags().StringVar(&family, "family", "", "name or id of the family")
-	_ = draft.MarkFlagRequired("family") // the flag is there
+	draft.Flags().StringVar(&layer, "layer", "", "id of a layer of a page that was drawn without flow, in place of a family")
+	draft.Flags().StringVar(&name, "name", "", "of the component; the drawing's when not given")
+	draft.MarkFlagsOneRequired("family", "layer")
+	draft.MarkFlagsMutuallyExclusive("family", "layer")
 	root.AddCommand(draft)
 	return root
 }

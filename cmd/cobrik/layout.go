@@ -215,7 +215,7 @@ func readLayout(cmd *cobra.Command, name string, tokenFiles []string) (*layout.N
 		if err := tell(cmd, found); err != nil {
 			return nil, nil, err
 		}
-		return contract.Resolve(c, nil, tokens).Boxes(), nil, nil
+		return c.Boxes(nil, tokens), nil, nil
 	}
 	n, found := layout.Read(name, text)
 	return n, text, tell(cmd, found)

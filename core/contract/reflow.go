@@ -22,10 +22,7 @@ func Reflow(root *design.Layer, width float64, fonts *font.Library) (*design.Lay
 	var place func(l *design.Layer, n *layout.Node, x, y float64)
 	place = func(l *design.Layer, n *layout.Node, x, y float64) {
 		b := n.Box
-		l.Bounds = design.Rect{X: b.X - x, Y: b.Y - y, Width: b.Width, Height: b.Height}
-		if l.Text != nil && len(b.Ends) > 0 {
-			l.Text.Content = brokenText(font.Collapse(l.Text.Content, n.Style["white-space"]), b.Ends)
-		}
+		put(l, n, x, y)
 		i := 0
 		for _, c := range l.Children {
 			if !c.Hidden {
@@ -36,6 +33,41 @@ func Reflow(root *design.Layer, width float64, fonts *font.Library) (*design.Lay
 	}
 	place(out, solved, 0, 0)
 	return out, found
+}
+
+// Redraw gives a case's drawing with its layers where the contract puts them:
+// the resolved parts, solved. Layers of no part, or of one that is not shown,
+// are hidden.
+func (r *Resolved) Redraw(root *design.Layer, solved *layout.Node) *design.Layer {
+	out := cloneLayer(root)
+	out.Walk(func(l *design.Layer, _, _ float64) { l.Hidden = true })
+	var place func(r *Resolved, n *layout.Node, x, y float64)
+	place = func(r *Resolved, n *layout.Node, x, y float64) {
+		if l, _ := LayerAt(out, r.Part.Layer); l != nil {
+			l.Hidden = false
+			put(l, n, x, y)
+			x, y = n.Box.X, n.Box.Y
+		}
+		i := 0
+		for _, c := range r.Children {
+			if c.Shown {
+				place(c, n.Children[i], x, y)
+				i++
+			}
+		}
+	}
+	place(r, solved, 0, 0)
+	return out
+}
+
+// put moves a layer to where a box was solved, from an origin, and breaks its
+// text where lines end.
+func put(l *design.Layer, n *layout.Node, x, y float64) {
+	b := n.Box
+	l.Bounds = design.Rect{X: b.X - x, Y: b.Y - y, Width: b.Width, Height: b.Height}
+	if l.Text != nil && len(b.Ends) > 0 {
+		l.Text.Content = brokenText(font.Collapse(l.Text.Content, n.Style["white-space"]), b.Ends)
+	}
 }
 
 // brokenText puts line feeds where lines end.

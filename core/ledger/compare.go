@@ -52,7 +52,7 @@ func (l *Ledger) tree(k contract.Case) *contract.Resolved {
 	if t := l.trees[k.Variant.ID]; t != nil {
 		return t
 	}
-	t := contract.Resolve(l.Contract, k.Values, l.Tokens)
+	t := contract.ResolveAt(l.Contract, k.Values, k.Variant.Root.Bounds.Width, l.Tokens)
 	l.trees[k.Variant.ID] = t
 	return t
 }

@@ -6,6 +6,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -366,10 +367,25 @@ func vectorAttributes(p *contract.Part) string {
 		box[i] = token.Number(v)
 	}
 	out := fmt.Sprintf("viewBox=%s", attribute(strings.Join(box, " ")))
+	if stretched(p) {
+		out += " preserveAspectRatio=\"none\""
+	}
 	if p.Label == "" {
 		return out + " aria-hidden=\"true\""
 	}
 	return out + " role=\"img\" aria-label=" + attribute(p.Label)
+}
+
+// stretched tells whether a drawing's box may have another shape than its view
+// box: a design stretches it, SVG by itself would leave room (SVG 2, 8.6).
+func stretched(p *contract.Part) bool {
+	width, height := p.Style["width"], p.Style["height"]
+	if width == height && width != "" && width != "100%" {
+		return p.Vector.ViewBox[2] != p.Vector.ViewBox[3]
+	}
+	w, wide := contract.Pixels(width)
+	h, high := contract.Pixels(height)
+	return !wide || !high || math.Abs(w*p.Vector.ViewBox[3]-h*p.Vector.ViewBox[2]) > 0.01*h*p.Vector.ViewBox[2]
 }
 
 // attribute writes a JSX attribute's value; quotes and braces go through a

@@ -80,6 +80,29 @@ export const useWidths = (slug: string, build: string, key: string) =>
     queryFn: () => unwrap(client.GET("/api/components/{slug}/widths", { params: { path: { slug }, query: { case: key } } })),
     placeholderData: (last) => last,
   });
+/** A case in a container of a width; asks nothing for a case as drawn. */
+export const useCaseAt = (slug: string, build: string, key: string, width: number | undefined) =>
+  useQuery({
+    queryKey: ["component", slug, "case", build, key, width],
+    queryFn: () => unwrap(client.GET("/api/components/{slug}/case", { params: { path: { slug }, query: { case: key, width } } })),
+    enabled: width !== undefined,
+    placeholderData: (last) => (last?.key === key ? last : undefined),
+    gcTime: 60_000,
+  });
+export const useLayout = (slug: string, build: string, key: string, width: number | undefined) =>
+  useQuery({
+    queryKey: ["component", slug, "layout", build, key, width],
+    queryFn: () => unwrap(client.GET("/api/components/{slug}/layout", { params: { path: { slug }, query: { case: key, width } } })),
+    placeholderData: (last) => last,
+    gcTime: 60_000,
+  });
+/** How a layer that was drawn without flow would be read. */
+export const useContainers = (document: string, layer: string) =>
+  useQuery({
+    queryKey: ["survey", "containers", document, layer],
+    queryFn: () => unwrap(client.GET("/api/survey/containers", { params: { query: { document, layer } } })),
+    retry: false,
+  });
 export const useFiles = (slug: string) =>
   useQuery({ queryKey: ["component", slug, "files"], queryFn: () => unwrap(client.GET("/api/components/{slug}/files", params(slug))) });
 export const useReleases = (slug: string) =>
@@ -114,7 +137,12 @@ export const api = {
     ),
   fetch: () => unwrap(client.POST("/api/host/fetch")),
   publishNext: (id: string) => unwrap(client.POST("/api/host/{id}/publish", { params: { path: { id } } })),
-  draft: (document: string, family: string) => unwrap(client.POST("/api/components", { body: { document, family } })),
+  draft: (body: { document: string; family?: string; layer?: string; name?: string }) => unwrap(client.POST("/api/components", { body })),
+  arrange: (slug: string, body: Schema["Arrange"]) => unwrap(client.POST("/api/components/{slug}/arrange", { ...params(slug), body })),
+  takeReading: (slug: string, body: { revision: number; key: string; kind: string }) =>
+    unwrap(client.POST("/api/components/{slug}/reading", { ...params(slug), body })),
+  moveSwitch: (slug: string, body: { revision: number; from: number; to: number }) =>
+    unwrap(client.POST("/api/components/{slug}/switch", { ...params(slug), body })),
   edit: (slug: string, revision: number, edits: Schema["ValueEdit"][]) =>
     unwrap(client.POST("/api/components/{slug}/edit", { ...params(slug), body: { revision, edits } })),
   step: (slug: string, revision: number, redo: boolean) =>
@@ -134,11 +162,15 @@ export const api = {
   decide: (slug: string, body: Schema["Decision"]) => unwrap(client.POST("/api/components/{slug}/decide", { ...params(slug), body })),
 };
 
-/** A write; when it ends, all that is shown is read again. */
-export function useWrite<I, T>(write: (input: I) => Promise<T>, after?: (result: T, input: I) => void) {
+/**
+ * A write; when it ends, all that is shown is read again. Writes of one queue
+ * wait for each other.
+ */
+export function useWrite<I, T>(write: (input: I) => Promise<T>, after?: (result: T, input: I) => void, queue?: string) {
   const queries = useQueryClient();
   return useMutation<T, Error, I>({
     mutationFn: write,
+    scope: queue === undefined ? undefined : { id: queue },
     onSuccess: after,
     onSettled: () => queries.invalidateQueries(),
   });

@@ -558,6 +558,11 @@ export interface components {
             align?: string;
             /**
              * Format: double
+             * @description px of the container it was looked at in; as drawn when 0
+             */
+            at?: number;
+            /**
+             * Format: double
              * @description px: a switch point, under which alone it holds
              */
             below?: number;
@@ -575,11 +580,8 @@ export interface components {
              * @description Of the contract that was read
              */
             revision: number;
-            /**
-             * Format: double
-             * @description px of the container it was looked at in; as drawn when 0
-             */
-            width?: number;
+            /** @description fixed, content or fill */
+            width?: string;
         };
         Band: {
             /** Format: double */
@@ -977,7 +979,7 @@ export interface components {
             kinds: string[];
             /** @description Parents first; hidden ones left out */
             parts: components["schemas"]["PartLayout"][];
-            /** @description The design, laid out at the width by its own flow; SVG */
+            /** @description As drawn; at another width the drawing as the contract lays it out; SVG */
             picture: string;
             /** @description Switch points of the contract, px */
             points: number[];
@@ -1120,6 +1122,8 @@ export interface components {
              */
             layers: number;
             name: string;
+            /** @description The name is one a drawing program gives by itself */
+            unnamed: boolean;
         };
         PageUse: {
             box: components["schemas"]["Rect"];
@@ -1285,12 +1289,6 @@ export interface components {
             name: string;
             options: string[];
             purpose: string;
-        };
-        Proposal: {
-            /** Format: double */
-            at: number;
-            part: string;
-            why: string;
         };
         RawValue: {
             /** @description That token's value */
@@ -1511,11 +1509,27 @@ export interface components {
             /** Format: double */
             width: number;
         };
-        Sweep: {
-            bands: components["schemas"]["Band"][];
-            proposals: components["schemas"]["Proposal"][];
-            /** Format: int64 */
-            solves: number;
+        SwitchOffer: {
+            /**
+             * Format: double
+             * @description px: from here on the present arrangement holds
+             */
+            at: number;
+            /** @description What it can be below; none where the component has no container's width to follow */
+            kinds: string[];
+            /** @description Path of the part in trouble */
+            of: string;
+            /** @description The container to arrange otherwise below */
+            part: string;
+            why: string;
+        };
+        SwitchPoint: {
+            /**
+             * Format: double
+             * @description px; below it the parts are laid out otherwise
+             */
+            at: number;
+            parts: string[];
         };
         SyncComponent: {
             /** Format: int64 */
@@ -1710,13 +1724,18 @@ export interface components {
             types: string[];
         };
         Widths: {
+            /** @description Widths in which a part is in trouble */
+            bands: components["schemas"]["Band"][];
             case: string;
             /**
              * Format: double
              * @description px the sweep began at
              */
             from: number;
-            sweep: components["schemas"]["Sweep"];
+            /** @description Switch points that would end a band, each once */
+            offers: components["schemas"]["SwitchOffer"][];
+            /** @description Switch points the contract has, narrowest first */
+            points: components["schemas"]["SwitchPoint"][];
             /** Format: double */
             to: number;
         };

@@ -1,7 +1,7 @@
 import { useElementSize } from "@mantine/hooks";
 import { type PointerEvent, type ReactNode, useState } from "react";
 
-import type { Box, Failed } from "../../preview/messages";
+import type { Box, Failed, MeasuredCase } from "../../preview/messages";
 import type { Schema } from "../api/client";
 import { Picture } from "../ui/Picture";
 import { BuiltFrame } from "./BuiltFrame";
@@ -13,6 +13,8 @@ interface Props {
   src: string;
   /** Measured boxes by part; empty until measured. */
   built: Record<string, Box>;
+  /** What is measured of the running code at another width than drawn. */
+  onMeasured?: (boxes: Record<string, Box>) => void;
   part: string | undefined;
   onPart: (part: string | undefined) => void;
   failure?: ReactNode;
@@ -26,15 +28,33 @@ const room = 12;
  * Pictures of one case side by side on one scale: as drawn, the difference, and
  * the running code. Pointing at a part outlines it in every lane.
  */
-export function Lanes({ shown, src, built, part, onPart, failure, onFailed }: Props) {
+export function Lanes({ shown, src, built, onMeasured, part, onPart, failure, onFailed }: Props) {
   const { ref, width: stage } = useElementSize();
-  const width = shown.width + 2 * room;
-  const height = shown.height + 2 * room;
+  const width = Math.max(shown.container, shown.width, shown.container ? (built.root?.width ?? 0) : 0) + 2 * room;
+  const height = Math.max(shown.height, shown.container ? (built.root?.height ?? 0) : 0) + 2 * room;
   const fit = Math.min((stage - 8) / width, 176 / height);
   const scale = fit >= 1 ? Math.min(6, Math.floor(fit)) : Math.max(0.1, Math.floor(fit * 20) / 20);
-  const drawnSize = `${round(shown.width)} × ${round(shown.height)} px`;
+  const drawnSize = `${round(shown.width)} × ${round(shown.height)} px${shown.container ? ", laid out anew" : ""}`;
   const builtRoot = built.root;
-  const frame = <BuiltFrame src={src} title={`${shown.name}, running`} cases={[shownCase(shown, room, room)]} width={width} height={height} scale={scale} onFailed={onFailed} />;
+  const running = (measured?: (cases: MeasuredCase[]) => void) => (
+    <BuiltFrame
+      src={src}
+      title={`${shown.name}, running`}
+      cases={[shownCase(shown, room, room)]}
+      width={width}
+      height={height}
+      scale={scale}
+      onMeasured={measured}
+      onFailed={onFailed}
+    />
+  );
+  const measured = (cases: MeasuredCase[]) => {
+    const one = cases.find((c) => c.case === shown.key);
+    if (one) onMeasured?.(Object.fromEntries(one.parts.map((p) => [p.part, p.box])));
+  };
+  const edge = shown.container > 0 && (
+    <div className={classes.container} style={{ left: room * scale, width: shown.container * scale }} aria-hidden="true" />
+  );
   const drawn = (
     <div className={classes.drawn} style={{ left: room * scale, top: room * scale }}>
       <Picture svg={shown.picture} label={`${shown.name}, as drawn`} width={shown.width} height={shown.height} scale={scale} />
@@ -48,6 +68,7 @@ export function Lanes({ shown, src, built, part, onPart, failure, onFailed }: Pr
         <LaneHead name="Design" note={drawnSize} scale={scale} />
         <div className={classes.stage} ref={ref}>
           <div className={classes.sheet} style={size}>
+            {edge}
             {drawn}
             <Outlines boxes={shown.boxes} {...hits} />
           </div>
@@ -55,7 +76,7 @@ export function Lanes({ shown, src, built, part, onPart, failure, onFailed }: Pr
       </section>
       <section className={classes.lane} aria-label="Difference">
         <LaneHead name="Difference" note="point into it to wipe" />
-        <div className={`${classes.stage} ${classes.dark}`}>{shown.new.length > 0 ? <NotYet shown={shown} /> : <Wipe size={size} drawn={drawn} frame={frame} />}</div>
+        <div className={`${classes.stage} ${classes.dark}`}>{shown.new.length > 0 ? <NotYet shown={shown} /> : <Wipe size={size} drawn={drawn} frame={running()} />}</div>
       </section>
       <section className={classes.lane} aria-label="Built">
         <LaneHead name="Built" note={builtRoot ? `${round(builtRoot.width)} × ${round(builtRoot.height)} px` : "not measured"} />
@@ -65,7 +86,8 @@ export function Lanes({ shown, src, built, part, onPart, failure, onFailed }: Pr
               <NotYet shown={shown} />
             ) : (
               <div className={classes.sheet} style={size}>
-                {frame}
+                {edge}
+                {running(measured)}
                 <Outlines boxes={built} {...hits} />
               </div>
             ))}

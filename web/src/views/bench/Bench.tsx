@@ -6,7 +6,7 @@ import { useCallback, useMemo, useRef, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 
 import type { Box, Failed, MeasuredCase } from "../../../preview/messages";
-import { api, type Schema, useBench, useLedger, useProject, useWrite } from "../../api/client";
+import { api, type Schema, useBench, useCaseAt, useLedger, useProject, useWrite } from "../../api/client";
 import { CaseStrip } from "../../lanes/CaseStrip";
 import { Lanes } from "../../lanes/Lanes";
 import { Thrown } from "../../lanes/Thrown";
@@ -15,6 +15,7 @@ import { EditValue } from "../../ledger/EditValue";
 import { Ledger } from "../../ledger/Ledger";
 import { Empty, Failure, Loading, Query } from "../../ui/States";
 import classes from "./Bench.module.css";
+import { LayoutFacet } from "./LayoutFacet";
 import { ReleaseDialog } from "./ReleaseDialog";
 
 export function Bench() {
@@ -39,6 +40,11 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const measured = useMeasured(slug, build, ledger);
   const step = useWrite((redo: boolean) => api.step(slug, bench.revision, redo));
   const all = search.get("all") === "1";
+  const containers = search.get("facet") === "layout";
+  // The width follows the hand; the address has it when the hand lets go.
+  const [dragged, setDragged] = useState<number>();
+  const asked = Number(search.get("width"));
+  const width = dragged ?? (asked >= 1 && asked <= 20_000 ? asked : undefined);
   const shown = bench.cases.find((c) => c.key === search.get("case")) ?? bench.cases.find((c) => c.default) ?? bench.cases[0];
   const put = (name: string, value: string | undefined) =>
     setSearch(
@@ -49,10 +55,17 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
       },
       { replace: true },
     );
+  const laid = useCaseAt(slug, build, shown?.key ?? "", shown ? width : undefined).data;
+  const [there, setThere] = useState<Record<string, Box>>({});
+  const onWidth = (px: number | undefined, kept: boolean) => {
+    setDragged(kept ? undefined : px);
+    if (kept) put("width", px === undefined ? undefined : String(px));
+  };
   useHotkeys([
     ["mod+z", () => bench.canUndo && step.mutate(false)],
     ["mod+shift+z", () => bench.canRedo && step.mutate(true)],
     ["a", () => put("all", all ? undefined : "1")],
+    ["l", () => put("facet", containers ? undefined : "layout")],
   ]);
   const verdicts = useMemo(() => Object.fromEntries((ledger?.cases ?? []).map((c) => [c.key, c])), [ledger]);
 
@@ -66,7 +79,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const src = `${preview}/c/${slug}/${build}/`;
   const facts = verdicts[shown.key]?.facts ?? [];
   return (
-    <div className={classes.bench}>
+    <div className={classes.bench} data-facet={containers ? "layout" : undefined}>
       <header className={classes.head}>
         <h1>{bench.name}</h1>
         <span className="quiet">
@@ -79,6 +92,14 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
           </Link>
         )}
         <span className={classes.tools}>
+          <span className={classes.facets} role="group" aria-label="What is shown">
+            <button type="button" aria-pressed={!containers} onClick={() => put("facet", undefined)}>
+              Compare
+            </button>
+            <button type="button" aria-pressed={containers} onClick={() => put("facet", "layout")}>
+              Layout
+            </button>
+          </span>
           <Button leftSection={<IconArrowBackUp size={14} />} disabled={!bench.canUndo || step.isPending} onClick={() => step.mutate(false)}>
             Undo
           </Button>
@@ -104,18 +125,23 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
         onMeasured={measured.take}
         onFailed={measured.fail}
       />
-      <Lanes
-        shown={shown}
-        src={src}
-        built={measured.boxes[shown.key] ?? {}}
-        part={part}
-        onPart={setPart}
-        onFailed={measured.fail}
-        failure={measured.failure && <Thrown slug={slug} build={build} failure={measured.failure} />}
-      />
-      <WidthRail slug={slug} build={build} shown={shown} part={part} onPart={setPart} />
+      {containers ? (
+        <LayoutFacet bench={bench} shown={shown} width={width} part={part} onPart={setPart} />
+      ) : (
+        <Lanes
+          shown={width !== undefined && laid ? laid : shown}
+          src={src}
+          built={width === undefined ? (measured.boxes[shown.key] ?? {}) : there}
+          onMeasured={setThere}
+          part={part}
+          onPart={setPart}
+          onFailed={measured.fail}
+          failure={measured.failure && <Thrown slug={slug} build={build} failure={measured.failure} />}
+        />
+      )}
+      <WidthRail slug={slug} build={build} revision={bench.revision} shown={shown} width={width} onWidth={onWidth} part={part} onPart={setPart} />
       {measured.error && <Failure error={measured.error} />}
-      {ledger ? (
+      {containers ? null : ledger ? (
         <Ledger
           facts={facts}
           measured={ledger.measured && ledger.build === build}

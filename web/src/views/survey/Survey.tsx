@@ -5,6 +5,7 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import { ApiError, api, type Schema, useSurveys, useWrite } from "../../api/client";
 import { Picture } from "../../ui/Picture";
 import { Empty, Failure, Query } from "../../ui/States";
+import { LooseDrawing } from "./LooseDrawing";
 import classes from "./Survey.module.css";
 
 /** What the design's pages and families hold. */
@@ -39,6 +40,7 @@ export function Survey() {
 function OneSurvey({ survey: s }: { survey: Schema["Survey"] }) {
   const [search, setSearch] = useSearchParams();
   const page = s.pages.find((p) => p.id === search.get("page")) ?? s.pages[0];
+  const loose = page?.loose.find((l) => l.id === search.get("layer"));
   return (
     <div className={classes.survey}>
       <section className={classes.families} aria-label="Families">
@@ -70,22 +72,46 @@ function OneSurvey({ survey: s }: { survey: Schema["Survey"] }) {
             ))}
           </span>
         </header>
-        {page ? <Page page={page} /> : <p className="quiet">The document holds no pages.</p>}
+        {page && loose ? (
+          <LooseDrawing key={loose.id} document={s.document} item={loose} back={() => setSearch({ page: page.id }, { replace: true })} />
+        ) : page ? (
+          <Page page={page} onLoose={(layer) => setSearch({ page: page.id, layer })} />
+        ) : <p className="quiet">The document holds no pages.</p>}
       </section>
     </div>
   );
 }
 
-function Page({ page }: { page: Schema["SurveyPage"] }) {
+function Page({ page, onLoose }: { page: Schema["SurveyPage"]; onLoose: (layer: string) => void }) {
   const scale = Math.min(1, 620 / page.width);
   return (
     <>
       <p className={classes.about}>
         {page.width} × {page.height} px · {page.layers} layers · {page.uses.length} uses of families · {page.unnamed.length} layers nobody has named
       </p>
+      {page.loose.length > 0 && (
+        <p className={classes.about}>
+          Drawn without flow; open one to see its containers:{" "}
+          {page.loose.map((l) => (
+            <button key={l.id} type="button" className={classes.tab} onClick={() => onLoose(l.id)} title={`${l.layers} layers, ${l.box.width} × ${l.box.height} px`}>
+              {l.name}
+              {l.component && <span className={classes.taken}> on the bench</span>}
+            </button>
+          ))}
+        </p>
+      )}
       <div className={classes.page} tabIndex={0} role="region" aria-label={`Page ${page.name}`}>
         <div className={classes.paper}>
           <Picture svg={page.picture} label={`Page ${page.name}, as drawn`} width={page.width} height={page.height} scale={scale} />
+          {page.loose.map((l) => (
+            <div
+              key={l.id}
+              className={`${classes.area} ${classes.looseArea}`}
+              title={`${l.name}: see its containers`}
+              style={{ left: l.box.x * scale, top: l.box.y * scale, width: l.box.width * scale, height: l.box.height * scale }}
+              onClick={() => onLoose(l.id)}
+            />
+          ))}
           {page.uses.map((u, i) => (
             <Area key={`u${i}`} name={u.family} box={u.box} scale={scale} kind={classes.use} />
           ))}
@@ -112,7 +138,7 @@ function Family({ document, family: f }: { document: string; family: Schema["Sur
   const navigate = useNavigate();
   const [open, setOpen] = useState(false);
   const draft = useWrite(
-    () => api.draft(document, f.id),
+    () => api.draft({ document, family: f.id }),
     (made) => void navigate(`/bench/${made.slug}`),
   );
   const most = 12;

@@ -1,0 +1,133 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func draftTopBar(t *testing.T, a *app) {
+	surveys, err := a.service.Surveys(t.Context())
+	require.NoError(t, err)
+	require.Equal(t, "Top bar", surveys[0].Pages[0].Loose[0].Name)
+	_, err = a.service.DraftLayer(t.Context(), "furrow", surveys[0].Pages[0].Loose[0].ID, "TopBar")
+	require.NoError(t, err)
+}
+
+// A drawing without flow becomes a component in one action, and the running
+// code measures as it was drawn.
+func TestADrawingWithoutFlowBecomesAComponent(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	p.open("/survey")
+	p.click("button", "Top bar")
+	p.sees("solved as drawn")
+	p.axe("a drawing without flow")
+	p.click("[aria-label='Top bar'] button", "Draft a contract")
+	p.until("the containers on the bench", `location.pathname === "/bench/top-bar" && document.querySelector("[aria-label='Layout of root']")`)
+	p.click("button", "Compare")
+	p.until("all facts level", `/\d+ facts agree/.test(document.querySelector("footer").innerText) && document.querySelector("footer").innerText.includes("TopBar:")`)
+	p.open("/survey")
+	p.sees("on the bench")
+
+	// A layer nobody named has to be given a name.
+	p.click("button", "Group 1")
+	p.until("a name to give", `document.querySelector("[aria-label='Name of the component']")?.value === ""`)
+	assert.True(t, evaluate[bool](p, `[...document.querySelectorAll("button")].some((b) => b.textContent === "Draft a contract" && b.disabled)`))
+	p.fill("[aria-label='Name of the component']", "", "Top bar")
+	p.press(kb.Enter)
+	p.sees("There is a component TopBar already")
+}
+
+// The containers can be looked at and edited, by pointer and by keyboard.
+func TestTheLayoutFacet(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	draftTopBar(t, a)
+	p.open("/bench/top-bar")
+	p.sees("facts agree")
+	p.press("l")
+	p.until("the facet by its key", `document.querySelector("[aria-label=Containers]")`)
+	p.axe("the layout facet")
+
+	p.focusOn("[aria-label=Containers] button", "root")
+	p.press(kb.ArrowDown)
+	p.until("the next container", `document.activeElement.title === "logoRow" && document.querySelector("[aria-label='Layout of logoRow']")`)
+	assert.Equal(t, []string{"8"}, evaluate[[]string](p, `[...document.querySelectorAll("[data-kind=gap][data-lit]")].map((e) => e.innerText)`), "the gap is not measured")
+
+	// A strip leads to the value it is made by.
+	p.until("the strip", `document.querySelector("[data-kind=gap][data-lit]")`)
+	at := evaluate[[2]float64](p, `(() => { const b = document.querySelector("[data-kind=gap][data-lit]").getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2] })()`)
+	p.do(chromedp.MouseClickXY(at[0], at[1]))
+	p.sees("logoRow · gap")
+	p.fill("[role=dialog] input", "", "12px")
+	p.press(kb.Enter)
+	p.until("the wider gap", `document.querySelector("[data-kind=gap][data-lit]")?.innerText === "12"`)
+	p.until("the part off the drawing", `document.querySelector("[aria-label=Containers]").innerText.includes("4 px off at most")`)
+	p.click("button", "Undo")
+	p.sees("solved as drawn")
+
+	// Another way to lay out, and another reading.
+	p.click("[aria-label=Containers] button", "plotsRow")
+	p.until("its layout", `document.querySelector("[aria-label='Layout of plotsRow'] select")`)
+	evaluate[bool](p, `(() => { const s = document.querySelector("[aria-label='Layout of plotsRow'] select"); s.focus(); return true })()`)
+	p.press("st") // the option that begins with it
+	p.until("a stack", `document.querySelector("[aria-label=Containers]").innerText.includes("stack · gap 28")`)
+	for range 2 { // by keys it was a split on the way to a stack
+		p.until("rest", `document.querySelector("footer [aria-live]").textContent === "Idle"`)
+		p.click("button", "Undo")
+	}
+	p.sees("solved as drawn")
+	p.click("[aria-label=Containers] button", "root")
+	p.click("[aria-label='Layout of root'] button", "Take")
+	p.until("no inner rows", `!document.querySelector("[aria-label=Containers]").innerText.includes("plotsRow")`)
+	p.sees("row with inner ones")
+}
+
+// The rail sets the width of the container for every lane: dragged, by keys and
+// by address; what it offers ends the trouble, in the browser, too.
+func TestTheRailIsDragged(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	draftTopBar(t, a)
+	p.open("/bench/top-bar")
+	p.until("the rail", `document.querySelector("[role=slider]")`)
+	box := evaluate[[4]float64](p, `(() => { const b = document.querySelector("[role=slider]").getBoundingClientRect(); return [b.x, b.y + b.height / 2, b.width, 0] })()`)
+	x := func(px float64) float64 { return box[0] + (px-160)/1440*box[2] }
+	p.do(chromedp.MouseEvent("mousePressed", x(1000), box[1], chromedp.Button("left")))
+	p.do(chromedp.MouseEvent("mouseMoved", x(700), box[1], chromedp.Button("left")))
+	p.until("the lanes follow the hand", `document.querySelector("[aria-label=Design]").innerText.includes("700 × 56") && document.querySelector("[aria-label=Built]").innerText.includes("700 × 56")`)
+	assert.NotContains(t, evaluate[string](p, `location.search`), "width", "the address changed before the hand let go")
+	p.do(chromedp.MouseEvent("mouseReleased", x(600), box[1], chromedp.Button("left")))
+	p.until("the address has it", `new URLSearchParams(location.search).get("width") === "600"`)
+	p.until("design and built", `document.querySelector("[aria-label=Built]").innerText.includes("600 × 56")`)
+
+	evaluate[bool](p, `document.activeElement.blur() ?? true`)
+	p.focusOn("[role=slider]", "Width of the container, px")
+	p.press(kb.ArrowLeft)
+	p.until("a pixel less", `document.querySelector("[role=slider]").ariaValueNow === "599"`)
+	p.press(kb.PageDown)
+	p.until("where trouble begins", `document.querySelector("[role=slider]").ariaValueNow === "488"`)
+	p.press(kb.PageDown)
+	p.until("in trouble", `document.querySelector("[role=slider]").ariaValueNow === "487"`)
+	p.axe("the rail at a width")
+
+	p.click("[aria-label=Widths] button", "root: stack below 488 px")
+	p.sees("below 488 px")
+	p.until("stacked in the browser", `document.querySelector("[aria-label=Built]").innerText.includes("487 × 76")`)
+	p.until("the facts of the drawn width are level", `/TopBar: \d+ facts agree/.test(document.querySelector("footer").innerText)`)
+	p.focusOn("[role=slider]", "Width of the container, px")
+	p.press(kb.ArrowRight)
+	p.until("one row from the switch point on", `document.querySelector("[aria-label=Built]").innerText.includes("488 × 56")`)
+
+	p.click("[aria-label=Widths] button", "Remove")
+	p.until("no switch point", `!document.querySelector("[aria-label=Widths]").innerText.includes("laid out otherwise")`)
+	p.focusOn("[role=slider]", "Width of the container, px")
+	p.press(kb.Escape)
+	p.until("back to drawn", `!location.search.includes("width") && document.querySelector("[aria-label=Built]").innerText.includes("1440 × 56")`)
+	p.open("/bench/top-bar?width=abc")
+	p.until("a width that is none", `document.querySelector("[aria-label=Widths]")?.innerText.includes("as drawn")`)
+}
