@@ -35,7 +35,7 @@ func (in *inferrer) read(parts []*Part) *Part {
 			if kind != "" && (wanted == "" || wanted == kind) {
 				p := in.lines(kind, cells)
 				p.Others = append(p.Others, Reading{Stack, "its rows share " + why, true})
-				if len(columns) > 1 {
+				if len(columns) > 1 && kind == Grid {
 					p.Others = append(p.Others, Reading{Row, "its rows share " + why, true})
 				}
 				return p

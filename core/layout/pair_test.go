@@ -107,3 +107,54 @@ func TestDrawingsThatCannotBeRead(t *testing.T) {
 	_, found := Infer(deep, nil)
 	assert.True(t, found.Failed())
 }
+
+// Every reading that is offered can be taken: it is another tree, it explains
+// the drawing as well, and the first reading is offered back.
+func TestEveryOfferedReadingCanBeTaken(t *testing.T) {
+	r := rand.New(rand.NewPCG(3, 3))
+	taken := 0
+	for _, d := range drawings() {
+		root := draw(t, d.tree, r, 0)
+		in, _ := Infer(root, nil)
+		require.NotNil(t, in)
+		in.Root.walk(func(p *Part) {
+			for _, o := range p.Others {
+				if !o.Open {
+					continue
+				}
+				taken++
+				other, _ := Infer(root, map[string]string{p.Key(): o.Kind})
+				require.NotNil(t, other, "%s: %s", d.what, o.Kind)
+				if shape(in.Root) == shape(other.Root) {
+					t.Errorf("%s: %s taken as %q is read as before: %s", d.what, p.Name, o.Kind, shape(other.Root))
+					continue
+				}
+				assert.LessOrEqual(t, other.Residual, in.Residual+tolerance, "%s: taken as %q, the drawing is not explained: %s", d.what, o.Kind, shape(other.Root))
+				back := false
+				other.Root.walk(func(q *Part) {
+					if q.Key() != p.Key() {
+						return
+					}
+					for _, b := range q.Others {
+						if !b.Open {
+							continue
+						}
+						again, _ := Infer(root, map[string]string{p.Key(): b.Kind})
+						back = back || shape(again.Root) == shape(in.Root)
+					}
+				})
+				assert.True(t, back, "%s: from %q nothing leads back", d.what, o.Kind)
+			}
+		})
+	}
+	assert.Greater(t, taken, 20)
+}
+
+// shape is a tree's structure with what tells its readings apart.
+func shape(p *Part) string {
+	out := p.Kind + " " + p.Name + " " + p.Distribute + " " + p.Width
+	for _, c := range p.Children {
+		out += "(" + shape(c) + ")"
+	}
+	return out
+}
