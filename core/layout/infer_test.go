@@ -344,5 +344,7 @@ func TestEveryReadingOfATidyDrawingIsProved(t *testing.T) {
 		}
 	}
 	t.Logf("%d of 500 are not proved, the furthest by %g px", wrong, worst)
+	// What lies a pixel or two beside a simpler place is read as there, and said to be untidy.
 	assert.LessOrEqual(t, wrong, 20, "the residual says so, but the tree has to be mended by hand")
+	assert.LessOrEqual(t, worst, tolerance+even/2, "further off than untidiness explains")
 }

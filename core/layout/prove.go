@@ -31,7 +31,7 @@ func (p *Part) box(parent *Part) Style {
 			s["flex-shrink"] = "0"
 		case how == Fill && along:
 			s["flex-grow"], s["flex-basis"] = "1", "0px"
-		case how == Fill && parent != nil && (parent.Kind == Row || parent.Kind == Stack):
+		case how == Fill && parent != nil && (parent.Kind == Row || parent.Kind == Stack || axis == 1 && (parent.Kind == Split || parent.Kind == Grid)):
 			s["align-self"] = "stretch"
 		}
 	}
