@@ -27,7 +27,7 @@ var allowed = map[string][]string{
 	"core/ledger":         {"core/problem", "core/token", "core/design", "core/contract"},
 	"core/emit":           {"core/contract"},
 	"core/emit/css":       {"core/token", "core/contract", "core/emit"},
-	"core/emit/react":     {"core/token", "core/token/platform", "core/contract", "core/emit", "core/emit/css"},
+	"core/emit/react":     {"core/token", "core/token/platform", "core/design", "core/contract", "core/emit", "core/emit/css"},
 	"core/emit/compile":   {"core/problem", "core/emit"},
 	"store":               {},
 	"store/cluster":       {},

@@ -183,10 +183,21 @@ type VectorContent struct {
 	Paths   []Path     `json:"paths"`
 }
 
-// Path is SVG path data; without a fill of its own it takes the layer's.
+// Path is SVG path data; without a fill of its own it takes the layer's. A fill
+// of none leaves it open.
 type Path struct {
-	D    string `json:"d"`
-	Fill string `json:"fill,omitempty"`
+	D      string     `json:"d"`
+	Fill   string     `json:"fill,omitempty"`
+	Stroke PathStroke `json:"stroke,omitzero"`
+}
+
+// PathStroke is a line along a path, half on either side; in units of the view
+// box. The zero value is none.
+type PathStroke struct {
+	Color string  `json:"color"`
+	Width float64 `json:"width"`
+	Cap   string  `json:"cap,omitempty"`  // butt, round or square
+	Join  string  `json:"join,omitempty"` // miter, round or bevel
 }
 
 // InstanceContent is a use of a family on a page.

@@ -135,6 +135,15 @@ func (p *pen) vector(l *Layer) {
 		if path.Fill != "" {
 			fmt.Fprintf(&p.b, ` fill="%s"`, esc(path.Fill))
 		}
+		if s := path.Stroke; s.Width > 0 {
+			fmt.Fprintf(&p.b, ` stroke="%s" stroke-width="%s"`, esc(s.Color), num(s.Width))
+			if s.Cap != "" {
+				fmt.Fprintf(&p.b, ` stroke-linecap="%s"`, esc(s.Cap))
+			}
+			if s.Join != "" {
+				fmt.Fprintf(&p.b, ` stroke-linejoin="%s"`, esc(s.Join))
+			}
+		}
 		p.b.WriteString("/>")
 	}
 	p.b.WriteString("</g>")

@@ -145,7 +145,10 @@ func (c *checker) layer(l *Layer, at string) {
 	}
 	if l.Vector != nil {
 		for i, p := range l.Vector.Paths {
-			c.color(p.Fill, fmt.Sprintf("%s/vector/paths/%d/fill", at, i))
+			if p.Fill != "none" {
+				c.color(p.Fill, fmt.Sprintf("%s/vector/paths/%d/fill", at, i))
+			}
+			c.color(p.Stroke.Color, fmt.Sprintf("%s/vector/paths/%d/stroke/color", at, i))
 		}
 	}
 	if l.Kind == Instance {

@@ -1,11 +1,14 @@
 package design
 
 import (
-	"cobrik/core/color"
 	"fmt"
-	"github.com/beevik/etree"
 	"math"
+	"slices"
 	"strings"
+
+	"github.com/beevik/etree"
+
+	"cobrik/core/color"
 )
 
 // paint reads a colour property; empty for none.
@@ -17,8 +20,13 @@ func (i *importer) paint(e *etree.Element, style map[string]string, property, in
 	case strings.EqualFold(v, "currentcolor"):
 		v = style["color"]
 	case strings.HasPrefix(v, "url("):
-		i.warn(e, "%s %s is not kept: only plain colours are", property, v)
-		return ""
+		first := i.firstStop(v)
+		if first == "" {
+			i.warn(e, "%s %s is not kept: only plain colours are", property, v)
+			return ""
+		}
+		i.warn(e, "%s %s is drawn in its first colour: only plain colours are kept", property, v)
+		v = first
 	}
 	if v == "none" || v == "" {
 		return ""
@@ -35,6 +43,25 @@ func (i *importer) paint(e *etree.Element, style map[string]string, property, in
 		return c.Hex()
 	}
 	return c.CSS()
+}
+
+// firstStop gives the first colour of a gradient of the file; empty when that is
+// not what the reference names.
+func (i *importer) firstStop(reference string) string {
+	id := strings.Trim(strings.TrimSuffix(strings.TrimPrefix(reference, "url("), ")"), `"' `)
+	for range 4 { // a gradient may take its stops from another (SVG 2, 13.2.2)
+		e := i.byID[strings.TrimPrefix(id, "#")]
+		if e == nil || !strings.HasSuffix(e.Tag, "Gradient") {
+			return ""
+		}
+		for _, stop := range e.SelectElements("stop") {
+			if c := styleOf(stop, nil, nil)["stop-color"]; c != "" {
+				return c
+			}
+		}
+		id = hrefOf(e)
+	}
+	return ""
 }
 
 func (i *importer) stroke(e *etree.Element, style map[string]string, m matrix) *Stroke {
@@ -177,17 +204,37 @@ func (i *importer) vector(e *etree.Element, d string, m matrix, style map[string
 	if o.empty {
 		return nil
 	}
-	l := &Layer{Kind: Vector, Fill: i.paint(e, style, "fill", "black"), Bounds: tidyRect(o.bounds())}
-	if s := i.paint(e, style, "stroke", ""); s != "" {
-		i.warn(e, "the stroke of its path is not kept: only fills are")
+	l := &Layer{Kind: Vector, Fill: i.paint(e, style, "fill", "black")}
+	path := Path{D: o.d.String()}
+	b := o.bounds()
+	if s := i.stroke(e, style, m); s != nil {
+		path.Stroke = PathStroke{s.Color, s.Width, known(style["stroke-linecap"], "round", "square"), known(style["stroke-linejoin"], "round", "bevel")}
+		b = Rect{b.X - s.Width/2, b.Y - s.Width/2, b.Width + s.Width, b.Height + s.Width}
+		if d := style["stroke-dasharray"]; d != "" && d != "none" {
+			i.warn(e, "the dashes of its stroke are drawn as a whole line")
+		}
 	}
-	b := l.Bounds
-	l.Vector = &VectorContent{ViewBox: [4]float64{b.X, b.Y, b.Width, b.Height}, Paths: []Path{{D: o.d.String()}}}
+	if l.Fill == "" {
+		path.Fill = "none"
+	}
+	if path.Fill == "none" && path.Stroke.Width == 0 {
+		return nil // nothing is seen of it
+	}
+	l.Bounds = tidyRect(b)
+	l.Vector = &VectorContent{ViewBox: [4]float64{l.Bounds.X, l.Bounds.Y, l.Bounds.Width, l.Bounds.Height}, Paths: []Path{path}}
 	if len(l.Vector.Paths[0].D) > 100_000 {
 		i.warn(e, "its path is longer than 100000 bytes once transformed; it is left out")
 		return nil
 	}
 	return l
+}
+
+// known gives a keyword that is one of the options; empty for others.
+func known(v string, options ...string) string {
+	if slices.Contains(options, v) {
+		return v
+	}
+	return ""
 }
 
 func (i *importer) image(e *etree.Element, m matrix) *Layer {

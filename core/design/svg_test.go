@@ -174,6 +174,55 @@ func TestWhatAnSVGSays(t *testing.T) {
 	assert.Contains(t, found.Error(), "the selector .a .b")
 }
 
+// Paths with strokes, as line icons have them, are drawn again as they were:
+// pixel by pixel in the browser.
+func TestStrokedPathsAreDrawnAgain(t *testing.T) {
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU)
+	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
+	defer stop()
+	ctx, cancel := chromedp.NewContext(allocator)
+	defer cancel()
+	require.NoError(t, chromedp.Do(ctx, chromedp.Navigate("about:blank")))
+	for seed := range 5 {
+		r := rand.New(rand.NewPCG(uint64(seed), 8))
+		n := func(low, high float64) float64 { return math.Round(low + r.Float64()*(high-low)) }
+		var b strings.Builder
+		b.WriteString(`<svg xmlns="http://www.w3.org/2000/svg" width="400" height="300"><defs><linearGradient id="sky"><stop stop-color="#9ac"/></linearGradient></defs>`)
+		for range 20 {
+			fmt.Fprintf(&b, `<g transform="translate(%g %g) scale(%g)"><path d="M%g %gL%g %gQ%g %g %g %g" fill="%s" stroke="%s" stroke-width="%g" stroke-linecap="%s" stroke-linejoin="%s"/></g>`,
+				n(20, 340), n(20, 240), 0.5+r.Float64(), n(0, 40), n(0, 40), n(0, 40), n(0, 40), n(0, 40), n(0, 40), n(0, 40), n(0, 40),
+				[]string{"none", "#dca", "none", "url(#sky)"}[r.IntN(4)], []string{"#234", "#a41", "none"}[r.IntN(3)], n(1, 6),
+				[]string{"butt", "round", "square"}[r.IntN(3)], []string{"miter", "round", "bevel"}[r.IntN(3)])
+		}
+		b.WriteString(`</svg>`)
+		doc, found := importText(t, b.String())
+		require.NotNil(t, doc, found)
+		written, err := json.Marshal(doc)
+		require.NoError(t, err)
+		again, found := Read("strokes.design.json", written)
+		require.NotNil(t, again, found)
+		pictures, err := json.Marshal([]string{b.String(), again.DrawPage(again.Pages[0])})
+		require.NoError(t, err)
+		differing, err := chromedp.Run(ctx, chromedp.Evaluate[float64](`(async () => {
+			const pixels = await Promise.all(`+string(pictures)+`.map(async (svg) => {
+				const image = new Image();
+				image.src = "data:image/svg+xml," + encodeURIComponent(svg);
+				await image.decode();
+				const canvas = new OffscreenCanvas(400, 300).getContext("2d");
+				canvas.fillStyle = "#fff";
+				canvas.fillRect(0, 0, 400, 300);
+				canvas.drawImage(image, 0, 0);
+				return canvas.getImageData(0, 0, 400, 300).data;
+			}));
+			let count = 0;
+			for (let i = 0; i < pixels[0].length; i++) if (Math.abs(pixels[0][i] - pixels[1][i]) > 40) count++;
+			return count / pixels[0].length;
+		})()`, chromedp.EvalAwaitPromise))
+		require.NoError(t, err)
+		assert.Less(t, differing, 0.0005, "seed %d", seed)
+	}
+}
+
 // relativeTo gives a child's bounds from a point of the page.
 func relativeTo(l, parent *Layer, x, y float64) Rect {
 	return Rect{l.Bounds.X + parent.Bounds.X - x, l.Bounds.Y + parent.Bounds.Y - y, l.Bounds.Width, l.Bounds.Height}
@@ -182,15 +231,16 @@ func relativeTo(l, parent *Layer, x, y float64) Rect {
 // What is left out is named, and nothing is fetched or run.
 func TestWhatIsLeftOutIsNamed(t *testing.T) {
 	for text, says := range map[string]string{
-		`<rect width="4" height="4" fill="url(#g)"/>`:                                           "only plain colours",
-		`<script>fetch("/")</script>`:                                                           "scripts are never kept",
-		`<image href="https://example.org/x.png" width="4" height="4"/>`:                        "never fetched",
-		`<use href="other.svg#x"/>`:                                                             "never fetched",
-		`<use href="#x"/>`:                                                                      "no #x to use",
-		`<g id="x"><use href="#x"/></g>`:                                                        "uses itself",
-		`<foreignObject width="4" height="4"/>`:                                                 "not known here",
-		`<rect width="4" height="4" filter="url(#f)"/>`:                                         "filter is not kept",
-		`<path d="M0 0h4" stroke="red"/>`:                                                       "stroke of its path",
+		`<rect width="4" height="4" fill="url(#g)"/>`:                    "only plain colours",
+		`<script>fetch("/")</script>`:                                    "scripts are never kept",
+		`<image href="https://example.org/x.png" width="4" height="4"/>`: "never fetched",
+		`<use href="other.svg#x"/>`:                                      "never fetched",
+		`<use href="#x"/>`:                                               "no #x to use",
+		`<g id="x"><use href="#x"/></g>`:                                 "uses itself",
+		`<foreignObject width="4" height="4"/>`:                          "not known here",
+		`<rect width="4" height="4" filter="url(#f)"/>`:                  "filter is not kept",
+		`<path d="M0 0h4" stroke="red" stroke-dasharray="2"/>`:           "drawn as a whole line",
+		`<linearGradient id="h"><stop stop-color="red"/></linearGradient><rect width="4" height="4" fill="url(#h)"/>`: "drawn in its first colour",
 		`<path d="M0 0 X"/>`:                                                                    "path data is wrong",
 		`<rect width="-4" height="4"/>`:                                                         "negative",
 		`<style>@import "x.css";</style><rect width="1" height="1"/>`:                           "@import",

@@ -11,6 +11,7 @@ import (
 	"strings"
 
 	"cobrik/core/contract"
+	"cobrik/core/design"
 	"cobrik/core/emit"
 	"cobrik/core/emit/css"
 	"cobrik/core/token"
@@ -351,7 +352,7 @@ func (w *writer) element(p *contract.Part, attributes, indent string) {
 				if path.Fill != "" {
 					fill = fmt.Sprintf(" fill=%s", attribute(path.Fill))
 				}
-				w.line("%s  <path d=%s%s />", indent, attribute(path.D), fill)
+				w.line("%s  <path d=%s%s%s />", indent, attribute(path.D), fill, strokeAttributes(path.Stroke))
 			}
 		}
 		for _, child := range p.Children {
@@ -359,6 +360,20 @@ func (w *writer) element(p *contract.Part, attributes, indent string) {
 		}
 		w.line("%s</%s>", indent, p.Element)
 	}
+}
+
+func strokeAttributes(s design.PathStroke) string {
+	if s.Width <= 0 {
+		return ""
+	}
+	out := fmt.Sprintf(" stroke=%s strokeWidth=%s", attribute(s.Color), attribute(token.Number(s.Width)))
+	if s.Cap != "" {
+		out += " strokeLinecap=" + attribute(s.Cap)
+	}
+	if s.Join != "" {
+		out += " strokeLinejoin=" + attribute(s.Join)
+	}
+	return out
 }
 
 func vectorAttributes(p *contract.Part) string {
