@@ -6,6 +6,7 @@ import (
 	"maps"
 	"math"
 	"slices"
+	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
@@ -34,9 +35,10 @@ type PartLayout struct {
 	Name  string `json:"name"`
 	Depth int    `json:"depth"`
 	contract.Arrangement
+	Sizings  []string      `json:"sizings" doc:"How it can be sized"`
 	Box      design.Rect   `json:"box" doc:"Solved, from the root"`
 	Residual *float64      `json:"residual,omitempty" doc:"px between the drawn and the solved edges, the furthest; absent at widths it was not drawn at"`
-	Said     []LayoutValue `json:"said" doc:"Gap and paddings of a container"`
+	Said     []LayoutValue `json:"said" doc:"Gap and paddings of a container, and what moves a part from its place"`
 	Key      string        `json:"key,omitempty" doc:"Names the container when another reading is taken"`
 	Others   []OtherKind   `json:"others" doc:"Readings that lost, where it was drawn without flow"`
 }
@@ -110,15 +112,15 @@ func (s *Service) layoutOf(w *work, k contract.Case, width float64) (LayoutView,
 	offers := contract.Offers(w.doc, w.origin)
 	var walk func(r, parent *contract.Resolved, n *layout.Node, depth int)
 	walk = func(r, parent *contract.Resolved, n *layout.Node, depth int) {
-		p := PartLayout{Name: r.Part.Name, Depth: depth, Arrangement: r.Arrangement(parent), Said: []LayoutValue{}, Others: []OtherKind{},
+		p := PartLayout{Name: r.Part.Name, Depth: depth, Arrangement: r.Arrangement(parent), Sizings: r.Sizings(), Said: []LayoutValue{}, Others: []OtherKind{},
 			Box: design.Rect{X: n.Box.X, Y: n.Box.Y, Width: n.Box.Width, Height: n.Box.Height}}
 		if l, _ := contract.LayerAt(drawing, r.Part.Layer); l != nil && asDrawn {
 			off := furthest(places[l], p.Box)
 			p.Residual = &off
 			out.Residual = max(out.Residual, off)
 		}
+		p.Said = roomOf(r)
 		if len(r.Part.Children) > 0 {
-			p.Said = roomOf(r)
 			offer := offers[r.Part.Layer]
 			p.Key = offer.Key
 			for _, o := range offer.Readings {
@@ -172,16 +174,18 @@ func furthest(a, b design.Rect) float64 {
 	return math.Round(most*100) / 100
 }
 
-// roomOf lists what a container says of its gap and paddings.
+// roomOf lists what a container says of its gap and paddings, and what any part
+// says of its distance from where its container puts it.
 func roomOf(r *contract.Resolved) []LayoutValue {
 	out := []LayoutValue{}
-	for _, property := range []string{"gap", "padding-block", "padding-inline"} {
+	for _, property := range []string{"gap", "padding-block", "padding-inline", "margin-left", "margin-top", "left", "right", "top", "bottom"} {
 		known, _ := contract.PropertyNamed(property)
-		one := LayoutValue{Property: property, Value: known.Initial, Expression: contract.InitialCSS(property)}
+		inside := property == "gap" || strings.HasPrefix(property, "padding")
 		if v, said := r.Values[property]; said && v.Part == r.Part.Name {
-			one = LayoutValue{property, v.Value, v.Expression, v.When.String()}
+			out = append(out, LayoutValue{property, v.Value, v.Expression, v.When.String()})
+		} else if inside && len(r.Part.Children) > 0 {
+			out = append(out, LayoutValue{Property: property, Value: known.Initial, Expression: contract.InitialCSS(property)})
 		}
-		out = append(out, one)
 	}
 	return out
 }

@@ -138,6 +138,15 @@ func (r *Resolved) sized(parent *Resolved, property string) string {
 	return layout.Content
 }
 
+// Sizings lists how a part can be sized. A drawing's content has no size of its
+// own.
+func (r *Resolved) Sizings() []string {
+	if r.Part.Vector != nil {
+		return []string{layout.Fixed, layout.Fill}
+	}
+	return []string{layout.Fixed, layout.Content, layout.Fill}
+}
+
 // along is the property that sizes a container's children in its direction.
 func (r *Resolved) along() string {
 	switch r.kind() {
@@ -164,7 +173,7 @@ type Place struct {
 func (c *Contract) Arrange(part string, want Arrangement, at Place, tokens *token.Set) problem.List {
 	var found problem.List
 	e := arranger{c: c, at: at, tokens: tokens}
-	r, parent := e.find(part)
+	r, _ := e.find(part)
 	if r == nil {
 		found.Errorf("part", "/part", "name a part of the contract", "there is no part %q", part)
 		return found
@@ -180,11 +189,12 @@ func (c *Contract) Arrange(part string, want Arrangement, at Place, tokens *toke
 	case at.Below > 0 && c.Root.Style["width"] != "100%":
 		found.Errorf("switch-container", "/below", "let the root fill its container's width first", "%s is as wide as its content: it has no container's width to follow", c.Name)
 	}
+	sizes := r.Sizings()
 	for _, word := range []struct {
 		name, value string
 		options     []string
 	}{{"align", want.Align, []string{"stretch", "start", "center", "end", "baseline"}}, {"distribute", want.Distribute, []string{"start", "center", "end", "space-between"}},
-		{"width", want.Width, []string{layout.Fixed, layout.Content, layout.Fill}}, {"height", want.Height, []string{layout.Fixed, layout.Content, layout.Fill}}} {
+		{"width", want.Width, sizes}, {"height", want.Height, sizes}} {
 		if word.value != "" && !slices.Contains(word.options, word.value) {
 			found.Errorf("arrange", "/"+word.name, "use one of "+strings.Join(word.options, ", "), "%q is not a value of %s", word.value, word.name)
 		}
@@ -206,7 +216,7 @@ func (c *Contract) Arrange(part string, want Arrangement, at Place, tokens *toke
 	if want.Distribute != "" {
 		e.say(part, "justify-content", flexWord(want.Distribute))
 	}
-	_, parent = e.find(part)
+	_, parent := e.find(part)
 	for property, how := range map[string]string{"width": want.Width, "height": want.Height} {
 		if how != "" {
 			e.size(part, parent, property, how)
@@ -395,6 +405,8 @@ func (e *arranger) size(part string, parent *Resolved, property, how string) {
 			if display := r.own("display"); strings.HasPrefix(display, "inline-") {
 				e.say(part, "display", strings.TrimPrefix(display, "inline-"))
 			}
+			e.say(part, property, "100%")
+		case r.Part.Vector != nil && parent.along() == "": // a cell does not stretch a drawing (CSS Grid 2, 6.2)
 			e.say(part, property, "100%")
 		default:
 			e.say(part, property, "")

@@ -124,7 +124,7 @@ func TestSizing(t *testing.T) {
 			place.Sizes[name] = [2]float64{box.Width, box.Height}
 		}
 		contract.Resolve(c, nil, tokens).Walk(func(r *contract.Resolved) {
-			for _, how := range []string{layout.Fixed, layout.Content, layout.Fill} {
+			for _, how := range r.Sizings() {
 				edited := c.Clone()
 				require.Empty(t, edited.Arrange(r.Part.Name, contract.Arrangement{Width: how}, place, tokens), "%s: %s", c.Name, r.Part.Name)
 				root := contract.Resolve(edited, nil, tokens)

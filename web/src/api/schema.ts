@@ -1153,8 +1153,10 @@ export interface components {
              * @description px between the drawn and the solved edges, the furthest; absent at widths it was not drawn at
              */
             residual?: number;
-            /** @description Gap and paddings of a container */
+            /** @description Gap and paddings of a container, and what moves a part from its place */
             said: components["schemas"]["LayoutValue"][];
+            /** @description How it can be sized */
+            sizings: string[];
             /** @description fixed, content or fill */
             width?: string;
         };

@@ -132,17 +132,17 @@ function Inspector({ bench, view, part, onEdit }: Inspecting) {
           {part.distribute && (
             <Choice label="Along" value={part.distribute} options={["start", "center", "end", "space-between"]} onChange={(distribute) => arrange.mutate({ distribute })} />
           )}
-          {part.said.map((s) => (
-            <button key={s.property} type="button" className={classes.said} onClick={(e) => onEdit(s.property, e.currentTarget)}>
-              <span>{words[s.property]}</span>
-              <Value value={s.value} expression={s.expression.includes("{") ? s.expression : undefined} />
-              {s.when && <span className="quiet">{s.when}</span>}
-            </button>
-          ))}
         </>
       )}
-      <Choice label="Width" value={part.width ?? ""} options={["fixed", "content", "fill"]} onChange={(width) => arrange.mutate({ width })} />
-      <Choice label="Height" value={part.height ?? ""} options={["fixed", "content", "fill"]} onChange={(height) => arrange.mutate({ height })} />
+      {part.said.map((s) => (
+        <button key={s.property} type="button" className={classes.said} onClick={(e) => onEdit(s.property, e.currentTarget)}>
+          <span>{words[s.property] ?? s.property}</span>
+          <Value value={s.value} expression={s.expression.includes("{") ? s.expression : undefined} />
+          {s.when && <span className="quiet">{s.when}</span>}
+        </button>
+      ))}
+      <Choice label="Width" value={part.width ?? ""} options={part.sizings} onChange={(width) => arrange.mutate({ width })} />
+      <Choice label="Height" value={part.height ?? ""} options={part.sizings} onChange={(height) => arrange.mutate({ height })} />
       {part.others.length > 0 && (
         <div className={classes.others}>
           <h3>Could be read as</h3>
