@@ -1,6 +1,7 @@
 package contract
 
 import (
+	"math"
 	"slices"
 	"strings"
 
@@ -378,7 +379,9 @@ func (e *arranger) size(part string, parent *Resolved, property, how string) {
 	switch how {
 	case layout.Fixed:
 		if _, said := Pixels(r.own(property)); !said {
-			e.say(part, property, token.Number(e.at.Sizes[part][axis])+"px")
+			// Whole px: a box as wide as its content to the last digit breaks lines where a
+			// browser rounds.
+			e.say(part, property, token.Number(math.Ceil(e.at.Sizes[part][axis]-0.01))+"px")
 		}
 		if along {
 			e.say(part, "flex", "none")

@@ -102,9 +102,9 @@ func arrangeSomething(t *testing.T, random *rand.Rand, c *contract.Contract, tok
 	for {
 		var parts []string
 		c.Walk(func(p, _ *contract.Part) { parts = append(parts, p.Name) })
-		at := contract.Place{Values: c.Defaults(), Width: 400, Sizes: map[string][2]float64{}}
+		at := contract.Place{Values: c.Defaults(), Width: 1400, Sizes: map[string][2]float64{}}
 		if random.IntN(2) == 0 {
-			at.Below = 481
+			at.Width, at.Below = 400, 481
 		}
 		solved, found := layout.Solve(contract.ResolveAt(c, at.Values, at.Width, tokens).Boxes(), layout.Options{Width: at.Width, Fonts: fonts})
 		require.NotNil(t, solved, found)

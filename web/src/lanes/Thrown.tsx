@@ -18,7 +18,7 @@ export function Thrown({ slug, build, failure }: { slug: string; build: string; 
       <strong>The component does not run.</strong>
       <div>{failure.message}</div>
       {file && (
-        <pre>
+        <pre tabIndex={0} aria-label="Source">
           {file}:{line}
           {traced?.source ? `\n${traced.source}` : ""}
         </pre>
