@@ -1,6 +1,7 @@
 package service_test
 
 import (
+	"encoding/json"
 	"strings"
 	"testing"
 
@@ -8,6 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/contract"
+	"cobrik/core/design"
+	"cobrik/demo"
 	"cobrik/service"
 )
 
@@ -158,4 +161,52 @@ func TestLayoutEdits(t *testing.T) {
 	assert.Equal(t, service.NotFound, failure(t, err).Kind)
 	_, err = s.Layout(t.Context(), "shed-bar", "", 1e9)
 	assert.Equal(t, service.Invalid, failure(t, err).Kind)
+}
+
+// A page that moves is a move of the component drawn on it, and can be taken; a
+// page that loses the drawing says so.
+func TestADrawingWithoutFlowMoves(t *testing.T) {
+	s := topBar(t)
+	doc, err := design.Decode(demo.Revisions()[0])
+	require.NoError(t, err)
+	bar := doc.Pages[0].Layers[0]
+	require.Equal(t, "Top bar", bar.Name)
+	for _, l := range bar.Children {
+		if l.Bounds.X < 700 {
+			l.Bounds.X += 8 // more room at the start
+		} else {
+			l.Bounds.X -= 8
+		}
+	}
+	bar.Fill, bar.Tokens = "#123456", nil
+	publish := func() {
+		text, err := json.Marshal(doc)
+		require.NoError(t, err)
+		_, err = s.Drop(t.Context(), "furrow.design.json", text)
+		require.NoError(t, err)
+	}
+	publish()
+	moved, err := s.Sync(t.Context())
+	require.NoError(t, err)
+	require.Len(t, moved, 1)
+	var said []string
+	decision := service.Decision{Revision: moved[0].Revision, Design: moved[0].Design}
+	for _, m := range moved[0].Moves {
+		said = append(said, m.Part+" "+m.Property+" "+m.To.Value)
+		decision.Take = append(decision.Take, m.Key)
+	}
+	assert.ElementsMatch(t, []string{"root padding-inline 32px", "root background-color #123456"}, said)
+	_, err = s.Decide(t.Context(), "shed-bar", decision)
+	require.NoError(t, err)
+	v, err := s.Layout(t.Context(), "shed-bar", "", 0)
+	require.NoError(t, err)
+	assert.Less(t, v.Residual, 0.5)
+
+	doc.Pages[0].Layers = doc.Pages[0].Layers[1:]
+	publish()
+	bench, err := s.Bench(t.Context(), "shed-bar")
+	require.NoError(t, err)
+	assert.True(t, bench.Gone)
+	_, err = s.Layout(t.Context(), "shed-bar", "", 0)
+	assert.Contains(t, failure(t, err).Message, "no more")
 }

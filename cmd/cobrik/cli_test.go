@@ -57,7 +57,7 @@ func TestFromDesignToCodeWithoutADatabase(t *testing.T) {
 		assert.Contains(t, out, name)
 		assert.FileExists(t, filepath.Join(dir, "src", name))
 	}
-	bar, errs, ok := run(t, append([]string{"contract", "draft", furrow + "furrow-3.design.json", "--layer", "bar-83", "--name", "ShedBar"}, tokens...)...)
+	bar, errs, ok := run(t, append([]string{"contract", "draft", furrow + "furrow-3.design.json", "--layer", "plots-bar-1", "--name", "ShedBar"}, tokens...)...)
 	require.True(t, ok, errs)
 	assert.Contains(t, bar, `"justify-content": "space-between"`)
 	assert.Contains(t, bar, `"name": "ShedBar"`)
@@ -79,7 +79,7 @@ func TestMistakesAreToldWithWhatToDo(t *testing.T) {
 		"unknown family":   {[]string{"contract", "draft", furrow + "furrow-1.design.json", "--family", "Nope"}, "it has CropTag, ToolRow"},
 		"no family":        {[]string{"contract", "draft", furrow + "furrow-1.design.json"}, "at least one of the flags in the group [family layer] is required"},
 		"unknown layer":    {[]string{"contract", "draft", furrow + "furrow-1.design.json", "--layer", "nope"}, `no layer "nope"`},
-		"use of a family":  {[]string{"contract", "draft", furrow + "furrow-3.design.json", "--layer", "use-93"}, "a use of the family crop-tag"},
+		"use of a family":  {[]string{"contract", "draft", furrow + "furrow-3.design.json", "--layer", "plots-use-11"}, "a use of the family crop-tag"},
 		"no such file":     {[]string{"contract", "draft", "nowhere.json", "--family", "X"}, "no such file"},
 		"truncated":        {[]string{"contract", "draft", broken, "--family", "X"}, "broken.json:3:1: the file ends in the middle of a value"},
 		"tokens missing":   {[]string{"contract", "draft", furrow + "furrow-1.design.json", "--family", "CropTag"}, "is bound to tag."},

@@ -143,7 +143,7 @@ func TestSizing(t *testing.T) {
 // the emitted style sheet; from it on nothing changes.
 func TestSwitchPoint(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
-	f, _ := contract.Source(doc, contract.Origin{Layer: "bar-83"}, shippedFonts(t))
+	f, _ := contract.Source(doc, contract.Origin{Layer: "plots-bar-1"}, shippedFonts(t))
 	c, _ := contract.Draft(doc, f, tokens)
 	wide := boxesOf(solve(t, c.Boxes(nil, tokens), 900))
 	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.Place{Width: 480, Below: 600}, tokens))

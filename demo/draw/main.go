@@ -56,6 +56,7 @@ type artist struct {
 	tokens   *token.Set
 	ruler    *ruler
 	revision int
+	page     string // ids of a page's layers begin with its own, the same in every revision
 	count    int
 }
 
@@ -73,6 +74,9 @@ func (a *artist) document() *design.Document {
 
 func (a *artist) id(prefix string) string {
 	a.count++
+	if a.page != "" {
+		prefix = a.page + "-" + prefix
+	}
 	return fmt.Sprintf("%s-%d", prefix, a.count)
 }
 

@@ -31,6 +31,7 @@ var plots = []struct{ name, holder, tone, crop string }{
 
 // plots draws the page of plot cards: loose copies of one group, so far.
 func (a *artist) plots(id, name string, width float64, columns int) *design.Page {
+	a.page, a.count = id, 0
 	page := &design.Page{ID: id, Name: name, Width: width, Background: a.value("page.ground")}
 	page.Layers = append(page.Layers, a.topBar(width))
 	margin, gap := 24.0, 24.0
@@ -108,9 +109,10 @@ func (a *artist) plotCard(n int, name, holder, tone string, width float64) *desi
 }
 
 func (a *artist) toolShed() *design.Page {
+	rows := a.toolRow()
+	a.page, a.count = "tool-shed", 0
 	page := &design.Page{ID: "tool-shed", Name: "Tool shed", Width: 1440, Height: 420, Background: a.value("page.ground")}
 	page.Layers = append(page.Layers, a.topBar(1440), at(a.heading("Tool shed", 32, 40), 120, 96))
-	rows := a.toolRow()
 	for i, tool := range []struct{ name, due string }{{"Watering can", "no"}, {"Watering can", "yes"}, {"Garden rake", "no"}, {"Border fork", "no"}} {
 		name := tool.name
 		bounds := rows.Variant(map[string]string{"Due": tool.due}).Root.Bounds

@@ -90,7 +90,7 @@ func origins(doc *design.Document) (out []contract.Origin) {
 	for _, f := range doc.Families {
 		out = append(out, contract.Origin{Family: f.ID})
 	}
-	for _, id := range []string{"bar-83", "card-97", "bar-140", "menu-143"} {
+	for _, id := range []string{"plots-bar-1", "plots-card-15", "plots-narrow-bar-1", "plots-narrow-menu-4"} {
 		out = append(out, contract.Origin{Layer: id})
 	}
 	return out
