@@ -21,8 +21,9 @@ func Source(doc *design.Document, o Origin, fonts *font.Library) (*design.Family
 		f := doc.Family(o.Family)
 		if f == nil {
 			found.Errorf("origin-family", "", "", "the design holds no family %q", o.Family)
+			return nil, found
 		}
-		return f, found
+		return flowed(f), nil
 	}
 	l, _ := doc.Layer(o.Layer)
 	if l == nil {
@@ -46,6 +47,45 @@ func Source(doc *design.Document, o Origin, fonts *font.Library) (*design.Family
 	root.Bounds.X, root.Bounds.Y = 0, 0
 	found = append(found, e.found...)
 	return &design.Family{ID: l.ID, Name: l.Name, Variants: []*design.Variant{{ID: l.ID, Choices: map[string]string{}, Root: root}}}, found
+}
+
+// flowed reads containers into a family that was drawn without any flow. Where
+// its variants are not read alike they stay as they were drawn: each layer at its
+// place.
+func flowed(f *design.Family) *design.Family {
+	out := *f
+	out.Variants = nil
+	shape := ""
+	for _, v := range f.Variants {
+		flowing, hidden := false, false
+		v.Root.Walk(func(l *design.Layer, _, _ float64) {
+			flowing, hidden = flowing || l.Flow != nil, hidden || l.Hidden
+		})
+		if flowing || hidden || len(v.Root.Children) == 0 {
+			return f
+		}
+		in, _ := layout.Infer(v.Root, nil)
+		if in == nil || shape != "" && in.Root.String() != shape {
+			return f
+		}
+		shape = in.Root.String()
+		read := *v
+		read.Root = in.Drawing()
+		read.Root.ID = v.Root.ID
+		out.Variants = append(out.Variants, &read)
+	}
+	for _, v := range out.Variants[1:] { // a container is named after what it holds: sizes may differ
+		rename(out.Variants[0].Root, v.Root)
+	}
+	return &out
+}
+
+// rename gives layers the names of another tree of the same shape.
+func rename(from, to *design.Layer) {
+	to.Name = from.Name
+	for i, c := range from.Children {
+		rename(c, to.Children[i])
+	}
 }
 
 // DraftFrom drafts a contract from what an origin names in a revision of the

@@ -28,7 +28,7 @@ func shippedFonts(t testing.TB) *font.Library {
 // largest distance of an edge from where it was drawn.
 func furthest(t *testing.T, c *contract.Contract, f *design.Family, tokens *token.Set, fonts *font.Library) float64 {
 	root := f.Default().Root
-	r := contract.Resolve(c, c.Cases(f)[0].Values, tokens)
+	r := contract.Resolve(c, nil, tokens)
 	solved, found := layout.Solve(r.Boxes(), layout.Options{Width: root.Bounds.Width, Fonts: fonts})
 	require.NotNil(t, solved, found)
 	places := map[*design.Layer][2]float64{}
@@ -162,4 +162,34 @@ func TestReflow(t *testing.T) {
 	assert.Equal(t, "Water the\nbeds by the\ncanal", got.Children[0].Text.Content)
 	assert.Equal(t, 60.0, got.Bounds.Height)
 	assert.Equal(t, "Water the  beds by the canal", note.Children[0].Text.Content, "the drawing itself was changed")
+}
+
+// A family drawn without flow, as symbols of an SVG file are, is read alike in
+// all its variants; the paddings that differ are rules.
+func TestAFamilyWithoutFlowIsRead(t *testing.T) {
+	variant := func(id, size string, pad float64) *design.Variant {
+		return &design.Variant{ID: id, Choices: map[string]string{"Size": size}, Root: &design.Layer{ID: id + "-root", Name: "Badge", Kind: design.Box, Fill: "#ddeedd",
+			Bounds: design.Rect{Width: 2*pad + 20 + 8 + 60, Height: 2*pad + 20}, Children: []*design.Layer{
+				{ID: id + "-mark", Name: "Mark", Kind: design.Image, Bounds: design.Rect{X: pad, Y: pad, Width: 20, Height: 20}},
+				{ID: id + "-bar", Name: "Bar", Kind: design.Image, Bounds: design.Rect{X: pad + 28, Y: pad, Width: 60, Height: 20}},
+			}}}
+	}
+	f := &design.Family{ID: "badge", Name: "Badge", Axes: []design.Axis{{Name: "Size", Values: []string{"s", "m"}, Default: "m"}},
+		Variants: []*design.Variant{variant("m", "m", 12), variant("s", "s", 4)}}
+	doc := &design.Document{ID: "badges", Name: "Badges", Families: []*design.Family{f}}
+	c, family, found := contract.DraftFrom(doc, contract.Origin{Family: "badge"}, "", new(token.Set), nil)
+	require.NotNil(t, c, found)
+	assert.Equal(t, "8px", c.Root.Style["gap"])
+	assert.Equal(t, "12px", c.Root.Style["padding-block"])
+	require.Len(t, c.Rules, 1)
+	assert.Equal(t, contract.Style{"padding-block": "4px", "padding-inline": "4px"}, c.Rules[0].Set)
+	assert.Equal(t, "size=s", c.Rules[0].When.String())
+	assert.Zero(t, furthest(t, c, family, new(token.Set), nil))
+
+	// Variants that are not read alike stay as drawn.
+	f.Variants[1].Root.Children[1].Bounds = design.Rect{X: 4, Y: 40, Width: 60, Height: 20}
+	f.Variants[1].Root.Bounds.Height = 64
+	c, _, found = contract.DraftFrom(doc, contract.Origin{Family: "badge"}, "", new(token.Set), nil)
+	require.NotNil(t, c, found)
+	assert.Equal(t, "absolute", c.Part("mark").Style["position"])
 }

@@ -72,15 +72,19 @@ func svgShapes(r *rand.Rand, count int) string {
 	return b.String()
 }
 
+func openBrowser(t *testing.T) context.Context {
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU)
+	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
+	ctx, cancel := chromedp.NewContext(allocator)
+	t.Cleanup(func() { cancel(); stop() })
+	require.NoError(t, chromedp.Do(ctx, chromedp.Navigate("about:blank")))
+	return ctx
+}
+
 // A shape that is imported elsewhere than a browser draws it makes everything
 // after this wrong.
 func TestShapesLieWhereABrowserDrawsThem(t *testing.T) {
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU)
-	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
-	defer stop()
-	ctx, cancel := chromedp.NewContext(allocator)
-	defer cancel()
-	require.NoError(t, chromedp.Do(ctx, chromedp.Navigate("about:blank")))
+	ctx := openBrowser(t)
 	for seed := range 3 {
 		text := svgShapes(rand.New(rand.NewPCG(uint64(seed), 5)), 60)
 		doc, found := importText(t, text)
@@ -177,12 +181,7 @@ func TestWhatAnSVGSays(t *testing.T) {
 // Paths with strokes, as line icons have them, are drawn again as they were:
 // pixel by pixel in the browser.
 func TestStrokedPathsAreDrawnAgain(t *testing.T) {
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU)
-	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
-	defer stop()
-	ctx, cancel := chromedp.NewContext(allocator)
-	defer cancel()
-	require.NoError(t, chromedp.Do(ctx, chromedp.Navigate("about:blank")))
+	ctx := openBrowser(t)
 	for seed := range 5 {
 		r := rand.New(rand.NewPCG(uint64(seed), 8))
 		n := func(low, high float64) float64 { return math.Round(low + r.Float64()*(high-low)) }

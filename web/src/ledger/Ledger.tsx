@@ -10,6 +10,8 @@ type Fact = Schema["Fact"];
 interface Props {
   facts: Fact[];
   measured: boolean;
+  /** Where the facts hold, when the lanes show something else. */
+  note?: string;
   all: boolean;
   onAll: (all: boolean) => void;
   part: string | undefined;
@@ -21,7 +23,7 @@ interface Props {
 const factKey = (f: Fact) => `${f.part} ${f.property}`;
 
 /** A fact a row, grouped by facet: Design | Contract | Built | verdict. */
-export function Ledger({ facts, measured, all, onAll, part, onPart, onEdit }: Props) {
+export function Ledger({ facts, measured, note, all, onAll, part, onPart, onEdit }: Props) {
   const body = useRef<HTMLTableElement>(null);
   const [active, setActive] = useState<string>();
   const shown = all ? facts : facts.filter((f) => f.verdict !== "agree");
@@ -48,6 +50,7 @@ export function Ledger({ facts, measured, all, onAll, part, onPart, onEdit }: Pr
         <span className="quiet" role="status" data-testid="ledger-summary">
           {differing === 0 ? `${facts.length} facts agree` : `${differing} of ${facts.length} facts differ`}
           {!measured && ", built not measured yet"}
+          {note && `, ${note}`}
         </span>
         <button type="button" className={classes.toggle} aria-pressed={all} onClick={() => onAll(!all)}>
           All facts
