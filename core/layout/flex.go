@@ -283,6 +283,9 @@ func (s *solver) flexInline(n *node, it *flexItem, inner [2]float64, block float
 // axis, when that is its block axis.
 func (s *solver) flexBlockSize(n *node, it *flexItem, inner [2]float64) float64 {
 	c := it.n
+	if c.empty() {
+		return c.sum(c.block())
+	}
 	sp := space{size: [2]float64{nan, nan}, base: inner}
 	sp.size[c.inline] = s.flexInline(n, it, inner, nan)
 	b := c.block()

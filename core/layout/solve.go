@@ -333,6 +333,12 @@ func (s *solver) layout(n *node, sp space, full bool) outcome {
 	}
 	n.outer = sp.base[i]
 	s.edges(n, sp.base[n.cb])
+	if full && n.bfc && n.empty() && !isNaN(sp.size[b]) { // there is nothing to find out
+		n.automatic = false
+		n.size, n.laid = sp.size, n.edge
+		n.performed, n.result, n.done = sp, outcome{size: sp.size, first: nan, last: nan}, true
+		return n.result
+	}
 	inner := [2]float64{nan, nan}
 	inner[i] = max(0, sp.size[i]-n.sum(i))
 
@@ -405,6 +411,12 @@ func (s *solver) layout(n *node, sp space, full bool) outcome {
 	n.memo[n.next] = memo{sp, out, true}
 	n.next = (n.next + 1) % uint8(len(n.memo))
 	return out
+}
+
+// empty tells whether nothing is in a box that would make it larger than its
+// edges.
+func (n *node) empty() bool {
+	return len(n.children) == 0 && n.text == nil && n.display != displayGrid && n.aspect == 0
 }
 
 func (s *solver) content(n *node, inner, bounds [2]float64, full bool) flow {
