@@ -1,0 +1,100 @@
+package layout
+
+import (
+	"encoding/json"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/design"
+)
+
+// The drawing of an inference is the drawing it was read from: the same layers at
+// the same places, in a document that can be read back.
+func TestTheDrawingOfAnInference(t *testing.T) {
+	r := rand.New(rand.NewPCG(6, 6))
+	for _, d := range drawings() {
+		root := draw(t, d.tree, r, 0)
+		want := map[string]design.Rect{}
+		root.Walk(func(l *design.Layer, x, y float64) {
+			if l != root {
+				want[l.ID] = design.Rect{X: x, Y: y, Width: l.Bounds.Width, Height: l.Bounds.Height}
+			}
+		})
+		in, found := Infer(root, nil)
+		require.NotNil(t, in, found)
+		drawn := in.Drawing()
+		seen := map[string]bool{}
+		drawn.Walk(func(l *design.Layer, _, _ float64) {
+			if l.Text != nil { // the tests' texts have no type
+				l.Text = &design.TextContent{Content: "x", FontFamily: "Hanken Grotesk", FontSize: 16, FontWeight: 400, LineHeight: 20}
+			}
+		})
+		drawn.Walk(func(l *design.Layer, x, y float64) {
+			assert.False(t, seen[l.ID], "%s: the id %s is given twice", d.what, l.ID)
+			seen[l.ID] = true
+			if w, known := want[l.ID]; known && l != drawn {
+				assert.InDeltaSlice(t, []float64{w.X, w.Y, w.Width, w.Height}, []float64{x, y, l.Bounds.Width, l.Bounds.Height}, 0.001, "%s: %s", d.what, l.ID)
+			}
+			if len(l.Children) > 0 {
+				assert.NotNil(t, l.Flow, "%s: %s holds layers without a flow", d.what, l.ID)
+			}
+		})
+		for id := range want {
+			assert.True(t, seen[id], "%s: %s was lost", d.what, id)
+		}
+		if drawn.ID == "root" {
+			drawn.Name = "Root"
+		}
+		doc := design.Document{Format: design.Format, ID: "d", Name: "D", Families: []*design.Family{}, Pages: []*design.Page{{ID: "p", Name: "P", Layers: []*design.Layer{drawn}}}}
+		text, err := json.Marshal(doc)
+		require.NoError(t, err)
+		back, found := design.Read("d.design.json", text)
+		require.NotNil(t, back, "%s: %s", d.what, found)
+	}
+}
+
+// Each kind of container is written in the words of a flow.
+func TestFlowsOfKinds(t *testing.T) {
+	for kind, want := range map[string]design.Flow{
+		Stack:   {Direction: "column", Gap: 8, Align: "start", Distribute: "center"},
+		Row:     {Direction: "row", Gap: 8, Align: "start", Distribute: "center"},
+		Wrap:    {Direction: "row", Wrap: true, Gap: 8, Across: 4, Align: "start"},
+		Split:   {Direction: "grid", Columns: "1fr 2fr", Gap: 8, Align: "start"},
+		Overlay: {Direction: "column", Gap: 8, Align: "start"},
+	} {
+		p := &Part{Kind: kind, Gap: 8, Across: 4, Align: "start", Distribute: "center", Fraction: "1/3"}
+		assert.Equal(t, want, *p.flow(), kind)
+	}
+	spread := &Part{Kind: Row, Gap: 400, Distribute: "space-between"}
+	assert.Zero(t, spread.flow().Gap, "what is left over is no gap")
+	lined := &Part{Kind: Stack, Padding: Sides{12, 8, 12, 8}, layer: &design.Layer{Stroke: &design.Stroke{Width: 2}}}
+	assert.Equal(t, []float64{10, 6, 10, 6}, lined.flow().Padding, "padding is counted from the line's inner edge")
+	bare := &Part{Kind: Stack, Padding: Sides{2, 2, 2, 2}, layer: lined.layer}
+	assert.Nil(t, bare.flow().Padding)
+}
+
+// What hugs its content, what fills: the root of a drawing.
+func TestTheRootOfADrawing(t *testing.T) {
+	image := func(id string, x, y, w, h float64) *design.Layer {
+		return &design.Layer{ID: id, Name: id, Kind: design.Image, Bounds: design.Rect{X: x, Y: y, Width: w, Height: h}}
+	}
+	for _, c := range []struct {
+		what          string
+		width, height float64
+		children      []*design.Layer
+		want          design.Sizing
+	}{
+		{"a chip", 76, 24, []*design.Layer{image("a", 8, 4, 16, 16), image("b", 28, 4, 40, 16)}, design.Sizing{Width: Content, Height: Content}},
+		{"a bar", 600, 40, []*design.Layer{image("a", 10, 10, 20, 20), image("b", 550, 10, 40, 20)}, design.Sizing{Width: Fill, Height: Content}},
+		{"a card", 200, 148, []*design.Layer{image("a", 12, 12, 176, 80), image("b", 12, 104, 90, 32)}, design.Sizing{Width: Fill, Height: Content}},
+		{"a tall panel", 200, 400, []*design.Layer{image("a", 12, 12, 176, 80), image("b", 12, 104, 90, 32)}, design.Sizing{Width: Fill, Height: Fixed}},
+	} {
+		root := &design.Layer{ID: "root", Name: "Root", Kind: design.Box, Fill: "#fff", Bounds: design.Rect{Width: c.width, Height: c.height}, Children: c.children}
+		in, found := Infer(root, nil)
+		require.NotNil(t, in, found)
+		assert.Equal(t, c.want, in.Drawing().Sizing, c.what)
+	}
+}
