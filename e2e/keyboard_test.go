@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -83,6 +84,44 @@ func TestTheJobByKeyboardAlone(t *testing.T) {
 	p.until("two left to decide", `document.querySelector("nav a[href='/sync']").innerText.includes("2")`)
 }
 
+// From a drawing on a page to a component with a switch point, without a
+// pointer.
+func TestLayoutByKeyboardAlone(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	p.open("/survey")
+	p.focusOn("[aria-label=Pages] button", "Group 2")
+	p.press(enter)
+	p.fill("[aria-label='Name of the component']", "", "Plot card")
+	p.until("its containers read", element("[aria-label='Group 2'] button", "Draft a contract"))
+	p.press(enter)
+	p.until("the containers on the bench", `location.pathname === "/bench/plot-card" && document.querySelector("[aria-label='Layout of root']")`)
+	p.focusOn("[aria-label=Containers] button", "root")
+	p.press(kb.ArrowDown)
+	p.press(kb.ArrowDown)
+	p.until("a container of texts", `document.activeElement.title === "titleStack" && document.querySelector("[aria-label='Layout of titleStack']")`)
+
+	// The gap, by its button; the focus comes back to it.
+	p.focusOn("[aria-label='Layout of titleStack'] button", "Gap{space.1-half}6px")
+	p.press(enter)
+	p.sees("titleStack · gap")
+	p.fill("[role=dialog] input", "", "{space.2}")
+	p.press(enter)
+	p.until("the token's gap", `document.querySelector("[aria-label='Layout of titleStack']").innerText.includes("{space.2}")`)
+	p.until("the focus back", `document.activeElement.innerText?.startsWith("Gap")`)
+
+	// A width, and a change that holds below a switch point only.
+	p.focusOn("[role=slider]", "Width of the container, px")
+	p.press(kb.Home)
+	p.until("the least width", `document.querySelector("[role=slider]").ariaValueNow === "160"`)
+	p.press("l")
+	p.until("the comparison", `document.querySelector("[aria-label=Built]")?.innerText.includes("160 ×")`)
+	p.press(kb.Escape)
+	p.until("as drawn", `document.querySelector("[aria-label=Widths]").innerText.includes("as drawn")`)
+	p.press("z", chromedp.KeyModifiers(chromedp.ModifierCtrl))
+	p.until("undone", `document.querySelector("footer").innerText.includes("PlotCard: 1 of")`)
+}
+
 // States nobody plans for: a family the design holds no more, a component that
 // is not there, an old address.
 func TestWhatIsGoneIsSaid(t *testing.T) {
@@ -122,14 +161,17 @@ func TestLongContentDoesNotWidenThePage(t *testing.T) {
 	a := startApp(t)
 	long := strings.Repeat("Unreasonably long label without any end ", 12)
 	text := bytes.ReplaceAll(demo.Revisions()[0], []byte(`"content": "Growing"`), fmt.Appendf(nil, `"content": %q`, long))
+	text = bytes.ReplaceAll(text, []byte(`"name": "Seed swap"`), fmt.Appendf(nil, `"name": %q`, strings.Repeat("Seed swap ", 15)))
 	text = bytes.ReplaceAll(text, []byte(`"name": "Furrow"`), fmt.Appendf(nil, `"name": %q`, strings.Repeat("Furrow", 30)))
 	text = bytes.ReplaceAll(text, []byte("First drawing of the crop tags"), []byte(strings.Repeat("a", 400)))
 	_, err := a.service.Drop(t.Context(), "furrow.design.json", text)
 	require.NoError(t, err)
 	_, err = a.service.Draft(t.Context(), "furrow", "crop-tag")
 	require.NoError(t, err)
+	_, err = a.service.DraftLayer(t.Context(), "furrow", "plots-bar-1", "TopBar")
+	require.NoError(t, err)
 	p := openPage(t, a)
-	for _, view := range []string{"/sources", "/survey", "/bench", "/bench/crop-tag?all=1", "/bench/crop-tag/code", "/tokens", "/catalogue/crop-tag", "/sync"} {
+	for _, view := range []string{"/sources", "/survey", "/bench", "/survey?layer=plots-bar-1", "/bench/crop-tag?all=1", "/bench/crop-tag?facet=layout", "/bench/top-bar?facet=layout&width=300", "/bench/crop-tag/code", "/tokens", "/catalogue/crop-tag", "/sync"} {
 		p.open(view)
 		p.until("rest", `document.querySelector("footer [aria-live]")?.textContent === "Idle" && document.querySelector("main").innerText.length > 10`)
 		over := evaluate[[2]int](p, `[document.documentElement.scrollWidth, document.querySelector("main").scrollWidth - document.querySelector("main").clientWidth]`)

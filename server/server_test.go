@@ -131,3 +131,34 @@ func TestWhatDoesNotCompileIsSaid(t *testing.T) {
 	}, options)
 	assert.Contains(t, ask(gone, "GET", "http://127.0.0.1:7181/c/tag/1/component.js", nil).Body.String(), "cobrikFailed(")
 }
+
+// Widths and edits that make no sense are answered with what is wrong, not laid
+// out.
+func TestLayoutRequestsThatMakeNoSense(t *testing.T) {
+	h := application(t)
+	for _, path := range []string{"layout", "case"} {
+		for _, width := range []string{"-1", "1e9", "Inf", "wide"} {
+			w := ask(h, "GET", app+"/api/components/anything/"+path+"?width="+width, nil)
+			assert.Equal(t, http.StatusUnprocessableEntity, w.Code, "%s at %s: %s", path, width, w.Body)
+		}
+		assert.Equal(t, http.StatusNotFound, ask(h, "GET", app+"/api/components/anything/"+path+"?width=400", nil).Code)
+	}
+	write := func(path, body string) int {
+		return ask(h, "POST", app+"/api/components/anything/"+path, strings.NewReader(body), "Origin", app, "Content-Type", "application/json").Code
+	}
+	for body, want := range map[string]int{
+		`{"revision":1,"part":"root","kind":"row"}`:                http.StatusNotFound,
+		`{"revision":1,"part":"root","kind":"row","below":-5}`:     http.StatusUnprocessableEntity,
+		`{"revision":1,"part":"root","kind":"row","below":1e308}`:  http.StatusUnprocessableEntity,
+		`{"revision":1,"part":"root","kind":7}`:                    http.StatusUnprocessableEntity,
+		`{"part":"root","kind":"row"}`:                             http.StatusUnprocessableEntity,
+		`{"revision":1,"part":"` + strings.Repeat("a", 500) + `"}`: http.StatusUnprocessableEntity,
+		`{"revision":1,"part":"root","colour":"red"}`:              http.StatusUnprocessableEntity,
+	} {
+		assert.Equal(t, want, write("arrange", body), body)
+	}
+	assert.Equal(t, http.StatusUnprocessableEntity, write("switch", `{"revision":1,"from":0,"to":10}`))
+	assert.Equal(t, http.StatusNotFound, write("switch", `{"revision":1,"from":480,"to":0}`))
+	assert.Equal(t, http.StatusNotFound, write("reading", `{"revision":1,"key":"k","kind":"row"}`))
+	assert.Equal(t, http.StatusNotFound, ask(h, "GET", app+"/api/survey/containers?document=d&layer=l", nil).Code)
+}

@@ -88,14 +88,24 @@ func (w *work) caseNamed(key string) (contract.Case, error) {
 // widest is the px a container is laid out in at most.
 const widest = 20_000
 
-func (s *Service) layoutOf(w *work, k contract.Case, width float64) (LayoutView, error) {
-	out := LayoutView{Case: k.Key(w.contract), Drawn: k.Variant.Root.Bounds.Width, Width: width, Kinds: contract.Kinds, Columns: layout.Fractions,
-		Points: append([]float64{}, w.contract.SwitchPoints()...), Parts: []PartLayout{}}
-	if width == 0 {
-		out.Width = out.Drawn
+// containerWidth is the width asked for; the one the case was drawn at when that
+// is 0.
+func containerWidth(k contract.Case, asked float64) (float64, error) {
+	if asked == 0 {
+		return k.Variant.Root.Bounds.Width, nil
 	}
-	if !(out.Width >= 1 && out.Width <= widest) {
-		return out, invalid(nil, "A width is between 1 and %d px.", widest)
+	if !(asked >= 1 && asked <= widest) { // not a number, too
+		return 0, invalid(nil, "A width is between 1 and %d px.", widest)
+	}
+	return asked, nil
+}
+
+func (s *Service) layoutOf(w *work, k contract.Case, width float64) (LayoutView, error) {
+	out := LayoutView{Case: k.Key(w.contract), Drawn: k.Variant.Root.Bounds.Width, Kinds: contract.Kinds, Columns: layout.Fractions,
+		Points: append([]float64{}, w.contract.SwitchPoints()...), Parts: []PartLayout{}}
+	var err error
+	if out.Width, err = containerWidth(k, width); err != nil {
+		return out, err
 	}
 	asDrawn := out.Width == out.Drawn
 	tree := w.resolved(k, out.Width)
@@ -267,6 +277,10 @@ func (s *Service) CaseAt(ctx context.Context, slug, key string, width float64) (
 		return CaseView{}, err
 	}
 	k, err := w.caseNamed(key)
+	if err != nil {
+		return CaseView{}, err
+	}
+	width, err = containerWidth(k, width)
 	if err != nil {
 		return CaseView{}, err
 	}

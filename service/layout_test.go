@@ -2,6 +2,7 @@ package service_test
 
 import (
 	"encoding/json"
+	"math"
 	"strings"
 	"testing"
 
@@ -159,8 +160,12 @@ func TestLayoutEdits(t *testing.T) {
 	assert.Len(t, v.Parts, before)
 	_, err = s.Layout(t.Context(), "shed-bar", "no=case", 0)
 	assert.Equal(t, service.NotFound, failure(t, err).Kind)
-	_, err = s.Layout(t.Context(), "shed-bar", "", 1e9)
-	assert.Equal(t, service.Invalid, failure(t, err).Kind)
+	for _, width := range []float64{1e9, -4, 0.5, math.NaN(), math.Inf(1)} {
+		_, err = s.Layout(t.Context(), "shed-bar", "", width)
+		assert.Equal(t, service.Invalid, failure(t, err).Kind, width)
+		_, err = s.CaseAt(t.Context(), "shed-bar", "", width)
+		assert.Equal(t, service.Invalid, failure(t, err).Kind, width)
+	}
 }
 
 // A page that moves is a move of the component drawn on it, and can be taken; a

@@ -69,6 +69,12 @@ func TestBadDocumentsAreRefusedWithPlaceAndFix(t *testing.T) {
 		"default unknown": {fmt.Sprintf(small, "", family(`{"name":"Size","values":["s"],"default":"q"}`, variant("v", `{"Size":"s"}`))), "axis-default", `"q"`, "/families/0/axes/0/default"},
 		"text without":    {fmt.Sprintf(small, page(strings.Replace(layer("a", ""), `"box"`, `"text"`, 1)), ""), "schema", "missing text", "/pages/0/layers/0"},
 		"script in path":  {fmt.Sprintf(small, page(strings.Replace(layer("a", `,"vector":{"viewBox":[0,0,1,1],"paths":[{"d":"\"><script>"}]}`), `"box"`, `"vector"`, 1)), ""), "schema", "script", "/pages/0/layers/0/vector/paths/0/d"},
+		"pins nowhere":    {fmt.Sprintf(small, page(layer("a", `,"place":{"pins":{"horizontal":"up","vertical":"top"}}`)), ""), "schema", `"up"`, "/pages/0/layers/0/place/pins/horizontal"},
+		"half a pin":      {fmt.Sprintf(small, page(layer("a", `,"place":{"pins":{"horizontal":"left"}}`)), ""), "schema", "missing vertical", "/pages/0/layers/0/place/pins"},
+		"columns of css":  {fmt.Sprintf(small, page(layer("a", `,"flow":{"direction":"grid","columns":"1fr;color:red"}`)), ""), "schema", "1fr;color:red", "/pages/0/layers/0/flow/columns"},
+		"negative across": {fmt.Sprintf(small, page(layer("a", `,"flow":{"direction":"grid","across":-4}`)), ""), "schema", "-4", "/pages/0/layers/0/flow/across"},
+		"line of no colour": {fmt.Sprintf(small, page(strings.Replace(layer("a", `,"vector":{"viewBox":[0,0,1,1],"paths":[{"d":"M0 0h1","fill":"none","stroke":{"color":"inky","width":1}}]}`), `"box"`, `"vector"`, 1)), ""),
+			"color", "inky", "/pages/0/layers/0/vector/paths/0/stroke/color"},
 		"children of text": {fmt.Sprintf(small, page(strings.Replace(layer("a", `,"text":{"content":"","fontFamily":"F","fontSize":1,"fontWeight":400,"lineHeight":1},"children":[`+layer("b", "")+`]`), `"box"`, `"text"`, 1)), ""),
 			"layer-children", "text layer has no children", "/pages/0/layers/0/children"},
 	} {
