@@ -18,6 +18,7 @@ import (
 	"cobrik/core/emit/react"
 	"cobrik/core/token"
 	"cobrik/demo/demotest"
+	"cobrik/web"
 )
 
 // emitted writes every family's code of a revision into a folder that sees the
@@ -66,6 +67,44 @@ func TestEmittedCodeIsStrictlyTyped(t *testing.T) {
 	assert.Contains(t, use(`<CropTag>children</CropTag>`), "children")
 }
 
+// From an SVG file to React: a drawing without flow, with a line icon, that
+// stacks in narrow containers.
+func TestADrawingFromAnSVGIsEmitted(t *testing.T) {
+	fonts, err := web.Fonts()
+	require.NoError(t, err)
+	doc, found := design.ImportSVG("note.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="320" height="48"><g id="note" data-name="Seed note">
+		<rect width="320" height="48" fill="#f4efe7" rx="4"/>
+		<path id="leaf" d="M16 32C16 20 24 16 32 16C32 28 24 32 16 32Z" fill="none" stroke="#2f6132" stroke-width="2" stroke-linecap="round" stroke-linejoin="round"/>
+		<text id="words" x="44" y="29" font-family="Hanken Grotesk" font-size="14">Sow by the canal</text>
+	</g></svg>`), fonts)
+	require.NotNil(t, doc, found)
+	tokens := new(token.Set)
+	c, _, found := contract.DraftFrom(doc, contract.Origin{Layer: "note"}, "SeedNote", tokens, fonts)
+	require.NotNil(t, c, found)
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: "stack"}, contract.Place{Width: 200, Below: 240}, tokens))
+	dir := t.TempDir()
+	modules, err := filepath.Abs("../web/node_modules")
+	require.NoError(t, err)
+	require.NoError(t, os.Symlink(modules, filepath.Join(dir, "node_modules")))
+	for _, f := range react.Emit(c, tokens, react.Options{}) {
+		require.NoError(t, os.WriteFile(filepath.Join(dir, f.Path), []byte(f.Content), 0o644))
+	}
+	out, err := exec.Command("node", "../web/node_modules/typescript/bin/tsc", "-p", dir).CombinedOutput()
+	require.NoError(t, err, string(out))
+
+	html := rendered(t, dir, `import { createElement as h } from "react";
+import { renderToStaticMarkup } from "react-dom/server";
+import { SeedNote } from "./index";
+console.log(renderToStaticMarkup(h(SeedNote, { id: "kept" })));`)
+	assert.Regexp(t, `^<div class="[^"]*container"><div id="kept" class="[^"]*root"><svg `, html, "the root does not stand in the box whose width is asked")
+	assert.Contains(t, html, `fill="none" stroke="#2f6132" stroke-width="2" stroke-linecap="round" stroke-linejoin="round"`)
+	assert.Contains(t, html, ">Sow by the canal</")
+	sheet, err := os.ReadFile(filepath.Join(dir, "SeedNote.module.css"))
+	require.NoError(t, err)
+	assert.Contains(t, string(sheet), "@container (width < 240px)")
+	assert.NotContains(t, string(sheet), "position: absolute", "the drawing was taken over without its containers")
+}
+
 // Every case rendered with react-dom: the texts shown, the parts hidden, the
 // classes of its options, native attributes kept.
 func TestEmittedCodeRendersWithReactDOM(t *testing.T) {
@@ -97,14 +136,7 @@ func TestEmittedCodeRendersWithReactDOM(t *testing.T) {
 			want = append(want, e)
 		}
 	}
-	entry := filepath.Join(dir, "render.ts")
-	require.NoError(t, os.WriteFile(entry, []byte(script.String()), 0o644))
-	result := api.Build(api.BuildOptions{EntryPoints: []string{entry}, Bundle: true, Platform: api.PlatformNode, Outfile: filepath.Join(dir, "render.js"), Write: true,
-		JSX: api.JSXAutomatic, Loader: map[string]api.Loader{".module.css": api.LoaderLocalCSS}})
-	require.Empty(t, result.Errors)
-	out, err := exec.Command("node", filepath.Join(dir, "render.js")).CombinedOutput()
-	require.NoError(t, err, string(out))
-	lines := strings.Split(strings.TrimSpace(string(out)), "\n")
+	lines := strings.Split(strings.TrimSpace(rendered(t, dir, script.String())), "\n")
 	require.Len(t, lines, len(want))
 	for i, e := range want {
 		text := stripTags(lines[i])
@@ -113,6 +145,19 @@ func TestEmittedCodeRendersWithReactDOM(t *testing.T) {
 		assert.Contains(t, lines[i], ` mine"`, e.name)
 		assert.Contains(t, lines[i], e.option, e.name)
 	}
+}
+
+// rendered bundles a script beside emitted code and gives what it prints in Node.
+func rendered(t *testing.T, dir, script string) string {
+	t.Helper()
+	entry := filepath.Join(dir, "render.ts")
+	require.NoError(t, os.WriteFile(entry, []byte(script), 0o644))
+	result := api.Build(api.BuildOptions{EntryPoints: []string{entry}, Bundle: true, Platform: api.PlatformNode, Outfile: filepath.Join(dir, "render.cjs"), Write: true,
+		JSX: api.JSXAutomatic, Loader: map[string]api.Loader{".module.css": api.LoaderLocalCSS}})
+	require.Empty(t, result.Errors)
+	out, err := exec.Command("node", filepath.Join(dir, "render.cjs")).CombinedOutput()
+	require.NoError(t, err, string(out))
+	return string(out)
 }
 
 // shownText tells whether the part that shows a text prop is shown in a case.

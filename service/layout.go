@@ -184,13 +184,13 @@ func furthest(a, b design.Rect) float64 {
 	return math.Round(most*100) / 100
 }
 
-// roomOf lists what a container says of its gap and paddings, and what any part
+// roomOf lists what a container says of its gap, paddings and greatest width, and what any part
 // says of its distance from where its container puts it.
 func roomOf(r *contract.Resolved) []LayoutValue {
 	out := []LayoutValue{}
-	for _, property := range []string{"gap", "padding-block", "padding-inline", "margin-left", "margin-top", "left", "right", "top", "bottom"} {
+	for _, property := range []string{"gap", "padding-block", "padding-inline", "max-width", "margin-left", "margin-top", "left", "right", "top", "bottom"} {
 		known, _ := contract.PropertyNamed(property)
-		inside := property == "gap" || strings.HasPrefix(property, "padding")
+		inside := property == "gap" || property == "max-width" || strings.HasPrefix(property, "padding")
 		if v, said := r.Values[property]; said && v.Part == r.Part.Name {
 			out = append(out, LayoutValue{property, v.Value, v.Expression, v.When.String()})
 		} else if inside && len(r.Part.Children) > 0 {

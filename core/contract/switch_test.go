@@ -131,7 +131,9 @@ func TestTakingAMoveLeavesTheNarrowSideAlone(t *testing.T) {
 	require.Equal(t, []string{"padding-block 20px", "padding-inline 32px"}, said)
 	after, found := l.Take(doc, keys)
 	require.NotNil(t, after, found)
-	at := func(width float64) string { return contract.ResolveAt(after, nil, width, tokens).Values["padding-inline"].Value }
+	at := func(width float64) string {
+		return contract.ResolveAt(after, nil, width, tokens).Values["padding-inline"].Value
+	}
 	assert.Equal(t, "32px", at(1440))
 	assert.Equal(t, "8px", at(479))
 	assert.Empty(t, ledger.New(ledger.Sides{Contract: after, Tokens: tokens}, &g).Moves())

@@ -1,6 +1,8 @@
 package layout
 
 import (
+	"os"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -75,4 +77,27 @@ func TestSwitchPoints(t *testing.T) {
 	inside := &Node{Style: Style{"width": "300px", "container-type": "inline-size"}, Children: []*Node{{Style: Style{"height": "1px"}, At: []Switch{{From: 400, Container: true, Style: Style{"height": "9px"}}}}}}
 	solved, _ := Solve(inside, Options{Width: 1000})
 	assert.Equal(t, 1.0, solved.Box.Height, "the container is 300 px wide, the viewport 1000")
+}
+
+// The documentation names every primitive with its props.
+func TestPrimitivesAreDocumented(t *testing.T) {
+	text, err := os.ReadFile("../../docs/layout.md")
+	require.NoError(t, err)
+	rows := map[string]string{}
+	for line := range strings.Lines(string(text)) {
+		if cells := strings.Split(line, "|"); len(cells) > 3 {
+			rows[strings.TrimSpace(cells[1])] = cells[2]
+		}
+	}
+	for _, p := range Primitives {
+		require.Contains(t, rows, p.Name)
+		for _, prop := range p.Props {
+			assert.Contains(t, rows[p.Name], prop.Name, p.Name)
+			for _, option := range prop.Options {
+				if prop.Name == "fraction" {
+					assert.Contains(t, rows[p.Name], option)
+				}
+			}
+		}
+	}
 }

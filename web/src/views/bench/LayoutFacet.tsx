@@ -170,7 +170,7 @@ function switchOf(view: Schema["LayoutView"]) {
   return view.points.find((p) => p > view.width);
 }
 
-const words: Record<string, string> = { gap: "Gap", "padding-block": "Padding, block", "padding-inline": "Padding, inline" };
+const words: Record<string, string> = { gap: "Gap", "padding-block": "Padding, block", "padding-inline": "Padding, inline", "max-width": "Maximum width" };
 
 /** How far a part is drawn from where its contract puts it. */
 function Off({ residual }: { residual: number }) {
