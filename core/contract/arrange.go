@@ -211,6 +211,9 @@ func (c *Contract) Arrange(part string, want Arrangement, at Place, tokens *toke
 	if want.Kind != "" && (want.Kind != r.kind() || want.Columns != "") {
 		e.kind(part, want.Kind, want.Columns)
 	}
+	if (want.Align != "" || want.Distribute != "") && len(r.Part.Children) > 0 && strings.HasSuffix(or(r.own("display"), "block"), "block") {
+		e.kind(part, r.kind(), "") // a block aligns nothing
+	}
 	if want.Align != "" {
 		e.say(part, "align-items", flexWord(want.Align))
 	}

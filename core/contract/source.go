@@ -269,7 +269,7 @@ func (e *expander) instance(l *design.Layer, depth int) *design.Layer {
 			shown = laid
 		}
 	}
-	shown.Name, shown.Bounds, shown.Place = l.Name, l.Bounds, l.Place
+	shown.ID, shown.Name, shown.Bounds, shown.Place = l.ID, l.Name, l.Bounds, l.Place
 	shown.Children = slices.DeleteFunc(shown.Children, func(c *design.Layer) bool { return c.Hidden })
 	return shown
 }
