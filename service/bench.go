@@ -95,7 +95,6 @@ type Bench struct {
 	Collection string      `json:"collection"`
 	Agreed     int         `json:"agreed" doc:"Design revision the contract was last agreed at"`
 	Design     int         `json:"design" doc:"Newest design revision"`
-	Points     []float64   `json:"points" doc:"Switch points of the contract, px"`
 	Waiting    int         `json:"waiting" doc:"Moves of the design nobody has decided"`
 	Gone       bool        `json:"gone" doc:"The newest revision holds the family no more"`
 	Build      string      `json:"build" doc:"Names what is compiled; changes when contract or tokens do"`
@@ -156,8 +155,7 @@ func (s *Service) Bench(ctx context.Context, slug string) (Bench, error) {
 		Slug: slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Revision: w.row.Revision, Note: w.row.Note,
 		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Status: "draft", Collection: w.row.Collection,
 		Design: w.design, Gone: w.family == nil, Build: w.build, Waiting: ledger.Waiting(w.ledger().Moves()),
-		Points: append([]float64{}, w.contract.SwitchPoints()...),
-		Props:  propViews(w.contract), Measure: contract.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
+		Props: propViews(w.contract), Measure: contract.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
 	}
 	if w.contract.Origin != nil {
 		out.Agreed = w.contract.Origin.Revision

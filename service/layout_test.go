@@ -96,10 +96,24 @@ func TestLayoutEdits(t *testing.T) {
 	require.NoError(t, err)
 	bench, err := s.Bench(t.Context(), "shed-bar")
 	require.NoError(t, err)
-	assert.Equal(t, []float64{640}, bench.Points)
 	assert.Equal(t, []int{0}, bench.Cases[0].Paths["root"], "the root is looked for in the wrong place")
 	narrow, err := s.Layout(t.Context(), "shed-bar", "", 639)
 	require.NoError(t, err)
+	assert.Equal(t, []float64{640}, narrow.Points)
+
+	// The value of a gap below the point alone, as the editor gives it.
+	said, err := s.Said(t.Context(), "shed-bar", "root", "gap")
+	require.NoError(t, err)
+	require.Equal(t, "below 640 px", said.Said[len(said.Said)-1].Label)
+	edited, err = s.Edit(t.Context(), "shed-bar", edited.Revision, []service.ValueEdit{{Part: "root", Property: "gap", When: said.Said[len(said.Said)-1].When, Value: "12px"}})
+	require.NoError(t, err)
+	narrow, err = s.Layout(t.Context(), "shed-bar", "", 639)
+	require.NoError(t, err)
+	assert.Equal(t, service.LayoutValue{Property: "gap", Value: "12px", Expression: "12px", When: "below 640 px"}, part(t, narrow, "root").Said[0])
+	for _, px := range []any{-5.0, 1e9, math.NaN()} {
+		_, err = s.Edit(t.Context(), "shed-bar", edited.Revision, []service.ValueEdit{{Part: "root", Property: "gap", When: map[string]any{"container below": px}, Value: "1px"}})
+		assert.Equal(t, service.Invalid, failure(t, err).Kind, px)
+	}
 	assert.Equal(t, "stack", part(t, narrow, "root").Kind)
 
 	// Where a rule below a width says it, an edit at that width is made there.

@@ -359,11 +359,17 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 		if !names[r.Part] {
 			found.Errorf("rule-part", at+"/part", "name a part of the tree", "there is no part %q", r.Part)
 		}
+		if b := r.When.Below; b != 0 && !(b > 0 && b <= widestSwitch) {
+			found.Errorf("rule-below", at+"/when/below", "give px, up to 20000", "%g px is no width of a container", b)
+		}
 		c.checkCondition(&found, r.When, at+"/when/props")
 		checkStyle(&found, r.Set, tokens, at+"/set")
 	}
 	return found
 }
+
+// widestSwitch is the greatest px of a container a rule can ask for.
+const widestSwitch = 20_000
 
 func (c *Contract) checkUse(found *problem.List, name string, kind PropKind, at string) {
 	if name == "" {

@@ -617,8 +617,6 @@ export interface components {
             /** @description What made this revision */
             note: string;
             parts: components["schemas"]["PartView"][];
-            /** @description Switch points of the contract, px */
-            points: number[];
             props: components["schemas"]["PropView"][];
             purpose: string;
             /**
