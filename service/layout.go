@@ -28,6 +28,7 @@ type LayoutView struct {
 	Kinds    []string       `json:"kinds" doc:"What a container can be made"`
 	Columns  []string       `json:"columns" doc:"Fractions a split's first column can take"`
 	Points   []float64      `json:"points" doc:"Switch points of the contract, px"`
+	Notes    []string       `json:"notes" doc:"What of a drawing without flow could not be read"`
 }
 
 // PartLayout is a part as it is laid out.
@@ -102,7 +103,7 @@ func containerWidth(k contract.Case, asked float64) (float64, error) {
 
 func (s *Service) layoutOf(w *work, k contract.Case, width float64) (LayoutView, error) {
 	out := LayoutView{Case: k.Key(w.contract), Drawn: k.Variant.Root.Bounds.Width, Kinds: contract.Kinds, Columns: layout.Fractions,
-		Points: append([]float64{}, w.contract.SwitchPoints()...), Parts: []PartLayout{}}
+		Points: append([]float64{}, w.contract.SwitchPoints()...), Parts: []PartLayout{}, Notes: []string{}}
 	var err error
 	if out.Width, err = containerWidth(k, width); err != nil {
 		return out, err
@@ -317,5 +318,9 @@ func (s *Service) Containers(ctx context.Context, document, layer string) (Layou
 		return LayoutView{}, invalid(found, "The layer could not be read: %s", howMany(found))
 	}
 	w := &work{contract: c, tokens: tokens, doc: doc, family: family, origin: o}
-	return s.layoutOf(w, w.cases()[0], 0)
+	out, err := s.layoutOf(w, w.cases()[0], 0)
+	for _, p := range found {
+		out.Notes = append(out.Notes, p.Message)
+	}
+	return out, err
 }

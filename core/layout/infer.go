@@ -118,6 +118,7 @@ func Infer(root *design.Layer, choices map[string]string) (*Inference, problem.L
 			return
 		}
 		if l.Hidden {
+			found.Warnf("infer-hidden", "", "show it, or draw what hides it as a family's variant", "the layer %s is hidden and left out", l.ID)
 			return
 		}
 		x, y = x+l.Bounds.X, y+l.Bounds.Y
@@ -128,6 +129,9 @@ func Infer(root *design.Layer, choices map[string]string) (*Inference, problem.L
 		}
 		for _, c := range l.Children {
 			collect(c, x, y, depth+1)
+		}
+		if kept := len(leaves) > before && leaves[before].Layer == l.ID; !kept && (l.Opacity != nil && *l.Opacity < 1 || l.Clip || l.Rotation != 0) {
+			found.Warnf("infer-dissolved", "", "give it a fill, so that it is kept as a box", "the group %s is dissolved into containers: its opacity, clipping or rotation is lost", l.ID)
 		}
 		if inner := leaves[before:]; len(l.Children) > 0 && len(inner) > 0 && !l.HasDefaultName() {
 			if inner[0].Layer == l.ID {

@@ -158,3 +158,25 @@ func shape(p *Part) string {
 	}
 	return out
 }
+
+// What a reading leaves out is said, not lost in silence.
+func TestWhatIsNotReadIsSaid(t *testing.T) {
+	half := 0.5
+	image := func(id string, x float64) *design.Layer {
+		return &design.Layer{ID: id, Name: id, Kind: design.Image, Bounds: design.Rect{X: x, Width: 40, Height: 40}}
+	}
+	hidden := image("ghost", 100)
+	hidden.Hidden = true
+	root := &design.Layer{ID: "root", Kind: design.Group, Bounds: design.Rect{Width: 140, Height: 40}, Children: []*design.Layer{
+		{ID: "pale", Name: "pale", Kind: design.Group, Opacity: &half, Bounds: design.Rect{Width: 90, Height: 40}, Children: []*design.Layer{image("a", 0), image("b", 50)}},
+		{ID: "plain", Name: "plain", Kind: design.Group, Bounds: design.Rect{X: 100, Width: 40, Height: 40}, Children: []*design.Layer{image("c", 0)}}, hidden,
+		{ID: "cut", Name: "cut", Kind: design.Box, Fill: "#fff", Clip: true, Bounds: design.Rect{X: 150, Width: 40, Height: 40}, Children: []*design.Layer{image("d", 0)}},
+	}}
+	in, found := Infer(root, nil)
+	require.NotNil(t, in)
+	var said []string
+	for _, p := range found {
+		said = append(said, p.Message)
+	}
+	assert.Equal(t, []string{"the group pale is dissolved into containers: its opacity, clipping or rotation is lost", "the layer ghost is hidden and left out"}, said)
+}

@@ -975,6 +975,8 @@ export interface components {
             drawn: number;
             /** @description What a container can be made */
             kinds: string[];
+            /** @description What of a drawing without flow could not be read */
+            notes: string[];
             /** @description Parents first; hidden ones left out */
             parts: components["schemas"]["PartLayout"][];
             /** @description As drawn; at another width the drawing as the contract lays it out; SVG */

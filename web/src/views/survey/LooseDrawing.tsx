@@ -50,6 +50,13 @@ export function LooseDrawing({ document, item, back }: { document: string; item:
             <div className={classes.reading}>
               <LayoutPicture view={view} label={`${item.name}, as drawn`} part={part} onPart={setPart} />
             </div>
+            {view.notes.length > 0 && (
+              <ul className={classes.notes} aria-label="What could not be read">
+                {view.notes.map((n) => (
+                  <li key={n}>{n}</li>
+                ))}
+              </ul>
+            )}
             <ContainerTree view={view} part={part} onPart={setPart} />
           </>
         )}
