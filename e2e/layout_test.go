@@ -76,10 +76,11 @@ func TestTheLayoutFacet(t *testing.T) {
 	evaluate[bool](p, `(() => { const s = document.querySelector("[aria-label='Layout of plotsRow'] select"); s.focus(); return true })()`)
 	p.press("st") // the option that begins with it
 	p.until("a stack", `document.querySelector("[aria-label=Containers]").innerText.includes("stack · gap 28")`)
-	for range 2 { // by keys it was a split on the way to a stack
-		p.until("rest", `document.querySelector("footer [aria-live]").textContent === "Idle"`)
-		p.click("button", "Undo")
-	}
+	idle := `document.querySelector("footer [aria-live]").textContent === "Idle"`
+	p.until("rest", idle)
+	p.click("button", "Undo")
+	p.until("the split it was on the way to a stack", idle+` && document.querySelector("[aria-label=Containers]").innerText.includes("split 1/2")`)
+	p.click("button", "Undo")
 	p.sees("solved as drawn")
 	p.click("[aria-label=Containers] button", "root")
 	p.click("[aria-label='Layout of root'] button", "Take")
