@@ -170,7 +170,8 @@ type Place struct {
 }
 
 // Arrange makes a part lay its children out, or be sized, in another way. Gaps
-// and paddings stay; children keep how they are sized.
+// and paddings stay; children keep how they are sized. After an error the
+// contract may be half edited: edit a clone.
 func (c *Contract) Arrange(part string, want Arrangement, at Place, tokens *token.Set) problem.List {
 	var found problem.List
 	e := arranger{c: c, at: at, tokens: tokens}
@@ -221,10 +222,11 @@ func (c *Contract) Arrange(part string, want Arrangement, at Place, tokens *toke
 		e.say(part, "justify-content", flexWord(want.Distribute))
 	}
 	_, parent := e.find(part)
-	for property, how := range map[string]string{"width": want.Width, "height": want.Height} {
-		if how != "" {
-			e.size(part, parent, property, how)
-		}
+	if want.Width != "" {
+		e.size(part, parent, "width", want.Width)
+	}
+	if want.Height != "" {
+		e.size(part, parent, "height", want.Height)
 	}
 	return c.Check(tokens)
 }

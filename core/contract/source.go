@@ -142,8 +142,7 @@ func Offers(doc *design.Document, o Origin) map[string]Offer {
 }
 
 // Reread drafts the contract again with a container of its drawing read in
-// another way; an empty kind goes back to the first reading. What containers
-// are is read anew; paint, type, texts and names of parts that are still there
+// another way, one of those offered for it. What containers are is read anew; paint, type, texts and names of parts that are still there
 // are kept. The contract is nil on an error, and when the reading is none of the
 // offers.
 func (c *Contract) Reread(doc *design.Document, key, kind string, tokens *token.Set, fonts *font.Library) (*Contract, problem.List) {
@@ -218,9 +217,6 @@ type expander struct {
 	found problem.List
 }
 
-// maxInstances bounds uses inside uses: a family may hold itself.
-const maxInstances = 12
-
 func (e *expander) layer(l *design.Layer, depth int) *design.Layer {
 	if l.Kind == design.Instance {
 		if shown := e.instance(l, depth); shown != nil {
@@ -241,7 +237,7 @@ func (e *expander) layer(l *design.Layer, depth int) *design.Layer {
 
 func (e *expander) instance(l *design.Layer, depth int) *design.Layer {
 	f := e.doc.Family(l.Instance.Family)
-	if f == nil || depth >= maxInstances {
+	if f == nil || depth >= design.MaxInstances {
 		return nil
 	}
 	v := f.Variant(l.Instance.Choices)

@@ -28,8 +28,8 @@ func (d *Document) DrawPage(page *Page) string {
 	return p.close()
 }
 
-// maxInstances bounds instances inside instances: a family may hold itself.
-const maxInstances = 12
+// MaxInstances bounds instances inside instances: a family may hold itself.
+const MaxInstances = 12
 
 type pen struct {
 	doc   *Document
@@ -161,7 +161,7 @@ func (p *pen) placeholder(l *Layer) {
 
 func (p *pen) instance(l *Layer) {
 	family := p.doc.Family(l.Instance.Family)
-	if family == nil || p.depth >= maxInstances {
+	if family == nil || p.depth >= MaxInstances {
 		return
 	}
 	v := family.Variant(l.Instance.Choices)

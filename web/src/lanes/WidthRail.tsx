@@ -36,8 +36,7 @@ export function WidthRail({ slug, build, revision, shown, width, onWidth, part, 
   if (error) return <Failure error={error} />;
   if (!data) return <div className={classes.rail} aria-busy />;
   const { from, to, offers, points } = data;
-  const drawn = Math.round(shown.container ? (width ?? shown.width) : shown.width);
-  const now = width ?? drawn;
+  const now = width ?? Math.round(shown.width);
   const at = (px: number) => `${((Math.min(to, Math.max(from, px)) - from) / (to - from)) * 100}%`;
   const bands = data.bands.map((b) => ({ ...b, last: b.part.split(" › ").at(-1) ?? b.part }));
   const inRange = (px: number) => Math.round(Math.min(to, Math.max(from, px)));
