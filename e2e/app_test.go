@@ -3,6 +3,7 @@
 package e2e
 
 import (
+	"cobrik/core/font"
 	"context"
 	"log/slog"
 	"net"
@@ -20,7 +21,6 @@ import (
 	"cobrik/standin"
 	"cobrik/store"
 	"cobrik/store/storetest"
-	"cobrik/web"
 )
 
 func TestMain(m *testing.M) { storetest.Main(m) }
@@ -48,8 +48,7 @@ func startApp(t *testing.T, change ...builds) *app {
 	hostListener := listen(t)
 	stopHost := serveOn(t, hostListener, host.Handler())
 
-	fonts, err := web.Fonts()
-	require.NoError(t, err)
+	fonts := font.Shipped()
 	a := &app{service: service.New(s, "http://"+hostListener.Addr().String(), fonts), stopHost: stopHost}
 	require.NoError(t, a.service.Seed(ctx, demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 

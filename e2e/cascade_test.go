@@ -1,6 +1,8 @@
 package e2e
 
 import (
+	"cobrik/core/css"
+	"cobrik/core/draft"
 	"encoding/json"
 	"fmt"
 	"math/rand/v2"
@@ -15,8 +17,7 @@ import (
 
 	"cobrik/core/contract"
 	"cobrik/core/emit"
-	"cobrik/core/emit/css"
-	"cobrik/core/token"
+	sheet "cobrik/core/emit/css"
 	"cobrik/core/token/platform"
 	"cobrik/demo/demotest"
 )
@@ -32,7 +33,7 @@ func TestTheEmittedCascadeIsTheContracts(t *testing.T) {
 	var sheets []string
 	var stands []stand
 	for round := range 60 {
-		c, found := contract.Draft(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens)
 		require.Empty(t, found)
 		for range random.IntN(12) {
 			c.Rules = append(c.Rules, randomRule(random, c))
@@ -40,8 +41,8 @@ func TestTheEmittedCascadeIsTheContracts(t *testing.T) {
 		random.Shuffle(len(c.Rules), func(i, j int) { c.Rules[i], c.Rules[j] = c.Rules[j], c.Rules[i] })
 		require.Empty(t, c.Check(tokens))
 		names := emit.Classes(c)
-		sheets = append(sheets, scoped(css.Module(c), round))
-		for _, k := range c.Cases(f) {
+		sheets = append(sheets, scoped(sheet.Module(c), round))
+		for _, k := range draft.Cases(c, f) {
 			classes := []string{names.Part("root")}
 			for _, p := range c.Props {
 				if class := names.Value(p.Name, k.Values[p.Name]); class != "" {
@@ -81,7 +82,7 @@ func TestTheEmittedCascadeIsTheContracts(t *testing.T) {
 		var want map[string]string
 		require.NoError(t, json.Unmarshal([]byte(s.want), &want))
 		for j, place := range cascadePlaces {
-			is := contract.Comparable(place.property, got[i][j], 0)
+			is := css.CanonicalText(place.property, got[i][j], 0)
 			assert.Equal(t, want[place.part+" "+place.property], is, "%s: %s · %s", s.html, place.part, place.property)
 		}
 		if t.Failed() {
@@ -126,9 +127,9 @@ func randomRule(random *rand.Rand, c *contract.Contract) contract.Rule {
 			r.Set["color"] = "{leaf.700}" // color: currentColor is inherit: nobody writes it
 		}
 	case "font-weight":
-		r.Set[place.property] = token.Number(float64(100 + 100*random.IntN(8)))
+		r.Set[place.property] = css.FormatNumber(float64(100 + 100*random.IntN(8)))
 	default:
-		r.Set[place.property] = token.Number(float64(1+random.IntN(40))) + "px"
+		r.Set[place.property] = css.FormatNumber(float64(1+random.IntN(40))) + "px"
 	}
 	return r
 }

@@ -1,6 +1,8 @@
 package e2e
 
 import (
+	"cobrik/core/draft"
+	"cobrik/core/font"
 	"fmt"
 	"os"
 	"os/exec"
@@ -18,7 +20,6 @@ import (
 	"cobrik/core/emit/react"
 	"cobrik/core/token"
 	"cobrik/demo/demotest"
-	"cobrik/web"
 )
 
 // emitted writes every family's code of a revision into a folder that sees the
@@ -31,7 +32,7 @@ func emitted(t *testing.T, revision int) (dir string, contracts []*contract.Cont
 	require.NoError(t, err)
 	require.NoError(t, os.Symlink(modules, filepath.Join(dir, "node_modules")))
 	for _, f := range doc.Families {
-		c, found := contract.Draft(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens)
 		require.Empty(t, found)
 		contracts = append(contracts, c)
 		require.NoError(t, os.Mkdir(filepath.Join(dir, c.Name), 0o755))
@@ -70,8 +71,7 @@ func TestEmittedCodeIsStrictlyTyped(t *testing.T) {
 // From an SVG file to React: a drawing without flow, with a line icon, that
 // stacks in narrow containers.
 func TestADrawingFromAnSVGIsEmitted(t *testing.T) {
-	fonts, err := web.Fonts()
-	require.NoError(t, err)
+	fonts := font.Shipped()
 	doc, found := design.ImportSVG("note.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="320" height="48"><g id="note" data-name="Seed note">
 		<rect width="320" height="48" fill="#f4efe7" rx="4"/>
 		<path id="leaf" d="M16 32C16 20 24 16 32 16C32 28 24 32 16 32Z" fill="none" stroke="#2f6132" stroke-width="2" stroke-linecap="round" stroke-linejoin="round"/>
@@ -79,9 +79,9 @@ func TestADrawingFromAnSVGIsEmitted(t *testing.T) {
 	</g></svg>`), fonts)
 	require.NotNil(t, doc, found)
 	tokens := new(token.Set)
-	c, _, found := contract.DraftFrom(doc, contract.Origin{Layer: "note"}, "SeedNote", tokens, fonts)
+	c, _, found := draft.Of(doc, contract.Origin{Layer: "note"}, "SeedNote", tokens, fonts)
 	require.NotNil(t, c, found)
-	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: "stack"}, contract.Place{Width: 200, Below: 240}, tokens))
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: "stack"}, contract.EditSite{Width: 200, Below: 240}, tokens))
 	dir := t.TempDir()
 	modules, err := filepath.Abs("../web/node_modules")
 	require.NoError(t, err)
@@ -115,7 +115,7 @@ func TestEmittedCodeRendersWithReactDOM(t *testing.T) {
 	var want []expectation
 	for i, c := range contracts {
 		fmt.Fprintf(&script, "import * as m%d from \"./%s/index\";\n", i, c.Name)
-		for _, k := range c.Cases(doc.FamilyNamed(c.Name)) {
+		for _, k := range draft.Cases(c, doc.FamilyNamed(c.Name)) {
 			var props []string
 			e := expectation{name: c.Name + " " + k.Name}
 			for _, p := range c.Props {
@@ -161,7 +161,7 @@ func rendered(t *testing.T, dir, script string) string {
 }
 
 // shownText tells whether the part that shows a text prop is shown in a case.
-func shownText(c *contract.Contract, k contract.Case, prop string) bool {
+func shownText(c *contract.Contract, k draft.Case, prop string) bool {
 	shown := false
 	contract.Resolve(c, k.Values, token.Empty()).Walk(func(r *contract.Resolved) {
 		shown = shown || r.Part.Text == prop && r.Shown

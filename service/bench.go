@@ -1,6 +1,8 @@
 package service
 
 import (
+	"cobrik/core/css"
+	"cobrik/core/draft"
 	"context"
 	"encoding/json"
 	"errors"
@@ -61,7 +63,7 @@ func (s *Service) workOf(ctx context.Context, row store.Component) (*work, error
 	if c.Origin != nil {
 		w.origin = *c.Origin
 	}
-	w.family, _ = contract.Source(w.doc, w.origin, s.fonts)
+	w.family, _ = draft.Source(w.doc, w.origin, s.fonts)
 	w.kept, err = s.store.Decisions(ctx, row.ID)
 	return w, err
 }
@@ -74,11 +76,11 @@ func (w *work) ledger() *ledger.Ledger {
 	return ledger.New(ledger.Sides{Contract: w.contract, Tokens: w.tokens, Kept: w.kept}, family)
 }
 
-func (w *work) cases() []contract.Case {
+func (w *work) cases() []draft.Case {
 	if w.family == nil {
 		return nil
 	}
-	return w.contract.Cases(w.family)
+	return draft.Cases(w.contract, w.family)
 }
 
 // Bench is one component at work.
@@ -155,7 +157,7 @@ func (s *Service) Bench(ctx context.Context, slug string) (Bench, error) {
 		Slug: slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Revision: w.row.Revision, Note: w.row.Note,
 		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Status: "draft", Collection: w.row.Collection,
 		Design: w.design, Gone: w.family == nil, Build: w.build, Waiting: ledger.Waiting(w.ledger().Moves()),
-		Props: propViews(w.contract), Measure: contract.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
+		Props: propViews(w.contract), Measure: css.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
 	}
 	if w.contract.Origin != nil {
 		out.Agreed = w.contract.Origin.Revision
@@ -200,7 +202,7 @@ func plainValue(p contract.Prop, v contract.Value) any {
 	return string(v)
 }
 
-func (w *work) caseView(k contract.Case) CaseView {
+func (w *work) caseView(k draft.Case) CaseView {
 	out := CaseView{
 		Key: k.Key(w.contract), Name: k.Name, Default: k.Variant == w.family.Default(), New: k.New, Props: map[string]any{}, Choices: []string{},
 		Picture: w.doc.Draw(k.Variant.Root), Width: k.Variant.Root.Bounds.Width, Height: k.Variant.Root.Bounds.Height,
@@ -221,7 +223,7 @@ func (w *work) caseView(k contract.Case) CaseView {
 	out.Fills = width == "100%"
 	var walk func(r *contract.Resolved, path []int)
 	walk = func(r *contract.Resolved, path []int) {
-		if l, _ := contract.LayerAt(k.Variant.Root, r.Part.Layer); l != nil && !l.Hidden {
+		if l, _ := draft.LayerAt(k.Variant.Root, r.Part.Layer); l != nil && !l.Hidden {
 			out.Boxes[r.Part.Name] = boxes[l]
 		}
 		out.Paths[r.Part.Name] = path
@@ -466,7 +468,11 @@ func (s *Service) Said(ctx context.Context, slug, part, property string) (Values
 	if p == nil {
 		return Values{}, notFound("there is no part %q", part)
 	}
-	out := Values{Part: part, Property: property, Said: []SaidValue{{When: map[string]any{}, Value: p.Style[property]}}, Types: contract.TokenTypes(property)}
+	known, ok := css.PropertyNamed(property)
+	if !ok {
+		return Values{}, notFound("there is no property %q", property)
+	}
+	out := Values{Part: part, Property: property, Said: []SaidValue{{When: map[string]any{}, Value: p.Style[property]}}, Types: known.TokenTypes()}
 	if out.Types == nil {
 		out.Types = []string{}
 	}

@@ -3,6 +3,7 @@ package service
 import (
 	"archive/zip"
 	"bytes"
+	"cobrik/core/design"
 	"context"
 	"encoding/json"
 	"errors"
@@ -18,6 +19,7 @@ import (
 	"cobrik/core/emit/react"
 	"cobrik/core/ledger"
 	"cobrik/core/problem"
+	"cobrik/core/survey"
 	"cobrik/store"
 )
 
@@ -135,7 +137,7 @@ func (s *Service) entry(ctx context.Context, row store.Component) (Entry, error)
 	if w.family != nil {
 		v := w.family.Default()
 		e.Picture, e.Width, e.Height = w.doc.Draw(v.Root), v.Root.Bounds.Width, v.Root.Bounds.Height
-		e.Uses = usesOf(w.doc)[w.family.ID]
+		e.Uses = survey.Uses(w.doc)[w.family.ID]
 	}
 	m, err := s.store.Measurement(ctx, row.ID)
 	if err == nil && m.Build == w.build {
@@ -254,7 +256,7 @@ type Project struct {
 	Name      string     `json:"name"`
 	Preview   string     `json:"preview" doc:"Address of the preview origin"`
 	Sources   int        `json:"sources" doc:"Design documents and token files"`
-	Survey    int        `json:"survey" doc:"Families nothing is drafted from"`
+	Survey    int        `json:"survey" doc:"Families without a component"`
 	Tokens    int        `json:"tokens"`
 	Bench     int        `json:"bench" doc:"Drafts not released yet"`
 	Catalogue int        `json:"catalogue" doc:"Released components"`
@@ -287,11 +289,11 @@ func (s *Service) Project(ctx context.Context) (Project, error) {
 		return out, err
 	}
 	var words []string
-	families := 0
+	var read []*design.Document
 	for _, d := range docs {
 		words = append(words, fmt.Sprintf("%s revision %d", d.Name, d.Latest))
 		if doc, _, err := s.document(ctx, d.ID); err == nil {
-			families += len(doc.Families)
+			read = append(read, doc)
 		}
 	}
 	out.Design = strings.Join(words, ", ")
@@ -304,7 +306,16 @@ func (s *Service) Project(ctx context.Context) (Project, error) {
 	if err != nil {
 		return out, err
 	}
-	out.Survey = max(0, families-len(rows))
+	drafted := map[string]map[string]bool{}
+	for _, row := range rows {
+		if drafted[row.Document] == nil {
+			drafted[row.Document] = map[string]bool{}
+		}
+		drafted[row.Document][row.Drawn] = true
+	}
+	for _, doc := range read {
+		out.Survey += survey.WithoutComponent(doc, drafted[doc.ID])
+	}
 	for _, row := range rows {
 		w, err := s.workOf(ctx, row)
 		if err != nil {

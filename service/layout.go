@@ -1,6 +1,8 @@
 package service
 
 import (
+	"cobrik/core/css"
+	"cobrik/core/draft"
 	"context"
 	"fmt"
 	"maps"
@@ -74,16 +76,16 @@ func (s *Service) Layout(ctx context.Context, slug, key string, width float64) (
 }
 
 // caseNamed finds a drawn case by its key; the default case when it is empty.
-func (w *work) caseNamed(key string) (contract.Case, error) {
+func (w *work) caseNamed(key string) (draft.Case, error) {
 	for _, k := range w.cases() {
 		if key == "" && k.Variant == w.family.Default() || key != "" && k.Key(w.contract) == key {
 			return k, nil
 		}
 	}
 	if w.family == nil {
-		return contract.Case{}, invalid(nil, "The design holds the drawing of %s no more.", w.contract.Name)
+		return draft.Case{}, invalid(nil, "The design holds the drawing of %s no more.", w.contract.Name)
 	}
-	return contract.Case{}, notFound("%s has no case %q.", w.contract.Name, key)
+	return draft.Case{}, notFound("%s has no case %q.", w.contract.Name, key)
 }
 
 // widest is the px a container is laid out in at most.
@@ -91,7 +93,7 @@ const widest = 20_000
 
 // containerWidth is the width asked for; the one the case was drawn at when that
 // is 0.
-func containerWidth(k contract.Case, asked float64) (float64, error) {
+func containerWidth(k draft.Case, asked float64) (float64, error) {
 	if asked == 0 {
 		return k.Variant.Root.Bounds.Width, nil
 	}
@@ -101,7 +103,7 @@ func containerWidth(k contract.Case, asked float64) (float64, error) {
 	return asked, nil
 }
 
-func (s *Service) layoutOf(w *work, k contract.Case, width float64) (LayoutView, error) {
+func (s *Service) layoutOf(w *work, k draft.Case, width float64) (LayoutView, error) {
 	out := LayoutView{Case: k.Key(w.contract), Drawn: k.Variant.Root.Bounds.Width, Kinds: contract.Kinds, Columns: layout.Fractions,
 		Points: append([]float64{}, w.contract.SwitchPoints()...), Parts: []PartLayout{}, Notes: []string{}}
 	var err error
@@ -116,25 +118,25 @@ func (s *Service) layoutOf(w *work, k contract.Case, width float64) (LayoutView,
 	}
 	drawing := k.Variant.Root
 	if !asDrawn {
-		drawing = tree.Redraw(drawing, solved)
+		drawing = draft.Redraw(tree, drawing, solved)
 	}
 	out.Picture, out.Size = w.doc.Draw(drawing), design.Rect{Width: drawing.Bounds.Width, Height: drawing.Bounds.Height}
 	places := placesOf(drawing)
-	offers := contract.Offers(w.doc, w.origin)
+	readings := draft.OtherReadings(w.doc, w.origin)
 	var walk func(r, parent *contract.Resolved, n *layout.Node, depth int)
 	walk = func(r, parent *contract.Resolved, n *layout.Node, depth int) {
 		p := PartLayout{Name: r.Part.Name, Depth: depth, Arrangement: r.Arrangement(parent), Sizings: r.Sizings(), Said: []LayoutValue{}, Others: []OtherKind{},
 			Box: design.Rect{X: n.Box.X, Y: n.Box.Y, Width: n.Box.Width, Height: n.Box.Height}}
-		if l, _ := contract.LayerAt(drawing, r.Part.Layer); l != nil && asDrawn {
+		if l, _ := draft.LayerAt(drawing, r.Part.Layer); l != nil && asDrawn {
 			off := furthest(places[l], p.Box)
 			p.Residual = &off
 			out.Residual = max(out.Residual, off)
 		}
 		p.Said = roomOf(r)
 		if len(r.Part.Children) > 0 {
-			offer := offers[r.Part.Layer]
-			p.Key = offer.Key
-			for _, o := range offer.Readings {
+			other := readings[r.Part.Layer]
+			p.Key = other.Key
+			for _, o := range other.Others {
 				p.Others = append(p.Others, OtherKind(o))
 			}
 		}
@@ -153,17 +155,17 @@ func (s *Service) layoutOf(w *work, k contract.Case, width float64) (LayoutView,
 }
 
 // resolved gives a case in a container of a width.
-func (w *work) resolved(k contract.Case, width float64) *contract.Resolved {
+func (w *work) resolved(k draft.Case, width float64) *contract.Resolved {
 	return contract.ResolveAt(w.contract, k.Values, width, w.tokens)
 }
 
 // drawnAt gives a case's drawing, laid out anew by its own flow where the width
 // is not the one it was drawn at.
-func (s *Service) drawnAt(k contract.Case, width float64) (*design.Layer, error) {
+func (s *Service) drawnAt(k draft.Case, width float64) (*design.Layer, error) {
 	if width == k.Variant.Root.Bounds.Width {
 		return k.Variant.Root, nil
 	}
-	drawing, found := contract.Reflow(k.Variant.Root, width, s.fonts)
+	drawing, found := draft.Reflow(k.Variant.Root, width, s.fonts)
 	if drawing == nil {
 		return nil, invalid(found, "%s cannot be laid out at %g px.", k.Name, width)
 	}
@@ -190,12 +192,12 @@ func furthest(a, b design.Rect) float64 {
 func roomOf(r *contract.Resolved) []LayoutValue {
 	out := []LayoutValue{}
 	for _, property := range []string{"gap", "padding-block", "padding-inline", "max-width", "margin-left", "margin-top", "left", "right", "top", "bottom"} {
-		known, _ := contract.PropertyNamed(property)
+		known, _ := css.PropertyNamed(property)
 		inside := property == "gap" || property == "max-width" || strings.HasPrefix(property, "padding")
 		if v, said := r.Values[property]; said && v.Part == r.Part.Name {
 			out = append(out, LayoutValue{property, v.Value, v.Expression, v.When.String()})
 		} else if inside && len(r.Part.Children) > 0 {
-			out = append(out, LayoutValue{Property: property, Value: known.Initial, Expression: contract.InitialCSS(property)})
+			out = append(out, LayoutValue{Property: property, Value: known.Initial, Expression: css.InitialText(property)})
 		}
 	}
 	return out
@@ -225,7 +227,7 @@ func (s *Service) Arrange(ctx context.Context, slug string, a Arrange) (Edited, 
 	if err != nil {
 		return Edited{}, err
 	}
-	at := contract.Place{Values: k.Values, Width: view.Width, Below: a.Below, Sizes: map[string][2]float64{}}
+	at := contract.EditSite{Values: k.Values, Width: view.Width, Below: a.Below, Sizes: map[string][2]float64{}}
 	for _, p := range view.Parts {
 		at.Sizes[p.Name] = [2]float64{p.Box.Width, p.Box.Height}
 	}
@@ -246,7 +248,7 @@ func (s *Service) Reading(ctx context.Context, slug string, revision int, key, k
 	if err != nil {
 		return Edited{}, err
 	}
-	c, found := w.contract.Reread(w.doc, key, kind, w.tokens, s.fonts)
+	c, found := draft.Reread(w.contract, w.doc, key, kind, w.tokens, s.fonts)
 	if c == nil {
 		return Edited{}, invalid(found, "Nothing was changed: %s", found[0].Message)
 	}
@@ -294,7 +296,7 @@ func (s *Service) CaseAt(ctx context.Context, slug, key string, width float64) (
 	out.Picture, out.Width, out.Height = w.doc.Draw(drawing), drawing.Bounds.Width, drawing.Bounds.Height
 	places := placesOf(drawing)
 	for part := range maps.Keys(out.Boxes) {
-		if l, _ := contract.LayerAt(drawing, w.contract.Part(part).Layer); l != nil {
+		if l, _ := draft.LayerAt(drawing, w.contract.Part(part).Layer); l != nil {
 			out.Boxes[part] = places[l]
 		}
 	}
@@ -313,7 +315,7 @@ func (s *Service) Containers(ctx context.Context, document, layer string) (Layou
 		return LayoutView{}, err
 	}
 	o := contract.Origin{Document: document, Layer: layer, Revision: number}
-	c, family, found := contract.DraftFrom(doc, o, "", tokens, s.fonts)
+	c, family, found := draft.Of(doc, o, "", tokens, s.fonts)
 	if c == nil {
 		return LayoutView{}, invalid(found, "The layer could not be read: %s", howMany(found))
 	}

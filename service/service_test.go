@@ -3,6 +3,7 @@ package service_test
 import (
 	"archive/zip"
 	"bytes"
+	"cobrik/core/font"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -21,7 +22,6 @@ import (
 	"cobrik/service"
 	"cobrik/standin"
 	"cobrik/store/storetest"
-	"cobrik/web"
 )
 
 func TestMain(m *testing.M) { storetest.Main(m) }
@@ -31,8 +31,7 @@ func seeded(t *testing.T, host http.Handler) *service.Service {
 	t.Helper()
 	server := httptest.NewServer(host)
 	t.Cleanup(server.Close)
-	fonts, err := web.Fonts()
-	require.NoError(t, err)
+	fonts := font.Shipped()
 	s := service.New(storetest.Open(t), server.URL, fonts)
 	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 	return s

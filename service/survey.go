@@ -1,11 +1,13 @@
 package service
 
 import (
+	"cobrik/core/draft"
 	"context"
 	"errors"
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
+	"cobrik/core/survey"
 	"cobrik/store"
 )
 
@@ -104,7 +106,7 @@ func (s *Service) Surveys(ctx context.Context) ([]Survey, error) {
 
 func surveyOf(doc *design.Document, revision int, components []store.Component) Survey {
 	out := Survey{Document: doc.ID, Name: doc.Name, Revision: revision, Pages: []SurveyPage{}, Families: []SurveyFamily{}}
-	uses := usesOf(doc)
+	uses := survey.Uses(doc)
 	drafted := map[string]string{}
 	for _, c := range components {
 		if c.Document == doc.ID {
@@ -113,21 +115,17 @@ func surveyOf(doc *design.Document, revision int, components []store.Component) 
 	}
 	for _, p := range doc.Pages {
 		page := SurveyPage{ID: p.ID, Name: p.Name, Width: p.Width, Height: p.Height, Picture: doc.DrawPage(p), Uses: []PageUse{}, Unnamed: []PageArea{}, Loose: []PageItem{}}
-		for _, top := range p.Layers {
-			top.Walk(func(l *design.Layer, x, y float64) {
-				page.Layers++
-				box := design.Rect{X: top.Bounds.X + x, Y: top.Bounds.Y + y, Width: l.Bounds.Width, Height: l.Bounds.Height}
-				if l.Kind == design.Instance {
-					name := l.Instance.Family
-					if f := doc.Family(name); f != nil {
-						name = f.Name
-					}
-					page.Uses = append(page.Uses, PageUse{name, box})
-				} else if l.HasDefaultName() {
-					page.Unnamed = append(page.Unnamed, PageArea{l.Name, box})
-				}
-			})
-			page.Loose = append(page.Loose, looseIn(top, drafted)...)
+		found := survey.ReadPage(doc, p)
+		page.Layers = found.Layers
+		for _, u := range found.Uses {
+			page.Uses = append(page.Uses, PageUse(u))
+		}
+		for _, a := range found.Unnamed {
+			page.Unnamed = append(page.Unnamed, PageArea{a.Layer.Name, a.Box})
+		}
+		for _, a := range found.Loose {
+			page.Loose = append(page.Loose, PageItem{ID: a.Layer.ID, Name: a.Layer.Name, Unnamed: a.Layer.HasDefaultName(), Box: a.Box,
+				Layers: a.Layers, Depth: a.Depth, Component: drafted[a.Layer.ID]})
 		}
 		out.Pages = append(out.Pages, page)
 	}
@@ -145,40 +143,6 @@ func surveyOf(doc *design.Document, revision int, components []store.Component) 
 		}
 		out.Families = append(out.Families, one)
 	}
-	return out
-}
-
-// usesOf counts the instances of each family on the pages.
-func usesOf(doc *design.Document) map[string]int {
-	uses := map[string]int{}
-	for _, p := range doc.Pages {
-		for _, top := range p.Layers {
-			top.Walk(func(l *design.Layer, _, _ float64) {
-				if l.Kind == design.Instance {
-					uses[l.Instance.Family]++
-				}
-			})
-		}
-	}
-	return uses
-}
-
-// looseIn lists what was drawn without flow in a layer, the outer first.
-func looseIn(top *design.Layer, drafted map[string]string) (out []PageItem) {
-	var walk func(l *design.Layer, x, y float64, depth int)
-	walk = func(l *design.Layer, x, y float64, depth int) {
-		x, y = x+l.Bounds.X, y+l.Bounds.Y
-		if contract.Flowless(l) && !l.Hidden {
-			one := PageItem{ID: l.ID, Name: l.Name, Unnamed: l.HasDefaultName(), Box: design.Rect{X: x, Y: y, Width: l.Bounds.Width, Height: l.Bounds.Height}, Depth: depth, Component: drafted[l.ID]}
-			l.Walk(func(*design.Layer, float64, float64) { one.Layers++ })
-			out = append(out, one)
-			depth++
-		}
-		for _, c := range l.Children {
-			walk(c, x, y, depth)
-		}
-	}
-	walk(top, 0, 0, 0)
 	return out
 }
 
@@ -218,7 +182,7 @@ func (s *Service) draft(ctx context.Context, doc *design.Document, o contract.Or
 	if err != nil {
 		return Drafted{}, err
 	}
-	c, _, found := contract.DraftFrom(doc, o, name, tokens, s.fonts)
+	c, _, found := draft.Of(doc, o, name, tokens, s.fonts)
 	if c == nil {
 		return Drafted{}, invalid(found, "It could not be drafted: %s", howMany(found))
 	}

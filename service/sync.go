@@ -1,11 +1,13 @@
 package service
 
 import (
+	"cobrik/core/draft"
 	"context"
 	"fmt"
 
 	"cobrik/core/contract"
 	"cobrik/core/ledger"
+	"cobrik/core/survey"
 	"cobrik/store"
 )
 
@@ -141,18 +143,18 @@ func (s *Service) decide(ctx context.Context, w *work, d Decision) (decided, err
 	if w.row.Version != nil {
 		out.outcome.From = *w.row.Version
 	}
-	out.outcome.Uses = usesOf(w.doc)[w.family.ID]
+	out.outcome.Uses = survey.Uses(w.doc)[w.family.ID]
 	return out, nil
 }
 
 // touched counts the drawn cases whose resolved values differ.
 func (w *work) touched(now *contract.Contract) int {
 	n := 0
-	for _, k := range now.Cases(w.family) {
+	for _, k := range draft.Cases(now, w.family) {
 		if len(k.New) > 0 {
 			continue
 		}
-		old := w.contract.Cases(w.family)
+		old := draft.Cases(w.contract, w.family)
 		for _, o := range old {
 			if o.Variant != k.Variant {
 				continue

@@ -1,6 +1,7 @@
 package service
 
 import (
+	"cobrik/core/css"
 	"context"
 	"encoding/json"
 	"errors"
@@ -403,7 +404,7 @@ func (s *Service) roles(ctx context.Context) (map[string]token.Role, error) {
 	for _, c := range components {
 		for _, u := range c.uses {
 			role, paints := contract.Paints(u.Property)
-			paths := contract.References(u.Value)
+			paths := css.RefsIn(u.Value)
 			if paints && len(paths) == 1 && slices.Index(order, role) > slices.Index(order, out[paths[0]]) {
 				out[paths[0]] = role
 			}

@@ -1,6 +1,7 @@
 package service
 
 import (
+	"cobrik/core/css"
 	"context"
 	"slices"
 	"strings"
@@ -286,7 +287,7 @@ func (s *Service) Token(ctx context.Context, path string) (TokenDetail, error) {
 	}
 	for _, c := range components {
 		for _, u := range c.uses {
-			if slices.Contains(contract.References(u.Value), path) {
+			if slices.Contains(css.RefsIn(u.Value), path) {
 				out.Contracts = append(out.Contracts, ContractUse{c.slug, c.name, u.Part, u.Property, u.When.String()})
 			}
 		}

@@ -1,6 +1,7 @@
 package service
 
 import (
+	"cobrik/core/draft"
 	"context"
 	"slices"
 	"strings"
@@ -73,7 +74,7 @@ var narrower = map[string][]string{
 
 // offers turns a sweep's proposals into edits: of the innermost container that
 // lays parts side by side.
-func (s *Service) offers(w *work, k contract.Case, proposals []layout.Proposal) []SwitchOffer {
+func (s *Service) offers(w *work, k draft.Case, proposals []layout.Proposal) []SwitchOffer {
 	out := []SwitchOffer{}
 	for _, p := range proposals {
 		tree := w.resolved(k, p.At-1)

@@ -1,6 +1,8 @@
 package main
 
 import (
+	"cobrik/core/draft"
+	"cobrik/core/font"
 	"fmt"
 	"os"
 	"strings"
@@ -10,7 +12,6 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/emit/react"
-	"cobrik/web"
 )
 
 func contractCommand() *cobra.Command {
@@ -50,11 +51,8 @@ wants a look goes to standard error.`,
 				}
 				return fmt.Errorf("%s has no family %q; it has %s", args[0], family, strings.Join(names, ", "))
 			}
-			fonts, err := web.Fonts()
-			if err != nil {
-				return err
-			}
-			c, _, found := contract.DraftFrom(doc, o, name, tokens, fonts)
+			fonts := font.Shipped()
+			c, _, found := draft.Of(doc, o, name, tokens, fonts)
 			if err := tell(cmd, found); err != nil {
 				return err
 			}

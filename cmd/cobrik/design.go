@@ -1,6 +1,7 @@
 package main
 
 import (
+	"cobrik/core/font"
 	"encoding/json"
 	"fmt"
 	"os"
@@ -11,7 +12,6 @@ import (
 
 	"cobrik/core/design"
 	"cobrik/core/emit"
-	"cobrik/web"
 )
 
 func designCommand() *cobra.Command {
@@ -84,10 +84,7 @@ read.`,
 }
 
 func importSVG(cmd *cobra.Command, name string, text []byte) (*design.Document, error) {
-	fonts, err := web.Fonts()
-	if err != nil {
-		return nil, err
-	}
+	fonts := font.Shipped()
 	doc, found := design.ImportSVG(name, text, fonts)
 	return doc, tell(cmd, found)
 }

@@ -2,6 +2,7 @@ package main
 
 import (
 	"bytes"
+	"cobrik/core/font"
 	"fmt"
 	"io"
 	"os"
@@ -12,7 +13,6 @@ import (
 
 	"cobrik/core/contract"
 	"cobrik/core/layout"
-	"cobrik/web"
 )
 
 func layoutCommand() *cobra.Command {
@@ -40,9 +40,7 @@ out in its default case.`,
 			if err != nil {
 				return err
 			}
-			if o.Fonts, err = web.Fonts(); err != nil {
-				return err
-			}
+			o.Fonts = font.Shipped()
 			solved, found := layout.Solve(n, o)
 			if err := tell(cmd, found.Locate(args[0], text)); err != nil {
 				return err
@@ -168,9 +166,7 @@ end them. A contract is swept in its default case.`,
 			if err != nil {
 				return err
 			}
-			if w.Fonts, err = web.Fonts(); err != nil {
-				return err
-			}
+			w.Fonts = font.Shipped()
 			swept, found := layout.RunSweep(n, w)
 			if err := tell(cmd, found.Locate(args[0], text)); err != nil {
 				return err

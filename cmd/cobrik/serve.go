@@ -1,6 +1,7 @@
 package main
 
 import (
+	"cobrik/core/font"
 	"context"
 	"errors"
 	"fmt"
@@ -20,7 +21,6 @@ import (
 	"cobrik/standin"
 	"cobrik/store"
 	"cobrik/store/cluster"
-	"cobrik/web"
 )
 
 type serveFlags struct {
@@ -105,10 +105,7 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 			return err
 		}
 	}
-	fonts, err := web.Fonts()
-	if err != nil {
-		return err
-	}
+	fonts := font.Shipped()
 	cases := service.New(s, f.hostURL, fonts)
 	if withDemo {
 		if err := seed(ctx, cases); err != nil {

@@ -1,10 +1,12 @@
 package contract
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strings"
 
+	"cobrik/core/css"
 	"cobrik/core/layout"
 	"cobrik/core/problem"
 	"cobrik/core/token"
@@ -36,9 +38,9 @@ func (r *Resolved) Arrangement(parent *Resolved) Arrangement {
 	case layout.Grid:
 		a.Columns = countOf(r.own("grid-template-columns"))
 	}
-	a.Align = plainWord(or(r.own("align-items"), "stretch"))
+	a.Align = plainWord(cmp.Or(r.own("align-items"), "stretch"))
 	if a.Kind != layout.Split && a.Kind != layout.Grid {
-		a.Distribute = plainWord(or(r.own("justify-content"), "start"))
+		a.Distribute = plainWord(cmp.Or(r.own("justify-content"), "start"))
 	}
 	return a
 }
@@ -123,7 +125,7 @@ func (r *Resolved) sized(parent *Resolved, property string) string {
 	case said != "" && said != "auto" || along || r.own("position") == "absolute":
 		return layout.Content
 	case parent == nil:
-		if property == "width" && !strings.HasPrefix(or(r.own("display"), "block"), "inline") {
+		if property == "width" && !strings.HasPrefix(cmp.Or(r.own("display"), "block"), "inline") {
 			return layout.Fill
 		}
 		return layout.Content
@@ -133,7 +135,7 @@ func (r *Resolved) sized(parent *Resolved, property string) string {
 	if kind := parent.kind(); property == "width" && (kind == layout.Grid || kind == layout.Split || kind == layout.Overlay) {
 		self, all = "justify-self", "justify-items"
 	}
-	if how := or(r.own(self), "auto"); how == "stretch" || how == "auto" && (or(parent.own(all), "stretch") == "stretch" && r.Part.Vector == nil) {
+	if how := cmp.Or(r.own(self), "auto"); how == "stretch" || how == "auto" && (cmp.Or(parent.own(all), "stretch") == "stretch" && r.Part.Vector == nil) {
 		return layout.Fill
 	}
 	return layout.Content
@@ -159,10 +161,10 @@ func (r *Resolved) along() string {
 	return ""
 }
 
-// Place is where in a contract an edit applies: a case, and the width of its
+// EditSite is where in a contract an edit applies: a case, and the width of its
 // container in px. Below, when not 0, is the switch point under which the edit
 // holds alone; otherwise it is made where the case says the value now.
-type Place struct {
+type EditSite struct {
 	Values map[string]Value
 	Width  float64
 	Below  float64
@@ -172,7 +174,7 @@ type Place struct {
 // Arrange makes a part lay its children out, or be sized, in another way. Gaps
 // and paddings stay; children keep how they are sized. After an error the
 // contract may be half edited: edit a clone.
-func (c *Contract) Arrange(part string, want Arrangement, at Place, tokens *token.Set) problem.List {
+func (c *Contract) Arrange(part string, want Arrangement, at EditSite, tokens *token.Set) problem.List {
 	var found problem.List
 	e := arranger{c: c, at: at, tokens: tokens}
 	r, _ := e.find(part)
@@ -212,14 +214,14 @@ func (c *Contract) Arrange(part string, want Arrangement, at Place, tokens *toke
 	if want.Kind != "" && (want.Kind != r.kind() || want.Columns != "") {
 		e.kind(part, want.Kind, want.Columns)
 	}
-	if (want.Align != "" || want.Distribute != "") && len(r.Part.Children) > 0 && strings.HasSuffix(or(r.own("display"), "block"), "block") {
+	if (want.Align != "" || want.Distribute != "") && len(r.Part.Children) > 0 && strings.HasSuffix(cmp.Or(r.own("display"), "block"), "block") {
 		e.kind(part, r.kind(), "") // a block aligns nothing
 	}
 	if want.Align != "" {
-		e.say(part, "align-items", flexWord(want.Align))
+		e.say(part, "align-items", FlexWord(want.Align))
 	}
 	if want.Distribute != "" {
-		e.say(part, "justify-content", flexWord(want.Distribute))
+		e.say(part, "justify-content", FlexWord(want.Distribute))
 	}
 	_, parent := e.find(part)
 	if want.Width != "" {
@@ -256,7 +258,7 @@ func (c *Contract) MoveSwitch(from, to float64) {
 
 type arranger struct {
 	c      *Contract
-	at     Place
+	at     EditSite
 	tokens *token.Set
 }
 
@@ -288,20 +290,20 @@ func (e *arranger) say(part, property, value string) {
 	if e.at.Below > 0 {
 		when = Condition{Props: when.Props, Below: e.at.Below}
 	}
-	if value == "" || value == InitialCSS(property) {
-		if value = InitialCSS(property); was.Part != part {
+	if value == "" || value == css.InitialText(property) {
+		if value = css.InitialText(property); was.Part != part {
 			return
 		}
 		if when.Always() {
 			value = ""
 		}
 	}
-	if was.Part == part && value != "" && Comparable(property, value, 0) == was.Value {
+	if was.Part == part && value != "" && css.CanonicalText(property, value, 0) == was.Value {
 		return
 	}
 	if when.Below > 0 { // what holds above the switch point need not be said below it
 		above := ResolveAt(e.c, e.at.Values, when.Below, e.tokens).Find(part).Values[property]
-		if above.Part != part && value == InitialCSS(property) || above.Part == part && Comparable(property, value, 0) == above.Value {
+		if above.Part != part && value == css.InitialText(property) || above.Part == part && css.CanonicalText(property, value, 0) == above.Value {
 			value = ""
 		}
 	}
@@ -383,10 +385,10 @@ func (e *arranger) size(part string, parent *Resolved, property, how string) {
 	}
 	switch how {
 	case layout.Fixed:
-		if _, said := Pixels(r.own(property)); !said {
+		if _, said := css.Pixels(r.own(property)); !said {
 			// Whole px: a box as wide as its content to the last digit breaks lines where a
 			// browser rounds.
-			e.say(part, property, token.Number(math.Ceil(e.at.Sizes[part][axis]-0.01))+"px")
+			e.say(part, property, css.FormatNumber(math.Ceil(e.at.Sizes[part][axis]-0.01))+"px")
 		}
 		if along {
 			e.say(part, "flex", "none")
@@ -397,7 +399,7 @@ func (e *arranger) size(part string, parent *Resolved, property, how string) {
 			e.say(part, "flex", "0 1 auto")
 		}
 		if r, parent = e.find(part); parent == nil && property == "width" {
-			e.say(part, "display", "inline-"+strings.TrimPrefix(or(r.own("display"), "block"), "inline-"))
+			e.say(part, "display", "inline-"+strings.TrimPrefix(cmp.Or(r.own("display"), "block"), "inline-"))
 		} else if parent != nil && r.sized(parent, property) == layout.Fill {
 			e.say(part, self, map[string]string{"align-self": "flex-start", "justify-self": "start"}[self])
 		}
@@ -424,4 +426,15 @@ func (e *arranger) size(part string, parent *Resolved, property, how string) {
 	if r, _ := e.find(part); (r.own("width") != "" || r.own("height") != "") && (r.own("padding-inline") != "" || r.own("padding-block") != "" || r.own("border-width") != "") {
 		e.say(part, "box-sizing", "border-box")
 	}
+}
+
+// FlexWord turns a word of alignment into the flex container's.
+func FlexWord(align string) string {
+	switch align {
+	case "", "start":
+		return "flex-start"
+	case "end":
+		return "flex-end"
+	}
+	return align
 }

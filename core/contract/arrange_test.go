@@ -1,6 +1,8 @@
 package contract_test
 
 import (
+	"cobrik/core/draft"
+	"cobrik/core/font"
 	"math"
 	"testing"
 
@@ -9,7 +11,7 @@ import (
 
 	"cobrik/core/contract"
 	"cobrik/core/emit"
-	"cobrik/core/emit/css"
+	sheet "cobrik/core/emit/css"
 	"cobrik/core/layout"
 	"cobrik/core/token"
 	"cobrik/demo/demotest"
@@ -20,9 +22,9 @@ import (
 func drafted(t *testing.T) (out []*contract.Contract, tokens *token.Set) {
 	doc, tokens := demotest.Furrow(t, 3)
 	add := func(o contract.Origin) {
-		f, found := contract.Source(doc, o, shippedFonts(t))
+		f, found := draft.Source(doc, o, font.Shipped())
 		require.NotNil(t, f, found)
-		c, found := contract.Draft(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens)
 		require.NotNil(t, c, found)
 		out = append(out, c)
 	}
@@ -31,7 +33,7 @@ func drafted(t *testing.T) (out []*contract.Contract, tokens *token.Set) {
 	}
 	for _, page := range doc.Pages {
 		for _, l := range page.Layers {
-			if contract.Flowless(l) {
+			if draft.Flowless(l) {
 				add(contract.Origin{Layer: l.ID})
 			}
 		}
@@ -40,7 +42,7 @@ func drafted(t *testing.T) (out []*contract.Contract, tokens *token.Set) {
 }
 
 func solve(t *testing.T, n *layout.Node, width float64) *layout.Node {
-	solved, found := layout.Solve(n, layout.Options{Width: width, Fonts: shippedFonts(t)})
+	solved, found := layout.Solve(n, layout.Options{Width: width, Fonts: font.Shipped()})
 	require.NotNil(t, solved, found)
 	return solved
 }
@@ -65,7 +67,7 @@ func TestContainersTurnAndTurnBack(t *testing.T) {
 	contracts, tokens := drafted(t)
 	turned := 0
 	for _, c := range contracts {
-		place := contract.Place{Values: c.Defaults(), Width: math.Inf(1)}
+		place := contract.EditSite{Values: c.Defaults(), Width: math.Inf(1)}
 		before := contract.ResolveAt(c, place.Values, place.Width, tokens)
 		drawn := boxesOf(solve(t, before.Boxes(), 900))
 		before.Walk(func(r *contract.Resolved) {
@@ -119,7 +121,7 @@ func parentOf(root, r *contract.Resolved) (parent *contract.Resolved) {
 func TestSizing(t *testing.T) {
 	contracts, tokens := drafted(t)
 	for _, c := range contracts {
-		place := contract.Place{Values: c.Defaults(), Width: math.Inf(1), Sizes: map[string][2]float64{}}
+		place := contract.EditSite{Values: c.Defaults(), Width: math.Inf(1), Sizes: map[string][2]float64{}}
 		for name, box := range boxesOf(solve(t, contract.Resolve(c, nil, tokens).Boxes(), 900)) {
 			place.Sizes[name] = [2]float64{box.Width, box.Height}
 		}
@@ -143,10 +145,10 @@ func TestSizing(t *testing.T) {
 // the emitted style sheet; from it on nothing changes.
 func TestSwitchPoint(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
-	f, _ := contract.Source(doc, contract.Origin{Layer: "plots-bar-1"}, shippedFonts(t))
-	c, _ := contract.Draft(doc, f, tokens)
+	f, _ := draft.Source(doc, contract.Origin{Layer: "plots-bar-1"}, font.Shipped())
+	c, _ := draft.OfFamily(doc, f, tokens)
 	wide := boxesOf(solve(t, c.Boxes(nil, tokens), 900))
-	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.Place{Width: 480, Below: 600}, tokens))
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.EditSite{Width: 480, Below: 600}, tokens))
 	require.Equal(t, []float64{600}, c.SwitchPoints())
 	assert.Equal(t, wide, boxesOf(solve(t, c.Boxes(nil, tokens), 900)), "the wide arrangement changed")
 	assert.Equal(t, wide["root"].Height, boxesOf(solve(t, c.Boxes(nil, tokens), 600))["root"].Height, "the switch point belongs to the wide side")
@@ -154,7 +156,7 @@ func TestSwitchPoint(t *testing.T) {
 	assert.Greater(t, narrow["root"].Height, wide["root"].Height)
 	assert.Greater(t, narrow["plotsRow"].Y, narrow["logoRow"].Y)
 
-	sheet := css.Module(c)
+	sheet := sheet.Module(c)
 	assert.Contains(t, sheet, "@container (width < 600px) {\n  .root {\n    flex-direction: column;\n  }\n}\n")
 	assert.Contains(t, sheet, "container-type: inline-size")
 	assert.Equal(t, "container", emit.Classes(c).Container())
@@ -171,16 +173,16 @@ func TestSwitchPoint(t *testing.T) {
 	c.SetValue("root", "flex-direction", contract.Condition{}, "")
 
 	// Turned back below the point, nothing is left of it.
-	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Row}, contract.Place{Width: 480}, tokens))
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Row}, contract.EditSite{Width: 480}, tokens))
 	assert.Empty(t, c.SwitchPoints())
 
-	hugging, _ := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
-	assert.Contains(t, hugging.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.Place{Width: 100, Below: 200}, tokens).Error(), "as wide as its content")
+	hugging, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
+	assert.Contains(t, hugging.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.EditSite{Width: 100, Below: 200}, tokens).Error(), "as wide as its content")
 }
 
 func TestArrangementsThatCannotBe(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
-	c, _ := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
+	c, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
 	before := string(c.JSON())
 	for _, k := range []struct {
 		part string
@@ -193,8 +195,19 @@ func TestArrangementsThatCannotBe(t *testing.T) {
 		{"root", contract.Arrangement{Align: "upwards"}, "not a value of align"},
 		{"root", contract.Arrangement{Width: "12px"}, "not a value of width"},
 	} {
-		found := c.Arrange(k.part, k.want, contract.Place{Width: 300}, tokens)
+		found := c.Arrange(k.part, k.want, contract.EditSite{Width: 300}, tokens)
 		assert.Contains(t, found.Error(), k.says)
 		assert.Equal(t, before, string(c.JSON()), "a refused edit changed the contract")
 	}
+}
+
+// A block aligns nothing: told to, it becomes a flex container.
+func TestABlockIsMadeToAlign(t *testing.T) {
+	tokens := new(token.Set)
+	c := list()
+	c.Root.Style = contract.Style{"width": "100%"}
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Align: "end"}, contract.EditSite{Width: 400}, tokens))
+	assert.Equal(t, contract.Style{"width": "100%", "display": "flex", "flex-direction": "column", "align-items": "flex-end"}, c.Root.Style)
+	item := boxesOf(solve(t, c.Boxes(nil, tokens), 400))["item"]
+	assert.Equal(t, 360.0, item.X)
 }

@@ -3,6 +3,7 @@ package contract
 import (
 	"slices"
 
+	"cobrik/core/css"
 	"cobrik/core/layout"
 	"cobrik/core/token"
 )
@@ -28,7 +29,7 @@ func (r *Resolved) said() layout.Style {
 	s := layout.Style{}
 	for property, v := range r.Values {
 		if v.Part == r.Part.Name {
-			s[property] = CSSOf(property, v.Value)
+			s[property] = css.DeclaredText(property, v.Value)
 		}
 	}
 	return s

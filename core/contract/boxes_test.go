@@ -1,6 +1,8 @@
 package contract_test
 
 import (
+	"cobrik/core/draft"
+	"cobrik/core/font"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -10,21 +12,19 @@ import (
 	"cobrik/core/design"
 	"cobrik/core/layout"
 	"cobrik/demo/demotest"
-	"cobrik/web"
 )
 
 // The solver puts every part of every case where the design drew it: a
 // difference would be a finding about the design, the contract, or us.
 func TestBoxesAreAsDrawn(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
-	fonts, err := web.Fonts()
-	require.NoError(t, err)
+	fonts := font.Shipped()
 	o := layout.Options{Width: 1280, Fonts: fonts}
 	compared := 0
 	for _, f := range doc.Families {
-		c, found := contract.Draft(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens)
 		require.NotNil(t, c, found)
-		for _, k := range c.Cases(f) {
+		for _, k := range draft.Cases(c, f) {
 			r := contract.Resolve(c, k.Values, tokens)
 			solved, found := layout.Solve(r.Boxes(), o)
 			require.Empty(t, found, "%s, %s", f.Name, k.Name)
@@ -33,7 +33,7 @@ func TestBoxesAreAsDrawn(t *testing.T) {
 			var walk func(n *layout.Node)
 			walk = func(n *layout.Node) {
 				compared++
-				l, _ := contract.LayerAt(k.Variant.Root, r.Find(n.Name).Part.Layer)
+				l, _ := draft.LayerAt(k.Variant.Root, r.Find(n.Name).Part.Layer)
 				at := places[l]
 				assert.InDeltaSlice(t, []float64{at[0], at[1], l.Bounds.Width, l.Bounds.Height}, []float64{n.Box.X, n.Box.Y, n.Box.Width, n.Box.Height}, 0.5,
 					"%s, %s: %s", f.Name, k.Name, n.Name)
@@ -53,15 +53,14 @@ func BenchmarkSweepOfAComponent(b *testing.B) {
 	var largest *layout.Node
 	most := 0
 	for _, f := range doc.Families {
-		c, _ := contract.Draft(doc, f, tokens)
+		c, _ := draft.OfFamily(doc, f, tokens)
 		parts := 0
 		c.Walk(func(*contract.Part, *contract.Part) { parts++ })
 		if parts > most {
 			most, largest = parts, contract.Resolve(c, nil, tokens).Boxes()
 		}
 	}
-	fonts, err := web.Fonts()
-	require.NoError(b, err)
+	fonts := font.Shipped()
 	o := layout.Sweeping{Options: layout.Options{Fonts: fonts}}
 	b.ReportAllocs()
 	for b.Loop() {

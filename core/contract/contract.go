@@ -1,7 +1,7 @@
 // Package contract is the agreed definition of a component
 // (cobrik.contract/1): props, a tree of parts, and rules that say which part
-// has which values when. It drafts a contract from a drawn family and resolves
-// one for a case.
+// has which values when. It knows no design: package draft makes contracts of
+// drawings.
 package contract
 
 import (
@@ -11,7 +11,7 @@ import (
 	"slices"
 	"strings"
 
-	"cobrik/core/design"
+	"cobrik/core/css"
 	"cobrik/core/problem"
 	"cobrik/core/token"
 	"cobrik/docs/formats"
@@ -68,20 +68,40 @@ type Prop struct {
 
 // Part is one element of the component.
 type Part struct {
-	Name     string                `json:"name"`
-	Element  string                `json:"element"`
-	Layer    string                `json:"layer,omitempty"` // names from the variant's root down
-	Style    Style                 `json:"style,omitempty"`
-	Text     string                `json:"text,omitempty"`    // text prop it shows
-	Content  string                `json:"content,omitempty"` // text that never changes
-	Show     string                `json:"show,omitempty"`    // flag that shows it
-	Label    string                `json:"label,omitempty"`   // what a picture shows
-	Vector   *design.VectorContent `json:"vector,omitempty"`
-	Children []*Part               `json:"children,omitempty"`
+	Name     string  `json:"name"`
+	Element  string  `json:"element"`
+	Layer    string  `json:"layer,omitempty"` // names from the variant's root down
+	Style    Style   `json:"style,omitempty"`
+	Text     string  `json:"text,omitempty"`    // text prop it shows
+	Content  string  `json:"content,omitempty"` // text that never changes
+	Show     string  `json:"show,omitempty"`    // flag that shows it
+	Label    string  `json:"label,omitempty"`   // what a picture shows
+	Vector   *Vector `json:"vector,omitempty"`
+	Children []*Part `json:"children,omitempty"`
 }
 
-// Style maps CSS property names to CSS values with {token.path} references.
-type Style map[string]string
+// Vector is a small drawing of SVG paths.
+type Vector struct {
+	ViewBox [4]float64 `json:"viewBox"`
+	Paths   []Path     `json:"paths"`
+}
+
+// Path is SVG path data; without a fill of its own it takes the part's. A fill of
+// none leaves it open.
+type Path struct {
+	D      string     `json:"d"`
+	Fill   string     `json:"fill,omitempty"`
+	Stroke PathStroke `json:"stroke,omitzero"`
+}
+
+// PathStroke is a line along a path, half on either side; in units of the view
+// box. The zero value is none.
+type PathStroke struct {
+	Color string  `json:"color"`
+	Width float64 `json:"width"`
+	Cap   string  `json:"cap,omitempty"`  // butt, round or square
+	Join  string  `json:"join,omitempty"` // miter, round or bevel
+}
 
 // Rule gives a part values when its conditions hold.
 type Rule struct {
@@ -164,7 +184,7 @@ func (c Condition) String() string {
 		}
 	}
 	if c.Below > 0 {
-		words = append(words, "below "+token.Number(c.Below)+" px")
+		words = append(words, "below "+css.FormatNumber(c.Below)+" px")
 	}
 	return strings.Join(words, " · ")
 }
@@ -265,7 +285,7 @@ func (c *Contract) Tokens() []string {
 	seen := map[string]bool{}
 	add := func(s Style) {
 		for _, property := range s.Properties() {
-			for _, path := range References(s[property]) {
+			for _, path := range css.RefsIn(s[property]) {
 				if !seen[path] {
 					seen[path] = true
 					paths = append(paths, path)

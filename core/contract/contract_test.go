@@ -1,6 +1,7 @@
 package contract_test
 
 import (
+	"cobrik/core/draft"
 	"encoding/json"
 	"strings"
 	"testing"
@@ -9,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/contract"
+	"cobrik/core/css"
 	"cobrik/core/token"
 	"cobrik/demo/demotest"
 )
@@ -16,7 +18,7 @@ import (
 func cropTag(t testing.TB) (*contract.Contract, *token.Set) {
 	t.Helper()
 	doc, tokens := demotest.Furrow(t, 1)
-	c, found := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
+	c, found := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
 	require.Empty(t, found)
 	return c, tokens
 }
@@ -95,7 +97,7 @@ func TestComparableForms(t *testing.T) {
 		{"justify-content", "normal", "flex-start"}, {"align-items", "normal", "stretch"}, {"align-items", "end", "flex-end"}, {"text-align", "left", "start"},
 		{"font-family", `"Hanken Grotesk", sans-serif`, "Hanken Grotesk"}, {"font-family", "Arial", "Arial"}, {"opacity", "0.50", "0.5"},
 	} {
-		assert.Equal(t, c.want, contract.Comparable(c.property, c.value, 19.2), "%s: %s", c.property, c.value)
+		assert.Equal(t, c.want, css.CanonicalText(c.property, c.value, 19.2), "%s: %s", c.property, c.value)
 	}
 }
 

@@ -4,6 +4,7 @@ import (
 	"math"
 	"strings"
 
+	"cobrik/core/css"
 	"cobrik/core/token"
 )
 
@@ -71,16 +72,16 @@ func (r resolver) part(p *Part, inherited map[string]Resolution, shown bool) *Re
 			own(rule.Set, rule.When)
 		}
 	}
-	parentFont := pixelsOr(inherited["font-size"].Value, rem)
+	parentFont := pixelsOr(inherited["font-size"].Value, css.RootFontSize)
 	font := parentFont
 	if v, ok := out.Values["font-size"]; ok && v.Part == p.Name {
-		v.Value = Comparable("font-size", Concrete(v.Expression, r.tokens), parentFont)
+		v.Value = css.CanonicalText("font-size", ResolveTokens(v.Expression, r.tokens), parentFont)
 		out.Values["font-size"] = v
 		font = pixelsOr(v.Value, parentFont)
 	}
 	for property, v := range out.Values {
 		if v.Part == p.Name && property != "font-size" {
-			v.Value = Comparable(property, Concrete(v.Expression, r.tokens), font)
+			v.Value = css.CanonicalText(property, ResolveTokens(v.Expression, r.tokens), font)
 			out.Values[property] = v
 		}
 	}
@@ -94,7 +95,7 @@ func (r resolver) part(p *Part, inherited map[string]Resolution, shown bool) *Re
 	}
 	pass := map[string]Resolution{}
 	for property, v := range out.Values {
-		if known, ok := PropertyNamed(property); ok && known.Inherited {
+		if known, ok := css.PropertyNamed(property); ok && known.Inherited {
 			pass[property] = v
 		}
 	}
@@ -105,7 +106,7 @@ func (r resolver) part(p *Part, inherited map[string]Resolution, shown bool) *Re
 }
 
 func pixelsOr(value string, fallback float64) float64 {
-	if n, ok := Pixels(value); ok {
+	if n, ok := css.Pixels(value); ok {
 		return n
 	}
 	return fallback

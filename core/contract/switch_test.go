@@ -1,6 +1,8 @@
 package contract_test
 
 import (
+	"cobrik/core/draft"
+	"cobrik/core/font"
 	"fmt"
 	"math/rand/v2"
 	"slices"
@@ -112,7 +114,7 @@ func TestSwitchPointsThatCannotBe(t *testing.T) {
 // width stays.
 func TestTakingAMoveLeavesTheNarrowSideAlone(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 1)
-	c, f, found := contract.DraftFrom(doc, contract.Origin{Layer: "plots-bar-1"}, "", tokens, shippedFonts(t))
+	c, f, found := draft.Of(doc, contract.Origin{Layer: "plots-bar-1"}, "", tokens, font.Shipped())
 	require.NotNil(t, c, found)
 	c.SetValue("root", "padding-inline", below(480), "8px")
 	moved := *f.Default().Root

@@ -3,6 +3,7 @@ package contract
 import (
 	"strings"
 
+	"cobrik/core/css"
 	"cobrik/core/token"
 )
 
@@ -57,7 +58,7 @@ func (c *Contract) Rewrite(change func(Use) string) int {
 // tokens, follow its new name.
 func (c *Contract) RenameToken(from, to string) int {
 	return c.Rewrite(func(u Use) string {
-		return Substitute(u.Value, func(path string) string {
+		return css.ReplaceRefs(u.Value, func(path string) string {
 			if path == from || strings.HasPrefix(path, from+".") {
 				path = to + path[len(from):]
 			}

@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"cobrik/core/contract"
+	"cobrik/core/css"
 	"cobrik/demo/demotest"
 )
 
@@ -31,10 +32,10 @@ func TestTokensByValueAreThoseThatCompareEqual(t *testing.T) {
 			if one.Type != kind {
 				continue
 			}
-			value := contract.Comparable(property, one.Value, 0)
+			value := css.CanonicalText(property, one.Value, 0)
 			var want []string
 			for _, other := range tokens.All() {
-				if other.Type == kind && contract.Comparable(property, other.Value, 0) == value {
+				if other.Type == kind && css.CanonicalText(property, other.Value, 0) == value {
 					want = append(want, other.Path)
 				}
 			}

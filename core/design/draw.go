@@ -1,11 +1,10 @@
 package design
 
 import (
+	"cobrik/core/css"
 	"fmt"
 	"math"
 	"strings"
-
-	"cobrik/core/token"
 )
 
 // Draw writes a layer tree as an SVG picture (SVG 2) as large as the layer.
@@ -194,7 +193,7 @@ func (p *pen) text(l *Layer, content string) {
 		anchor, x = "end", l.Bounds.Width
 	}
 	fmt.Fprintf(&p.b, `<text font-family="%s" font-size="%s" font-weight="%s" fill="%s" text-anchor="%s" xml:space="preserve"`,
-		esc(token.CSSString(t.FontFamily)+", sans-serif"), num(t.FontSize), num(t.FontWeight), esc(or(l.Fill, "#000000")), anchor)
+		esc(css.Quote(t.FontFamily)+", sans-serif"), num(t.FontSize), num(t.FontWeight), esc(or(l.Fill, "#000000")), anchor)
 	if t.LetterSpacing != 0 {
 		fmt.Fprintf(&p.b, ` letter-spacing="%s"`, num(t.LetterSpacing))
 	}
@@ -235,7 +234,7 @@ func num(v float64) string {
 	if math.IsNaN(v) || math.IsInf(v, 0) {
 		return "0"
 	}
-	return token.Number(v)
+	return css.FormatNumber(v)
 }
 
 func or(s, fallback string) string {

@@ -1,6 +1,7 @@
 package design
 
 import (
+	"cobrik/core/font"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -14,13 +15,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/problem"
-	"cobrik/web"
 )
 
 func importText(t testing.TB, text string) (*Document, problem.List) {
 	t.Helper()
-	fonts, err := web.Fonts()
-	require.NoError(t, err)
+	fonts := font.Shipped()
 	doc, found := ImportSVG("drawing.svg", []byte(text), fonts)
 	if doc != nil {
 		written, err := json.Marshal(doc)

@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"cobrik/core/font"
 	"context"
 	"encoding/base64"
 	"encoding/json"
@@ -12,8 +13,6 @@ import (
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
-
-	"cobrik/web"
 )
 
 const (
@@ -22,10 +21,7 @@ const (
 )
 
 func testOptions() Options {
-	fonts, err := web.Fonts()
-	if err != nil {
-		panic(err)
-	}
+	fonts := font.Shipped()
 	return Options{Width: viewWidth, Height: viewHeight, Fonts: fonts}
 }
 
@@ -45,9 +41,8 @@ func openBrowser(t testing.TB) *browser {
 	t.Cleanup(func() { cancel(); stop() })
 	b := &browser{t, ctx}
 	var css strings.Builder
-	for _, f := range web.FontFiles {
-		file, err := web.Dist.ReadFile(f.Name)
-		require.NoError(t, err)
+	for _, f := range font.Files {
+		file := f.Read()
 		ranges := ""
 		if strings.Contains(f.Name, "latin-ext") {
 			ranges = "unicode-range: U+0100-02BA, U+1E00-1E9F, U+20A0-20AB;"

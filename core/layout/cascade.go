@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"cobrik/core/css"
 	"fmt"
 	"math"
 	"slices"
@@ -111,8 +112,8 @@ type cascade struct {
 func (c *cascade) apply(list []declaration) {
 	c.refresh()
 	for _, d := range list {
-		if len(d.value) > maxValue {
-			c.report(d.property, "the value has %d bytes; at most %d are read", len(d.value), maxValue)
+		if len(d.value) > css.MaxValue {
+			c.report(d.property, "the value has %d bytes; at most %d are read", len(d.value), css.MaxValue)
 			continue
 		}
 		if err := c.set(d.property, d.value); err != nil {

@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"cobrik/core/css"
 	"fmt"
 	"slices"
 	"strconv"
@@ -152,7 +153,7 @@ func (c *cascade) lineHeight(value string) error {
 		return nil
 	}
 	if ratio, err := strconv.ParseFloat(value, 64); err == nil {
-		if !(ratio >= 0 && ratio < largest) {
+		if !(ratio >= 0 && ratio < css.Largest) {
 			return fmt.Errorf("%q is no line height of 0 or more", value)
 		}
 		c.face.ratio = ratio

@@ -137,7 +137,7 @@ func TestWrongInputIsNamed(t *testing.T) {
 		{`{"style":{"width":"NaN"}}`, "not a length"},
 		{`{"style":{"width":"Infinity"}}`, "not a length"},
 		{`{"style":{"width":"12"}}`, "no unit"},
-		{`{"style":{"width":"calc(1px + 2)"}}`, "do not mix"},
+		{`{"style":{"width":"calc(1px + 2)"}}`, "mixes a length and a number"},
 		{`{"style":{"width":"calc(1px / 0)"}}`, "by 0"},
 		{`{"style":{"flex-grow":-1}}`, "flex factor"},
 		{`{"style":{"display":"table"}}`, "not laid out"},

@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"cobrik/core/css"
 	"cmp"
 	"fmt"
 	"math"
@@ -147,7 +148,7 @@ func Infer(root *design.Layer, choices map[string]string) (*Inference, problem.L
 	}
 	for _, l := range leaves {
 		for _, v := range []float64{l.Bounds.X, l.Bounds.Y, l.Bounds.Width, l.Bounds.Height} {
-			if isNaN(v) || math.Abs(v) > largest {
+			if isNaN(v) || math.Abs(v) > css.Largest {
 				found.Errorf("infer-bounds", "", "give it bounds in px", "the layer %s has bounds out of range", l.Layer)
 			}
 		}

@@ -3,8 +3,9 @@ package layout
 import (
 	"fmt"
 	"math"
-	"strconv"
 	"strings"
+
+	"cobrik/core/css"
 )
 
 // kind says what a length means.
@@ -107,31 +108,16 @@ type measures struct {
 
 // unit gives the px of one unit; false when the unit is unknown.
 func (m *measures) unit(name string) (float64, bool) {
+	if px, ok := css.Fixed(m.font, m.root)(name); ok {
+		return px, true
+	}
 	switch name {
-	case "px":
-		return 1, true
-	case "em":
-		return m.font, true
-	case "rem":
-		return m.root, true
 	case "ch":
 		return m.zero, true
 	case "ex":
 		return m.xHeight, true
 	case "lh":
 		return m.line, true
-	case "in":
-		return 96, true
-	case "cm":
-		return 96 / 2.54, true
-	case "mm":
-		return 96 / 25.4, true
-	case "q":
-		return 96 / 101.6, true
-	case "pt":
-		return 96.0 / 72, true
-	case "pc":
-		return 16, true
 	}
 	queryInline, queryBlock := m.queryWidth, m.queryHeight
 	viewInline, viewBlock := m.viewWidth, m.viewHeight
@@ -170,16 +156,6 @@ func (m *measures) unit(name string) (float64, bool) {
 	return 0, false
 }
 
-// Bounds of one value, against hostile input.
-const (
-	maxValue   = 2000 // bytes
-	maxNesting = 32
-)
-
-// largest is the most px a box is taken to measure; more is cut off, as
-// browsers do.
-const largest = 1 << 25
-
 // sum is a calc() value: a number, or a length.
 type sum struct {
 	number   float64
@@ -189,12 +165,16 @@ type sum struct {
 
 // readLength reads a length, percentage or math function (CSS Values 4, 10).
 func readLength(text string, m *measures) (length, error) {
-	s, err := readTerm(strings.TrimSpace(text), m, 0)
+	v, err := css.ParseValue(text)
 	if err != nil {
-		return length{}, err
+		return length{}, fmt.Errorf("%q is not a length: %w", text, err)
+	}
+	s, err := sumOf(v, m)
+	if err != nil {
+		return length{}, fmt.Errorf("%q is not a length: %w", text, err)
 	}
 	if s.isNumber {
-		if s.number != 0 || strings.Contains(text, "(") {
+		if v != css.Number(0) {
 			return length{}, fmt.Errorf("%q has no unit", text)
 		}
 		return px(0), nil
@@ -202,175 +182,63 @@ func readLength(text string, m *measures) (length, error) {
 	return s.length, nil
 }
 
-func readTerm(text string, m *measures, depth int) (sum, error) {
-	if depth > maxNesting {
-		return sum{}, fmt.Errorf("nested deeper than %d", maxNesting)
-	}
-	open := strings.IndexByte(text, '(')
-	if open < 0 {
-		return readNumber(text, m)
-	}
-	if !strings.HasSuffix(text, ")") {
-		return sum{}, fmt.Errorf("%q lacks a closing parenthesis", text)
-	}
-	name, inner := strings.ToLower(text[:open]), text[open+1:len(text)-1]
-	switch name {
-	case "", "calc":
-		return readSum(inner, m, depth+1)
-	case "min", "max", "clamp":
-		var args []sum
-		for _, a := range split(inner, ',') {
-			v, err := readSum(a, m, depth+1)
-			if err != nil {
-				return sum{}, err
-			}
-			args = append(args, v)
-		}
-		switch {
-		case name == "clamp" && len(args) != 3:
-			return sum{}, fmt.Errorf("clamp() takes three values")
-		case name == "clamp":
-			low, err := combine('m', args[1], args[2])
-			if err != nil {
-				return sum{}, err
-			}
-			return combine('M', args[0], low)
-		}
-		how := byte('m')
-		if name == "max" {
-			how = 'M'
-		}
-		out := args[0]
-		var err error
-		for _, a := range args[1:] {
-			if out, err = combine(how, out, a); err != nil {
-				return sum{}, err
-			}
-		}
-		return out, nil
-	}
-	return sum{}, fmt.Errorf("%s() is not known", name)
-}
-
-func readNumber(text string, m *measures) (sum, error) {
-	end := len(text)
-	for end > 0 && (text[end-1] == '%' || text[end-1]|0x20 >= 'a' && text[end-1]|0x20 <= 'z') {
-		end--
-	}
-	// "1e3" is a number whose exponent looks like a unit only without digits after it.
-	v, err := strconv.ParseFloat(text[:end], 64)
-	if err != nil || math.IsInf(v, 0) || isNaN(v) || end == 0 || strings.ContainsAny(text[:end], "xXpP_iInN") {
-		return sum{}, fmt.Errorf("%q is not a length", text)
-	}
-	v = max(-largest, min(largest, v))
-	switch unit := strings.ToLower(text[end:]); unit {
-	case "":
-		return sum{number: v, isNumber: true}, nil
-	case "%":
-		return sum{length: length{kind: fixed, percent: v / 100}}, nil
-	default:
-		size, ok := m.unit(unit)
+// sumOf turns a value of CSS into px and percentages.
+func sumOf(v css.Value, m *measures) (sum, error) {
+	switch v := v.(type) {
+	case css.Number:
+		return sum{number: float64(v), isNumber: true}, nil
+	case css.Percent:
+		return sum{length: length{kind: fixed, percent: float64(v) / 100}}, nil
+	case css.Length:
+		size, ok := m.unit(v.Unit)
 		if !ok {
-			return sum{}, fmt.Errorf("%q has an unknown unit", text)
+			return sum{}, fmt.Errorf("%s has an unknown unit", v)
 		}
-		return sum{length: px(v * size)}, nil
-	}
-}
-
-// readSum reads products joined by + and -, which have white space around them.
-func readSum(text string, m *measures, depth int) (sum, error) {
-	words := split(text, ' ')
-	if len(words) == 0 {
-		return sum{}, fmt.Errorf("an empty calculation")
-	}
-	at := 0
-	product := func() (sum, error) {
-		// * and / need no white space around them.
-		var factors []string
-		var ops []byte
-		for at < len(words) && words[at] != "+" && words[at] != "-" {
-			for _, f := range splitOperators(words[at]) {
-				if f == "*" || f == "/" {
-					if len(factors) == len(ops) {
-						return sum{}, fmt.Errorf("%q lacks a value before %s", text, f)
-					}
-					ops = append(ops, f[0])
-					continue
-				}
-				if len(factors) > len(ops) {
-					return sum{}, fmt.Errorf("%q lacks an operator before %s", text, f)
-				}
-				factors = append(factors, f)
-			}
-			at++
-		}
-		if len(factors) == 0 || len(factors) == len(ops) {
-			return sum{}, fmt.Errorf("%q lacks a value", text)
-		}
-		out, err := readTerm(factors[0], m, depth+1)
-		if err != nil {
-			return sum{}, err
-		}
-		for i, op := range ops {
-			by, err := readTerm(factors[i+1], m, depth+1)
-			if err != nil {
+		return sum{length: px(v.N * size)}, nil
+	case css.Calc:
+		args := make([]sum, len(v.Args))
+		for i, a := range v.Args {
+			var err error
+			if args[i], err = sumOf(a, m); err != nil {
 				return sum{}, err
 			}
-			switch {
-			case op == '*' && by.isNumber:
-				out = scale(out, by.number)
-			case op == '*' && out.isNumber:
-				out = scale(by, out.number)
-			case op == '/' && by.isNumber && by.number != 0:
-				out = scale(out, 1/by.number)
-			default:
-				return sum{}, fmt.Errorf("%q multiplies or divides by what is no number, or by 0", text)
-			}
 		}
-		return out, nil
+		return calculate(v.Op, args)
 	}
-	total, err := product()
-	if err != nil {
-		return sum{}, err
-	}
-	for at < len(words) {
-		minus := words[at] == "-"
-		at++
-		next, err := product()
+	return sum{}, fmt.Errorf("%s is no number", v)
+}
+
+func calculate(op string, args []sum) (sum, error) {
+	out := args[0]
+	switch op {
+	case "*":
+		if out.isNumber {
+			return scale(args[1], out.number), nil
+		}
+		return scale(out, args[1].number), nil
+	case "/":
+		return scale(out, 1/args[1].number), nil // css refuses a 0
+	case "clamp": // clamp(low, value, high) is max(low, min(value, high))
+		inner, err := combine('m', args[1], args[2])
 		if err != nil {
 			return sum{}, err
 		}
-		if minus {
-			next = scale(next, -1)
+		return combine('M', out, inner)
+	}
+	how := map[string]byte{"min": 'm', "max": 'M'}[op]
+	if how == 0 {
+		how = '+'
+	}
+	for _, a := range args[1:] {
+		if op == "-" {
+			a = scale(a, -1)
 		}
-		if total, err = combine('+', total, next); err != nil {
+		var err error
+		if out, err = combine(how, out, a); err != nil {
 			return sum{}, err
 		}
 	}
-	return total, nil
-}
-
-func splitOperators(word string) []string {
-	var out []string
-	depth, start := 0, 0
-	for i := range len(word) {
-		switch c := word[i]; {
-		case c == '(':
-			depth++
-		case c == ')':
-			depth--
-		case depth == 0 && (c == '*' || c == '/'):
-			if i > start {
-				out = append(out, word[start:i])
-			}
-			out = append(out, word[i:i+1])
-			start = i + 1
-		}
-	}
-	if start < len(word) {
-		out = append(out, word[start:])
-	}
-	return out
+	return out, nil
 }
 
 func scale(s sum, by float64) sum {

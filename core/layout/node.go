@@ -73,7 +73,7 @@ const (
 type Options struct {
 	Width    float64       // px available to the root; also the viewport's width
 	Height   float64       // px of the viewport; 0 is 800
-	RootFont float64       // px of 1rem; 0 is 16
+	RootFont float64       // px of 1rem; 0 is css.RootFontSize
 	Fonts    *font.Library // text measures 0 by 0 without
 }
 

@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"cobrik/core/css"
 	"math"
 
 	"cobrik/core/problem"
@@ -19,7 +20,7 @@ func Solve(root *Node, o Options) (*Node, problem.List) {
 }
 
 func solve(root *Node, o Options) (*tree, problem.List) {
-	if !(o.Width >= 0 && o.Width <= largest) || !(o.Height >= 0 && o.Height <= largest) || !(o.RootFont >= 0 && o.RootFont <= 10_000) {
+	if !(o.Width >= 0 && o.Width <= css.Largest) || !(o.Height >= 0 && o.Height <= css.Largest) || !(o.RootFont >= 0 && o.RootFont <= 10_000) {
 		var found problem.List
 		found.Errorf("layout-width", "", "give px from 0 to 33554432", "the width %g, height %g or root font size %g is out of range", o.Width, o.Height, o.RootFont)
 		return nil, found
@@ -28,7 +29,7 @@ func solve(root *Node, o Options) (*tree, problem.List) {
 		o.Height = 800
 	}
 	if o.RootFont == 0 {
-		o.RootFont = 16
+		o.RootFont = css.RootFontSize
 	}
 	t, found := build(root, o, nil)
 	if found.Failed() {
@@ -38,7 +39,7 @@ func solve(root *Node, o Options) (*tree, problem.List) {
 	// Container units: a container's size does not depend on what is in it, so
 	// every pass settles one more level of them.
 	if t.relies && len(t.queries) > 0 {
-		for range maxNesting {
+		for range maxPasses {
 			queried, same := map[*Node][2]float64{}, true
 			for _, q := range t.queries {
 				queried[q.source] = [2]float64{q.size[0] - q.sum(0), q.size[1] - q.sum(1)}
@@ -456,3 +457,7 @@ func (s *solver) across(c *node, base [2]float64) float64 {
 	}
 	return avail - m[c.inline][0] - m[c.inline][1]
 }
+
+// maxPasses bounds how deep containers that are measured in units of containers
+// may nest.
+const maxPasses = 32

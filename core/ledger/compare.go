@@ -1,6 +1,8 @@
 package ledger
 
 import (
+	"cobrik/core/css"
+	"cobrik/core/draft"
 	"math"
 	"slices"
 	"strconv"
@@ -48,7 +50,7 @@ func New(s Sides, f *design.Family) *Ledger {
 func (l *Ledger) Moves() []Move { return l.moves }
 
 // tree resolves a case; variants are told apart by id.
-func (l *Ledger) tree(k contract.Case) *contract.Resolved {
+func (l *Ledger) tree(k draft.Case) *contract.Resolved {
 	if t := l.trees[k.Variant.ID]; t != nil {
 		return t
 	}
@@ -58,8 +60,8 @@ func (l *Ledger) tree(k contract.Case) *contract.Resolved {
 }
 
 // drawing reads what a case draws of a part.
-func (l *Ledger) drawing(k contract.Case, p *contract.Part) (layer *design.Layer, said map[string]Statement) {
-	layer, parent := contract.LayerAt(k.Variant.Root, p.Layer)
+func (l *Ledger) drawing(k draft.Case, p *contract.Part) (layer *design.Layer, said map[string]Statement) {
+	layer, parent := draft.LayerAt(k.Variant.Root, p.Layer)
 	if layer == nil {
 		return nil, nil
 	}
@@ -74,7 +76,7 @@ func (l *Ledger) drawing(k contract.Case, p *contract.Part) (layer *design.Layer
 
 // Facts gives the facts of one case, part by part, in facet order. The
 // measurement is nil while nothing is measured; the built side is silent then.
-func (l *Ledger) Facts(k contract.Case, measured *Measurement) []Fact {
+func (l *Ledger) Facts(k draft.Case, measured *Measurement) []Fact {
 	var facts []Fact
 	l.tree(k).Walk(func(r *contract.Resolved) {
 		facts = append(facts, l.part(k, r, builtPart(measured, r.Part.Name), measured != nil)...)
@@ -104,7 +106,7 @@ func (l *Ledger) Facts(k contract.Case, measured *Measurement) []Fact {
 		}
 	}
 	slices.SortStableFunc(facts, func(a, b Fact) int {
-		return slices.Index(contract.Facets, a.Facet) - slices.Index(contract.Facets, b.Facet)
+		return slices.Index(Facets, a.Facet) - slices.Index(Facets, b.Facet)
 	})
 	return facts
 }
@@ -121,11 +123,11 @@ func builtPart(m *Measurement, name string) *MeasuredPart {
 	return nil
 }
 
-func (l *Ledger) part(k contract.Case, r *contract.Resolved, built *MeasuredPart, isMeasured bool) []Fact {
+func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, isMeasured bool) []Fact {
 	p := r.Part
 	layer, said := l.drawing(k, p)
 	drawnShown := layer != nil && !layer.Hidden
-	shown := Fact{Part: p.Name, Property: "shown", Facet: contract.Shape, SaidBy: p.Name,
+	shown := Fact{Part: p.Name, Property: "shown", Facet: Shape, SaidBy: p.Name,
 		Contract: &Statement{Value: strconv.FormatBool(r.Shown)}}
 	if layer != nil {
 		shown.Design = &Statement{Value: strconv.FormatBool(drawnShown)}
@@ -139,11 +141,11 @@ func (l *Ledger) part(k contract.Case, r *contract.Resolved, built *MeasuredPart
 		return facts
 	}
 	facts = append(facts, sizes(r, layer, built)...)
-	for _, property := range contract.FactProperties() {
+	for _, property := range css.FactProperties() {
 		if !applies(p, property) {
 			continue
 		}
-		known, _ := contract.PropertyNamed(property)
+		known, _ := css.PropertyNamed(property)
 		fact := Fact{Part: p.Name, Property: property, Facet: known.Facet}
 		if d, ok := said[property]; ok {
 			fact.Design = &d
@@ -158,7 +160,7 @@ func (l *Ledger) part(k contract.Case, r *contract.Resolved, built *MeasuredPart
 		}
 		if built != nil {
 			if v, ok := built.Style[property]; ok {
-				fact.Built = &Statement{Value: contract.Comparable(property, v, 0)}
+				fact.Built = &Statement{Value: css.CanonicalText(property, v, 0)}
 			}
 		}
 		if fact.Design == nil && property == "border-color" {
@@ -171,7 +173,7 @@ func (l *Ledger) part(k contract.Case, r *contract.Resolved, built *MeasuredPart
 		facts = append(facts, fact)
 	}
 	if p.Text != "" || p.Content != "" {
-		fact := Fact{Part: p.Name, Property: "text", Facet: contract.Content, SaidBy: p.Name, Contract: &Statement{Value: r.Text}}
+		fact := Fact{Part: p.Name, Property: "text", Facet: Content, SaidBy: p.Name, Contract: &Statement{Value: r.Text}}
 		if layer.Text != nil {
 			fact.Design = &Statement{Value: layer.Text.Content}
 		}
@@ -206,16 +208,16 @@ func sizes(r *contract.Resolved, l *design.Layer, built *MeasuredPart) []Fact {
 		{"width", l.Bounds.Width, func(b design.Rect) float64 { return b.Width }},
 		{"height", l.Bounds.Height, func(b design.Rect) float64 { return b.Height }},
 	} {
-		fact := Fact{Part: r.Part.Name, Property: axis.property, Facet: contract.Size, Design: &Statement{Value: token.Number(axis.drawn) + "px"}}
+		fact := Fact{Part: r.Part.Name, Property: axis.property, Facet: css.Size, Design: &Statement{Value: css.FormatNumber(axis.drawn) + "px"}}
 		if v, ok := r.Values[axis.property]; ok {
-			if _, fixed := contract.Pixels(v.Value); fixed {
+			if _, fixed := css.Pixels(v.Value); fixed {
 				c := statement(axis.property, v.Expression, v.Value)
 				fact.Contract, fact.SaidBy, fact.When = &c, v.Part, v.When.String()
 			}
 		}
 		if built != nil {
 			// Browsers lay out in 64ths of a px; a hundredth is enough to read.
-			fact.Built = &Statement{Value: token.Number(math.Round(axis.measured(built.Box)*100)/100) + "px"}
+			fact.Built = &Statement{Value: css.FormatNumber(math.Round(axis.measured(built.Box)*100)/100) + "px"}
 		}
 		fact.Verdict = verdict(fact, false)
 		facts = append(facts, fact)

@@ -3,6 +3,8 @@
 package ledger
 
 import (
+	"cobrik/core/css"
+	"cobrik/core/draft"
 	"math"
 	"strings"
 
@@ -10,6 +12,16 @@ import (
 	"cobrik/core/design"
 	"cobrik/core/token"
 )
+
+// Facets that are not of styles; css has the others.
+const (
+	Shape   css.Facet = "shape"
+	Props   css.Facet = "props"
+	Content css.Facet = "content"
+)
+
+// Facets in the order a ledger shows them.
+var Facets = []css.Facet{Shape, Props, css.Size, css.Space, css.Paint, css.Type, Content}
 
 // Statement is what one side says of a fact.
 type Statement struct {
@@ -20,16 +32,16 @@ type Statement struct {
 // Fact is one thing the three sides may say of a part in one case. A side that
 // has nothing to say is nil.
 type Fact struct {
-	Part     string         `json:"part"`
-	Property string         `json:"property" doc:"A CSS property, or shown, text, width, height"`
-	Facet    contract.Facet `json:"facet"`
-	Design   *Statement     `json:"design,omitempty"`
-	Contract *Statement     `json:"contract,omitempty"`
-	Built    *Statement     `json:"built,omitempty"`
-	Verdict  Verdict        `json:"verdict"`
-	Kept     bool           `json:"kept,omitempty" doc:"The design differs, and it was decided to keep the contract's side"`
-	SaidBy   string         `json:"saidBy,omitempty" doc:"Part whose style or rule says the contract's value"`
-	When     string         `json:"when,omitempty" doc:"Conditions of the rule that says it; empty for the part's own style"`
+	Part     string     `json:"part"`
+	Property string     `json:"property" doc:"A CSS property, or shown, text, width, height"`
+	Facet    css.Facet  `json:"facet"`
+	Design   *Statement `json:"design,omitempty"`
+	Contract *Statement `json:"contract,omitempty"`
+	Built    *Statement `json:"built,omitempty"`
+	Verdict  Verdict    `json:"verdict"`
+	Kept     bool       `json:"kept,omitempty" doc:"The design differs, and it was decided to keep the contract's side"`
+	SaidBy   string     `json:"saidBy,omitempty" doc:"Part whose style or rule says the contract's value"`
+	When     string     `json:"when,omitempty" doc:"Conditions of the rule that says it; empty for the part's own style"`
 }
 
 // Verdict says which side moved.
@@ -61,7 +73,7 @@ type MeasuredPart struct {
 // applies tells whether a property is compared for a part: type and colour for
 // texts, fill for vectors, flow for parts with children.
 func applies(p *contract.Part, property string) bool {
-	known, _ := contract.PropertyNamed(property)
+	known, _ := css.PropertyNamed(property)
 	isText, isVector := p.Text != "" || p.Content != "", p.Vector != nil
 	switch {
 	case !known.Fact || property == "width" || property == "height":
@@ -70,7 +82,7 @@ func applies(p *contract.Part, property string) bool {
 		return isText
 	case property == "fill":
 		return isVector
-	case known.Facet == contract.Space, property == "overflow":
+	case known.Facet == css.Space, property == "overflow":
 		return len(p.Children) > 0
 	case isText || isVector:
 		return property == "opacity" || property == "rotate"
@@ -82,16 +94,16 @@ func applies(p *contract.Part, property string) bool {
 // initial values included.
 func drawn(p *contract.Part, l, parent *design.Layer, component string, tokens *token.Set) map[string]Statement {
 	out := map[string]Statement{}
-	style := contract.BoundStyle(l, parent, component, tokens)
+	style := draft.StyleWithTokens(l, parent, component, tokens)
 	fontSize := 0.0
 	if l.Text != nil {
 		fontSize = l.Text.FontSize
 	}
-	for _, property := range contract.FactProperties() {
+	for _, property := range css.FactProperties() {
 		if !applies(p, property) {
 			continue
 		}
-		known, _ := contract.PropertyNamed(property)
+		known, _ := css.PropertyNamed(property)
 		expression, said := style[property]
 		if !said {
 			if property == "border-color" {
@@ -100,7 +112,7 @@ func drawn(p *contract.Part, l, parent *design.Layer, component string, tokens *
 			out[property] = Statement{Value: known.Initial}
 			continue
 		}
-		out[property] = statement(property, expression, contract.Comparable(property, contract.Concrete(expression, tokens), fontSize))
+		out[property] = statement(property, expression, css.CanonicalText(property, contract.ResolveTokens(expression, tokens), fontSize))
 	}
 	return out
 }
@@ -131,8 +143,8 @@ func same(property, a, b string) bool {
 		return false
 	}
 	for i := range x {
-		m, okM := contract.Pixels(x[i])
-		n, okN := contract.Pixels(y[i])
+		m, okM := css.Pixels(x[i])
+		n, okN := css.Pixels(y[i])
 		if x[i] != y[i] && (!okM || !okN || math.Abs(m-n) > tolerance) {
 			return false
 		}
@@ -146,6 +158,6 @@ func sameStatement(property string, a, b Statement) bool {
 	if !same(property, a.Value, b.Value) {
 		return false
 	}
-	x, y := contract.References(a.Expression), contract.References(b.Expression)
+	x, y := css.RefsIn(a.Expression), css.RefsIn(b.Expression)
 	return len(x) == 0 || len(y) == 0 || strings.Join(x, " ") == strings.Join(y, " ")
 }

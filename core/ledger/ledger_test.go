@@ -1,6 +1,7 @@
 package ledger_test
 
 import (
+	"cobrik/core/draft"
 	"fmt"
 	"math/rand/v2"
 	"testing"
@@ -17,7 +18,7 @@ import (
 
 func cropTag(t testing.TB) (*contract.Contract, *token.Set) {
 	doc, tokens := demotest.Furrow(t, 1)
-	c, found := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
+	c, found := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
 	require.Empty(t, found)
 	return c, tokens
 }
@@ -43,7 +44,7 @@ func TestAFreshDraftAgreesWithItsDrawing(t *testing.T) {
 	doc, _ := demotest.Furrow(t, 1)
 	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
 	assert.Empty(t, l.Moves())
-	for _, k := range c.Cases(doc.FamilyNamed("CropTag")) {
+	for _, k := range draft.Cases(c, doc.FamilyNamed("CropTag")) {
 		for _, f := range l.Facts(k, nil) {
 			assert.Equal(t, ledger.Agree, f.Verdict, "%s: %s · %s", k.Name, f.Part, f.Property)
 		}
@@ -64,7 +65,7 @@ func TestRevisionTwoIsToldAsThePeopleWouldTellIt(t *testing.T) {
 	taken, found := l.Take(doc, keys(l.Moves()))
 	require.Empty(t, found)
 	assert.Empty(t, ledger.New(ledger.Sides{Contract: taken, Tokens: tokens}, doc.FamilyNamed("CropTag")).Moves(), "the ledger is not level after taking everything")
-	fresh, _ := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
+	fresh, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
 	assert.Equal(t, string(fresh.JSON()), string(taken.JSON()), "taking all moves is another contract than drafting from the new revision")
 	level, changes := ledger.Changes(c, taken)
 	assert.Equal(t, ledger.Minor, level, "Semantic Versioning 2.0.0, 7: something added is a minor release")
@@ -74,7 +75,7 @@ func TestRevisionTwoIsToldAsThePeopleWouldTellIt(t *testing.T) {
 
 func TestARenamedOptionIsMajorAndLosesNothing(t *testing.T) {
 	doc2, tokens := demotest.Furrow(t, 2)
-	c, _ := contract.Draft(doc2, doc2.FamilyNamed("CropTag"), tokens)
+	c, _ := draft.OfFamily(doc2, doc2.FamilyNamed("CropTag"), tokens)
 	doc, _ := demotest.Furrow(t, 3)
 	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
 	assert.Equal(t, []string{"option renamed tone: sown → planted (6 cases, major)"}, describe(l.Moves()))
@@ -124,7 +125,7 @@ func TestAKeptMoveIsNotAskedAgainUntilTheDesignMovesOnceMore(t *testing.T) {
 	}
 	l := ledger.New(sides, f)
 	assert.Equal(t, 3, ledger.Waiting(l.Moves()))
-	for _, k := range c.Cases(f) {
+	for _, k := range draft.Cases(c, f) {
 		if len(k.New) > 0 {
 			continue // drawn with the tone the contract does not have
 		}
@@ -156,7 +157,7 @@ func TestTakingAnySubsetChangesExactlyThatSubset(t *testing.T) {
 	for round := range 50 {
 		doc, tokens := demotest.Furrow(t, 1)
 		f := doc.FamilyNamed("CropTag")
-		c, found := contract.Draft(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens)
 		require.Empty(t, found)
 		for range 1 + random.IntN(6) { // the designer moves some things in some variants
 			axis := f.Axes[random.IntN(3)]
@@ -228,8 +229,8 @@ func TestVerdicts(t *testing.T) {
 	}
 	verdictOf := func(drawn float64, built string) ledger.Fact {
 		f.Default().Root.Flow.Padding = []float64{2, drawn}
-		k := c.Cases(f)[0]
-		for _, one := range c.Cases(f) {
+		k := draft.Cases(c, f)[0]
+		for _, one := range draft.Cases(c, f) {
 			if one.Variant == f.Default() {
 				k = one
 			}
@@ -335,7 +336,7 @@ func TestTakingLeavesOtherValuesAsWritten(t *testing.T) {
 		icon.Fill = "#aabbcc"
 		delete(icon.Tokens, "fill")
 	}
-	c, found := contract.Draft(doc, f, tokens)
+	c, found := draft.OfFamily(doc, f, tokens)
 	require.Empty(t, found)
 	c.SetValue("icon", "fill", contract.Condition{}, "#ABC")
 	for _, v := range f.Variants {

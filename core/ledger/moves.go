@@ -1,6 +1,8 @@
 package ledger
 
 import (
+	"cobrik/core/css"
+	"cobrik/core/draft"
 	"slices"
 	"strings"
 
@@ -26,18 +28,18 @@ const (
 // Move is one thing the design says otherwise than the contract, over all the
 // cases it holds for.
 type Move struct {
-	Key      string         `json:"key" doc:"The same for the same fact in every revision"`
-	Kind     MoveKind       `json:"kind"`
-	Facet    contract.Facet `json:"facet"`
-	Part     string         `json:"part,omitempty"`
-	Property string         `json:"property"`
-	When     string         `json:"when,omitempty" doc:"Conditions it holds under; empty for all cases"`
-	From     Statement      `json:"from" doc:"The contract's side"`
-	To       Statement      `json:"to" doc:"The design's side"`
-	Cases    int            `json:"cases" doc:"Drawn cases it changes"`
-	Bump     Level          `json:"bump" doc:"The version bump that taking the design's side asks for"`
-	Kept     bool           `json:"kept,omitempty" doc:"It was decided to keep the contract's side"`
-	cells    []string       // keys of the cases
+	Key      string    `json:"key" doc:"The same for the same fact in every revision"`
+	Kind     MoveKind  `json:"kind"`
+	Facet    css.Facet `json:"facet"`
+	Part     string    `json:"part,omitempty"`
+	Property string    `json:"property"`
+	When     string    `json:"when,omitempty" doc:"Conditions it holds under; empty for all cases"`
+	From     Statement `json:"from" doc:"The contract's side"`
+	To       Statement `json:"to" doc:"The design's side"`
+	Cases    int       `json:"cases" doc:"Drawn cases it changes"`
+	Bump     Level     `json:"bump" doc:"The version bump that taking the design's side asks for"`
+	Kept     bool      `json:"kept,omitempty" doc:"It was decided to keep the contract's side"`
+	cells    []string  // keys of the cases
 }
 
 func (m Move) to() string { return m.To.Expression + "|" + m.To.Value }
@@ -110,7 +112,7 @@ func (m Move) Decision() (key, to string) { return m.Key, m.to() }
 // where the drawing fixes them.
 func moveProperties(p *contract.Part) []string {
 	var out []string
-	for _, property := range contract.FactProperties() {
+	for _, property := range css.FactProperties() {
 		if applies(p, property) || property == "width" || property == "height" {
 			out = append(out, property)
 		}
@@ -118,8 +120,8 @@ func moveProperties(p *contract.Part) []string {
 	return out
 }
 
-func knownCases(c *contract.Contract, f *design.Family) []contract.Case {
-	return slices.DeleteFunc(c.Cases(f), func(k contract.Case) bool { return len(k.New) > 0 })
+func knownCases(c *contract.Contract, f *design.Family) []draft.Case {
+	return slices.DeleteFunc(draft.Cases(c, f), func(k draft.Case) bool { return len(k.New) > 0 })
 }
 
 // pair is what both sides say of one cell.
@@ -127,27 +129,27 @@ type pair struct{ design, contract Statement }
 
 // pairOf reads a cell: what the variant draws and what the contract resolves
 // to. False where one of them has nothing to say.
-func (l *Ledger) pairOf(k contract.Case, p *contract.Part, property string) (pair, bool) {
+func (l *Ledger) pairOf(k draft.Case, p *contract.Part, property string) (pair, bool) {
 	layer, drawing := l.drawing(k, p)
 	if layer == nil {
 		return pair{}, false
 	}
 	r := l.tree(k).Find(p.Name)
-	known, _ := contract.PropertyNamed(property)
+	known, _ := css.PropertyNamed(property)
 	said, ok := r.Values[property]
 	c := Statement{Value: known.Initial}
 	if ok {
 		c = statement(property, said.Expression, said.Value)
 	}
 	if property == "width" || property == "height" {
-		_, parent := contract.LayerAt(k.Variant.Root, p.Layer)
-		expression, fixed := contract.BoundStyle(layer, parent, l.Contract.Name, l.Tokens)[property]
+		_, parent := draft.LayerAt(k.Variant.Root, p.Layer)
+		expression, fixed := draft.StyleWithTokens(layer, parent, l.Contract.Name, l.Tokens)[property]
 		if !fixed && !ok {
 			return pair{}, false
 		}
 		d := Statement{Value: known.Initial}
 		if fixed {
-			d = statement(property, expression, contract.Comparable(property, contract.Concrete(expression, l.Tokens), 0))
+			d = statement(property, expression, css.CanonicalText(property, contract.ResolveTokens(expression, l.Tokens), 0))
 		}
 		return pair{d, c}, true
 	}
@@ -161,8 +163,8 @@ func (l *Ledger) pairOf(k contract.Case, p *contract.Part, property string) (pai
 	return pair{d, c}, true
 }
 
-func (l *Ledger) valueMoves(cases []contract.Case, p *contract.Part, property string) []Move {
-	cells := make([]contract.Cell, 0, len(cases))
+func (l *Ledger) valueMoves(cases []draft.Case, p *contract.Part, property string) []Move {
+	cells := make([]draft.Cell, 0, len(cases))
 	pairs := make([]pair, 0, len(cases))
 	keys := make([]string, 0, len(cases))
 	differs := false
@@ -176,7 +178,7 @@ func (l *Ledger) valueMoves(cases []contract.Case, p *contract.Part, property st
 			differs = true
 			said = strings.Join([]string{both.contract.Expression, both.contract.Value, both.design.Expression, both.design.Value}, "\x00")
 		}
-		cells = append(cells, contract.Cell{Values: k.Values, Text: said})
+		cells = append(cells, draft.Cell{Values: k.Values, Text: said})
 		pairs = append(pairs, both)
 		keys = append(keys, k.Key(l.Contract))
 	}
@@ -184,8 +186,8 @@ func (l *Ledger) valueMoves(cases []contract.Case, p *contract.Part, property st
 		return nil
 	}
 	var moves []Move
-	known, _ := contract.PropertyNamed(property)
-	for _, cause := range l.Contract.Attribute(cells) {
+	known, _ := css.PropertyNamed(property)
+	for _, cause := range draft.Attribute(l.Contract, cells) {
 		both := pairs[cause.Cells[0]]
 		m := Move{Kind: ValueMoved, Facet: known.Facet, Part: p.Name, Property: property, When: cause.When.String(),
 			From: both.contract, To: both.design, Cases: len(cause.Cells), Bump: Patch}
@@ -203,7 +205,7 @@ func (l *Ledger) valueMoves(cases []contract.Case, p *contract.Part, property st
 func (l *Ledger) structure() []Move {
 	s, f := l.Sides, l.family
 	var moves []Move
-	add := func(kind MoveKind, facet contract.Facet, part, property string, from, to string, cases int, bump Level) {
+	add := func(kind MoveKind, facet css.Facet, part, property string, from, to string, cases int, bump Level) {
 		m := Move{Kind: kind, Facet: facet, Part: part, Property: property, From: Statement{Value: from}, To: Statement{Value: to}, Cases: cases, Bump: bump}
 		m.Key = strings.Join([]string{string(kind), part, property, from, to}, "|")
 		if kind == DefaultMoved {
@@ -225,33 +227,33 @@ func (l *Ledger) structure() []Move {
 		axes[a.Name] = true
 		p := axisProp(s.Contract, a.Name)
 		if p == nil {
-			add(PropAdded, contract.Props, "", a.Name, "", strings.Join(a.Values, ", "), len(f.Variants)-drawnWith(a.Name, contract.OptionOf(a.Default)), Minor)
+			add(PropAdded, Props, "", a.Name, "", strings.Join(a.Values, ", "), len(f.Variants)-drawnWith(a.Name, contract.OptionOf(a.Default)), Minor)
 			continue
 		}
 		if p.Kind == contract.Flag && slices.ContainsFunc(a.Values, func(v string) bool { return v != p.On && v != p.Off }) {
 			// The axis is no flag any more: a choice takes its place.
-			add(PropRemoved, contract.Props, "", p.Name, p.Name, "", len(f.Variants), Major)
-			add(PropAdded, contract.Props, "", a.Name, "", strings.Join(a.Values, ", "), len(f.Variants), Minor)
+			add(PropRemoved, Props, "", p.Name, p.Name, "", len(f.Variants), Major)
+			add(PropAdded, Props, "", a.Name, "", strings.Join(a.Values, ", "), len(f.Variants), Minor)
 			continue
 		}
 		added, removed, renamed := s.options(f, a, p)
 		for _, r := range renamed {
-			add(OptionRenamed, contract.Props, "", p.Name, r[0], r[1], drawnWith(a.Name, r[1]), Major)
+			add(OptionRenamed, Props, "", p.Name, r[0], r[1], drawnWith(a.Name, r[1]), Major)
 		}
 		for _, o := range added {
-			add(OptionAdded, contract.Props, "", p.Name, "", o, drawnWith(a.Name, o), Minor)
+			add(OptionAdded, Props, "", p.Name, "", o, drawnWith(a.Name, o), Minor)
 		}
 		// Before options go: the old default may be one of them.
 		if want := axisDefault(a, p); want != p.Default && len(renamed) == 0 && (p.Kind == contract.Flag || slices.Contains(p.Options, string(want)) || slices.Contains(added, string(want))) {
-			add(DefaultMoved, contract.Props, "", p.Name, string(p.Default), string(want), drawnWith(a.Name, contract.OptionOf(a.Default)), Major)
+			add(DefaultMoved, Props, "", p.Name, string(p.Default), string(want), drawnWith(a.Name, contract.OptionOf(a.Default)), Major)
 		}
 		for _, o := range removed {
-			add(OptionRemoved, contract.Props, "", p.Name, o, "", 0, Major)
+			add(OptionRemoved, Props, "", p.Name, o, "", 0, Major)
 		}
 	}
 	for _, p := range s.Contract.Props {
 		if p.Axis != "" && !axes[p.Axis] {
-			add(PropRemoved, contract.Props, "", p.Name, p.Name, "", len(f.Variants), Major)
+			add(PropRemoved, Props, "", p.Name, p.Name, "", len(f.Variants), Major)
 		}
 	}
 	s.layers(f, add)
@@ -335,7 +337,7 @@ func (s Sides) looksAlike(f *design.Family, p *contract.Prop, old, now string) b
 
 // layers lists parts whose layer is gone, layers without a part, and texts
 // drawn otherwise in the default variant.
-func (s Sides) layers(f *design.Family, add func(kind MoveKind, facet contract.Facet, part, property, from, to string, cases int, bump Level)) {
+func (s Sides) layers(f *design.Family, add func(kind MoveKind, facet css.Facet, part, property, from, to string, cases int, bump Level)) {
 	base := f.Default()
 	if base == nil {
 		return
@@ -344,26 +346,26 @@ func (s Sides) layers(f *design.Family, add func(kind MoveKind, facet contract.F
 	gone := map[string]bool{}
 	s.Contract.Walk(func(p, parent *contract.Part) {
 		known[p.Layer] = true
-		l, _ := contract.LayerAt(base.Root, p.Layer)
+		l, _ := draft.LayerAt(base.Root, p.Layer)
 		if l == nil {
 			if parent == nil || !gone[parent.Name] { // a part goes with all below it
 				bump := Patch
 				if p.Text != "" || p.Show != "" {
 					bump = Major
 				}
-				add(PartRemoved, contract.Shape, p.Name, "part", p.Name, "", len(f.Variants), bump)
+				add(PartRemoved, Shape, p.Name, "part", p.Name, "", len(f.Variants), bump)
 			}
 			gone[p.Name] = true
 			return
 		}
 		if prop := s.Contract.Prop(p.Text); prop != nil && l.Text != nil && string(prop.Default) != l.Text.Content {
-			add(DefaultMoved, contract.Content, p.Name, prop.Name, string(prop.Default), l.Text.Content, 1, Patch)
+			add(DefaultMoved, Content, p.Name, prop.Name, string(prop.Default), l.Text.Content, 1, Patch)
 		}
 	})
-	for _, path := range contract.LayerPaths(base.Root) {
+	for _, path := range draft.LayerPaths(base.Root) {
 		above := path[:max(0, strings.LastIndexByte(path, '/'))]
 		if !known[path] && known[above] {
-			add(PartAdded, contract.Shape, "", "part", "", path, len(f.Variants), Minor)
+			add(PartAdded, Shape, "", "part", "", path, len(f.Variants), Minor)
 		}
 	}
 }

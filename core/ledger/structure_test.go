@@ -1,6 +1,7 @@
 package ledger_test
 
 import (
+	"cobrik/core/draft"
 	"slices"
 	"strings"
 	"testing"
@@ -102,7 +103,7 @@ func TestStructureThatMovesCanBeTaken(t *testing.T) {
 			assert.Empty(t, taken.Check(tokens))
 			after := ledger.New(ledger.Sides{Contract: taken, Tokens: tokens}, f)
 			assert.Empty(t, describe(after.Moves()), "taking everything leaves something")
-			for _, k := range taken.Cases(f) {
+			for _, k := range draft.Cases(taken, f) {
 				for _, fact := range after.Facts(k, nil) {
 					assert.Equal(t, ledger.Agree, fact.Verdict, "%s: %s · %s: drawn %v, contract %v", k.Name, fact.Part, fact.Property, fact.Design, fact.Contract)
 				}
@@ -148,7 +149,7 @@ func TestMovesThatCannotBeTakenSaySo(t *testing.T) {
 	require.Empty(t, found)
 	assert.Equal(t, contract.Value("sown"), taken.Prop("tone").Default)
 	after := ledger.New(ledger.Sides{Contract: taken, Tokens: tokens}, f)
-	for _, k := range taken.Cases(f) {
+	for _, k := range draft.Cases(taken, f) {
 		for _, fact := range after.Facts(k, nil) {
 			assert.Equal(t, ledger.Agree, fact.Verdict, "%s: %s · %s: drawn %v, contract %v", k.Name, fact.Part, fact.Property, fact.Design, fact.Contract)
 		}

@@ -1,6 +1,8 @@
 package ledger
 
 import (
+	"cobrik/core/css"
+	"cobrik/core/draft"
 	"fmt"
 	"slices"
 	"strings"
@@ -103,7 +105,7 @@ func (t *taker) structure(doc *design.Document, m Move) (found problem.List) {
 	case PropRemoved:
 		t.dropProp(m.From.Value)
 	case PropAdded:
-		fresh, problems := contract.Draft(doc, f, t.ledger.Tokens)
+		fresh, problems := draft.OfFamily(doc, f, t.ledger.Tokens)
 		if fresh == nil {
 			return problems
 		}
@@ -168,7 +170,7 @@ func (t *taker) dropPart(name string) {
 
 // addPart takes a part and all below it, with their props, from a fresh draft.
 func (t *taker) addPart(doc *design.Document, path string) (found problem.List) {
-	fresh, problems := contract.Draft(doc, t.ledger.family, t.ledger.Tokens)
+	fresh, problems := draft.OfFamily(doc, t.ledger.family, t.ledger.Tokens)
 	if fresh == nil {
 		return problems
 	}
@@ -214,7 +216,7 @@ func (t *taker) addPart(doc *design.Document, path string) (found problem.List) 
 
 // desire is what each case should say of a part's property once taken.
 type desire struct {
-	cells   []contract.Cell
+	cells   []draft.Cell
 	changed bool
 }
 
@@ -222,7 +224,7 @@ type desire struct {
 // contract now resolves to.
 func (t *taker) values() {
 	l := t.ledger
-	old := map[string]contract.Case{} // by choices
+	old := map[string]draft.Case{} // by choices
 	for _, k := range knownCases(l.Contract, l.family) {
 		old[choices(l.Contract, k.Values)] = k
 	}
@@ -240,7 +242,7 @@ func (t *taker) values() {
 				}
 				before, known := old[choices(l.Contract, t.asBefore(k.Values))]
 				target := t.target(p, property, now, before, known)
-				d.cells = append(d.cells, contract.Cell{Values: k.Values, Text: target})
+				d.cells = append(d.cells, draft.Cell{Values: k.Values, Text: target})
 				d.changed = d.changed || target != expressionOf(property, now.contract)
 			}
 			want[p.Name][property] = d
@@ -253,7 +255,7 @@ func (t *taker) values() {
 // where the part or option is new; else the contract's. A case with a new option
 // is set beside the case with the option's default: what the design draws alike
 // for both follows that one, decisions to keep included.
-func (t *taker) target(p *contract.Part, property string, now pair, before contract.Case, known bool) string {
+func (t *taker) target(p *contract.Part, property string, now pair, before draft.Case, known bool) string {
 	l := t.ledger
 	said := expressionOf(property, now.design)
 	if !known || t.fresh[p.Name] || t.cells[cellKey(p.Name, property, before.Key(l.Contract))] {
@@ -298,13 +300,13 @@ func expressionOf(property string, s Statement) string {
 	if s.Expression != "" {
 		return s.Expression
 	}
-	if known, _ := contract.PropertyNamed(property); s.Value == known.Initial {
-		return contract.InitialCSS(property)
+	if known, _ := css.PropertyNamed(property); s.Value == known.Initial {
+		return css.InitialText(property)
 	}
-	return contract.CSSOf(property, s.Value)
+	return css.DeclaredText(property, s.Value)
 }
 
-func (t *taker) write(after *Ledger, cases []contract.Case, want map[string]map[string]*desire) {
+func (t *taker) write(after *Ledger, cases []draft.Case, want map[string]map[string]*desire) {
 	if len(cases) == 0 {
 		return
 	}
@@ -314,7 +316,7 @@ func (t *taker) write(after *Ledger, cases []contract.Case, want map[string]map[
 	tree := contract.Resolve(t.out, cases[0].Values, after.Tokens)
 	t.out.Walk(func(p, _ *contract.Part) {
 		for property := range want[p.Name] {
-			known, _ := contract.PropertyNamed(property)
+			known, _ := css.PropertyNamed(property)
 			if r := tree.Find(p.Name).Values[property]; known.Inherited && r.Part != "" && r.Part != p.Name {
 				heirs[r.Part+"\x00"+property] = append(heirs[r.Part+"\x00"+property], p.Name)
 			}
@@ -328,17 +330,17 @@ func (t *taker) write(after *Ledger, cases []contract.Case, want map[string]map[
 		for _, name := range heirs[key] {
 			d := want[name][property]
 			changed = changed || d.changed
-			alike = alike && slices.EqualFunc(d.cells, first.cells, func(a, b contract.Cell) bool { return a.Text == b.Text })
+			alike = alike && slices.EqualFunc(d.cells, first.cells, func(a, b draft.Cell) bool { return a.Text == b.Text })
 		}
 		if changed && alike {
-			t.out.SetCells(source, property, first.cells)
+			draft.SetCells(t.out, source, property, first.cells)
 			for _, name := range heirs[key] {
 				done[name+"\x00"+property] = true
 			}
 		}
 	}
 	t.out.Walk(func(p, _ *contract.Part) {
-		for _, property := range contract.FactProperties() {
+		for _, property := range css.FactProperties() {
 			d := want[p.Name][property]
 			if d == nil || !d.changed && property != "fill" || done[p.Name+"\x00"+property] {
 				continue
@@ -346,7 +348,7 @@ func (t *taker) write(after *Ledger, cases []contract.Case, want map[string]map[
 			if property == "fill" && !t.paintAsText(p, d) {
 				continue
 			}
-			t.out.SetCells(p.Name, property, d.cells)
+			draft.SetCells(t.out, p.Name, property, d.cells)
 			if property == "border-width" && p.Style["border-style"] == "" {
 				t.out.SetValue(p.Name, "border-style", contract.Condition{}, "solid")
 			}

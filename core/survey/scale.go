@@ -2,6 +2,8 @@
 package survey
 
 import (
+	"cobrik/core/css"
+	"cobrik/core/draft"
 	"math"
 	"slices"
 	"sort"
@@ -62,10 +64,10 @@ func OffScale(doc *design.Document, tokens *token.Set) []Raw {
 	look := func(where string, root *design.Layer) {
 		var walk func(l, parent *design.Layer)
 		walk = func(l, parent *design.Layer) {
-			style := contract.DrawnStyle(l, parent)
+			style := draft.StyleOf(l, parent)
 			for _, property := range style.Properties() {
 				scale, ok := scales[property]
-				if !ok || len(contract.References(style[property])) > 0 {
+				if !ok || len(css.RefsIn(style[property])) > 0 {
 					continue
 				}
 				for _, value := range values(property, style[property]) {
@@ -109,7 +111,7 @@ func OffScale(doc *design.Document, tokens *token.Set) []Raw {
 // currentColor need none.
 func values(property, value string) []string {
 	var out []string
-	for word := range strings.FieldsSeq(contract.Comparable(property, value, 0)) {
+	for word := range strings.FieldsSeq(css.CanonicalText(property, value, 0)) {
 		if word != "0px" && word != "currentcolor" && word != "normal" && !slices.Contains(out, word) {
 			out = append(out, word)
 		}
@@ -150,7 +152,7 @@ func Nearest(scale Scale, value string, tokens *token.Set) (*token.Token, float6
 			}
 		}
 	} else {
-		px, ok := contract.Pixels(value)
+		px, ok := css.Pixels(value)
 		if !ok {
 			return nil, 0
 		}
@@ -158,7 +160,7 @@ func Nearest(scale Scale, value string, tokens *token.Set) (*token.Token, float6
 			if t.Type != "dimension" || t.Value == "" || t.Deprecated != "" || !onScale(scale, t.Path) {
 				continue
 			}
-			if n, ok := contract.Pixels(contract.Comparable("width", t.Value, 0)); ok {
+			if n, ok := css.Pixels(css.CanonicalText("width", t.Value, 0)); ok {
 				try(t, math.Abs(n-px))
 			}
 		}
@@ -198,12 +200,12 @@ func Bind(c *contract.Contract, scale Scale, value, path string) int {
 		words := strings.Fields(u.Value)
 		changed := false
 		for i, w := range words {
-			if len(contract.References(w)) == 0 && contract.Comparable(u.Property, w, 0) == value {
+			if len(css.RefsIn(w)) == 0 && css.CanonicalText(u.Property, w, 0) == value {
 				words[i], changed = "{"+path+"}", true
 			}
 		}
 		if !changed { // a colour as a function has spaces of its own
-			if len(contract.References(u.Value)) == 0 && contract.Comparable(u.Property, u.Value, 0) == value {
+			if len(css.RefsIn(u.Value)) == 0 && css.CanonicalText(u.Property, u.Value, 0) == value {
 				return "{" + path + "}"
 			}
 			return u.Value

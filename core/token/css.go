@@ -1,12 +1,12 @@
 package token
 
 import (
-	"fmt"
 	"slices"
 	"strconv"
 	"strings"
 
 	"cobrik/core/color"
+	"cobrik/core/css"
 )
 
 // CSS writes the value as CSS text without references: colours as hex where
@@ -39,16 +39,16 @@ func (w Writer) CSS(v *Value) string {
 	case color.Color:
 		return w.color(literal, v.Form)
 	case Measure:
-		return Number(literal.Number) + literal.Unit
+		return css.FormatNumber(literal.Number) + literal.Unit
 	case Weight:
-		return Number(literal.Number)
+		return css.FormatNumber(literal.Number)
 	case float64:
-		return Number(literal)
+		return css.FormatNumber(literal)
 	case bool:
 		return strconv.FormatBool(literal)
 	case string:
 		if v.Type == "family" && !slices.Contains(generic, literal) {
-			return CSSString(literal)
+			return css.Quote(literal)
 		}
 		return literal
 	}
@@ -109,7 +109,7 @@ func (w Writer) percent(v *Value) string {
 			return "calc(100% * " + s + ")"
 		}
 	}
-	return Number(min(max(n, 0), 1)*100) + "%"
+	return css.FormatNumber(min(max(n, 0), 1)*100) + "%"
 }
 
 // color writes hex, or the colour's own space when sRGB cannot show it.
@@ -140,34 +140,3 @@ func words(list ...string) string {
 
 // generic are the families CSS names itself (CSS Fonts 4, 2.1.2): never quoted.
 var generic = []string{"serif", "sans-serif", "monospace", "cursive", "fantasy", "system-ui", "ui-serif", "ui-sans-serif", "ui-monospace", "ui-rounded", "math", "emoji"}
-
-// CSSString quotes a string for CSS (CSSOM 1, "serialize a string").
-func CSSString(s string) string {
-	var b strings.Builder
-	b.WriteByte('"')
-	for _, r := range s {
-		switch {
-		case r == 0:
-			b.WriteRune('\uFFFD')
-		case r < 0x20 || r == 0x7f:
-			fmt.Fprintf(&b, `\%x `, r)
-		case r == '"' || r == '\\':
-			b.WriteByte('\\')
-			b.WriteRune(r)
-		default:
-			b.WriteRune(r)
-		}
-	}
-	b.WriteByte('"')
-	return b.String()
-}
-
-// Number writes a number the short way CSS does, at most four decimals.
-func Number(n float64) string {
-	s := strconv.FormatFloat(n, 'f', 4, 64)
-	s = strings.TrimRight(strings.TrimRight(s, "0"), ".")
-	if s == "-0" || s == "" {
-		return "0"
-	}
-	return s
-}

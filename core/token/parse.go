@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"cobrik/core/color"
+	"cobrik/core/css"
 	"cobrik/core/jsontree"
 	"cobrik/core/problem"
 )
@@ -44,7 +45,7 @@ func (r *resolution) value(p place, kind string, n *jsontree.Node) *Value {
 			return &Value{Type: kind, Literal: f}
 		}
 		if f, ok := numberFrom(n.Text); ok && n.Kind == jsontree.String {
-			r.olderValue(p, n, "write %s", Number(f))
+			r.olderValue(p, n, "write %s", css.FormatNumber(f))
 			return &Value{Type: kind, Literal: f}
 		}
 		r.wrong("token-value", p, n, "", "a number was expected, found %s", n.Short())
@@ -80,7 +81,7 @@ func (r *resolution) value(p place, kind string, n *jsontree.Node) *Value {
 		v := r.list(p, kind, n, 4, 4)
 		for i := 0; v != nil && i < 4; i += 2 {
 			if x, ok := v.Items[i].End().Literal.(float64); ok && (x < 0 || x > 1) {
-				r.wrong("token-value", p, n, "keep both x between 0 and 1", "the curve's x goes from 0 to 1, found %s", Number(x))
+				r.wrong("token-value", p, n, "keep both x between 0 and 1", "the curve's x goes from 0 to 1, found %s", css.FormatNumber(x))
 				return nil
 			}
 		}
@@ -272,7 +273,7 @@ func (r *resolution) fontWeight(p place, n *jsontree.Node) *Value {
 			return &Value{Type: "fontWeight", Literal: Weight{f, n.Text}}
 		}
 		if f, ok := numberFrom(n.Text); ok && f >= 1 && f <= 1000 {
-			r.olderValue(p, n, "write %s", Number(f))
+			r.olderValue(p, n, "write %s", css.FormatNumber(f))
 			return &Value{Type: "fontWeight", Literal: Weight{Number: f}}
 		}
 	}

@@ -2,6 +2,7 @@ package token
 
 import (
 	"cobrik/core/color"
+	"cobrik/core/css"
 )
 
 // Value is a token's value, or a piece of one (Format Module, 8 and 9; Color
@@ -70,14 +71,14 @@ func (v *Value) plain() string {
 	case Measure:
 		switch literal.Unit {
 		case "rem":
-			return Number(literal.Number*16) + "px"
+			return css.FormatNumber(literal.Number*css.RootFontSize) + "px"
 		case "px":
-			return Number(literal.Number) + "px"
+			return css.FormatNumber(literal.Number) + "px"
 		}
 	case float64:
-		return Number(literal)
+		return css.FormatNumber(literal)
 	case Weight:
-		return Number(literal.Number)
+		return css.FormatNumber(literal.Number)
 	}
 	if end.Type == "fontFamily" && len(end.Items) > 0 {
 		name, _ := end.Flat().Items[0].Literal.(string)

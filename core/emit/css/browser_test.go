@@ -1,6 +1,7 @@
 package css_test
 
 import (
+	"cobrik/core/draft"
 	"context"
 	"encoding/base64"
 	"encoding/json"
@@ -17,13 +18,12 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/emit"
-	"cobrik/core/emit/css"
+	sheet "cobrik/core/emit/css"
 	"cobrik/core/font"
 	"cobrik/core/layout"
 	"cobrik/core/token"
 	"cobrik/core/token/platform"
 	"cobrik/demo/demotest"
-	"cobrik/web"
 )
 
 // stand is one case in a container of a width, and where the solver puts its
@@ -40,21 +40,20 @@ type stand struct {
 // must be what a browser does there.
 func TestArrangedComponentsAreLaidOutAsSolved(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
-	fonts, err := web.Fonts()
-	require.NoError(t, err)
+	fonts := font.Shipped()
 	random := rand.New(rand.NewPCG(4, 26))
 	var sheets []string
 	var stands []stand
 	for _, o := range origins(doc) {
 		for round := range 20 {
-			c, _, found := contract.DraftFrom(doc, o, "", tokens, fonts)
+			c, _, found := draft.Of(doc, o, "", tokens, fonts)
 			require.NotNil(t, c, found)
 			var edits []string
 			for range round { // the first as drawn
 				edits = append(edits, arrangeSomething(t, random, c, tokens, fonts))
 			}
 			scope := fmt.Sprintf("s%d", len(sheets))
-			sheets = append(sheets, fmt.Sprintf(".%s {\n%s\n}", scope, css.Module(c)))
+			sheets = append(sheets, fmt.Sprintf(".%s {\n%s\n}", scope, sheet.Module(c)))
 			for _, width := range []float64{180, 333, 480, 481, 700, 1400} {
 				solved, found := layout.Solve(c.Boxes(nil, tokens), layout.Options{Width: width, Fonts: fonts})
 				require.NotNil(t, solved, found)
@@ -102,7 +101,7 @@ func arrangeSomething(t *testing.T, random *rand.Rand, c *contract.Contract, tok
 	for {
 		var parts []string
 		c.Walk(func(p, _ *contract.Part) { parts = append(parts, p.Name) })
-		at := contract.Place{Values: c.Defaults(), Width: 1400, Sizes: map[string][2]float64{}}
+		at := contract.EditSite{Values: c.Defaults(), Width: 1400, Sizes: map[string][2]float64{}}
 		if random.IntN(2) == 0 {
 			at.Width, at.Below = 400, 481
 		}
@@ -186,9 +185,8 @@ func browse(t *testing.T, sheet string, stands []stand) [][][4]float64 {
 	ctx, cancel := chromedp.NewContext(allocator)
 	defer cancel()
 	var faces strings.Builder
-	for _, f := range web.FontFiles {
-		file, err := web.Dist.ReadFile(f.Name)
-		require.NoError(t, err)
+	for _, f := range font.Files {
+		file := f.Read()
 		if !strings.Contains(f.Name, "latin-ext") {
 			fmt.Fprintf(&faces, "@font-face{font-family:'%s';font-weight:100 900;src:url(data:font/woff2;base64,%s)}", f.Family, base64.StdEncoding.EncodeToString(file))
 		}

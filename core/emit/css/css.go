@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"cobrik/core/contract"
+	"cobrik/core/css"
 	"cobrik/core/emit"
 	"cobrik/core/token"
 )
@@ -29,7 +30,7 @@ func Module(c *contract.Contract) string {
 	for _, r := range c.Rules {
 		b := block(selector(c, names, r, flat[r.Part]), r.Set)
 		if r.When.Below > 0 {
-			b = fmt.Sprintf("@container (width < %spx) {\n%s}\n", token.Number(r.When.Below), indented(b))
+			b = fmt.Sprintf("@container (width < %spx) {\n%s}\n", css.FormatNumber(r.When.Below), indented(b))
 		}
 		blocks = append(blocks, b)
 	}
@@ -123,7 +124,7 @@ func block(selector string, s contract.Style) string {
 
 // Value writes a contract's value with references as custom properties.
 func Value(value string) string {
-	return contract.Substitute(value, func(path string) string { return "var(" + token.CSSName(path) + ")" })
+	return css.ReplaceRefs(value, func(path string) string { return "var(" + token.CSSName(path) + ")" })
 }
 
 // Declarations writes the types of the module's classes.

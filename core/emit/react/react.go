@@ -4,6 +4,7 @@ package react
 
 import (
 	"bytes"
+	"cobrik/core/css"
 	"encoding/json"
 	"fmt"
 	"math"
@@ -11,9 +12,8 @@ import (
 	"strings"
 
 	"cobrik/core/contract"
-	"cobrik/core/design"
 	"cobrik/core/emit"
-	"cobrik/core/emit/css"
+	sheet "cobrik/core/emit/css"
 	"cobrik/core/token"
 	"cobrik/core/token/platform"
 )
@@ -28,12 +28,12 @@ type Options struct {
 func Emit(c *contract.Contract, tokens *token.Set, o Options) []emit.File {
 	return []emit.File{
 		{Path: c.Name + ".tsx", Content: component(c)},
-		{Path: c.Name + ".module.css", Content: css.Module(c)},
+		{Path: c.Name + ".module.css", Content: sheet.Module(c)},
 		{Path: "tokens.css", Content: tokensFile(c, tokens)},
 		{Path: "index.ts", Content: index(c)},
 		{Path: "package.json", Content: packageFile(c, o)},
 		{Path: "tsconfig.json", Content: tsconfig},
-		{Path: c.Name + ".module.css.d.ts", Content: css.Declarations(c)},
+		{Path: c.Name + ".module.css.d.ts", Content: sheet.Declarations(c)},
 	}
 }
 
@@ -362,11 +362,11 @@ func (w *writer) element(p *contract.Part, attributes, indent string) {
 	}
 }
 
-func strokeAttributes(s design.PathStroke) string {
+func strokeAttributes(s contract.PathStroke) string {
 	if s.Width <= 0 {
 		return ""
 	}
-	out := fmt.Sprintf(" stroke=%s strokeWidth=%s", attribute(s.Color), attribute(token.Number(s.Width)))
+	out := fmt.Sprintf(" stroke=%s strokeWidth=%s", attribute(s.Color), attribute(css.FormatNumber(s.Width)))
 	if s.Cap != "" {
 		out += " strokeLinecap=" + attribute(s.Cap)
 	}
@@ -379,7 +379,7 @@ func strokeAttributes(s design.PathStroke) string {
 func vectorAttributes(p *contract.Part) string {
 	box := make([]string, 4)
 	for i, v := range p.Vector.ViewBox {
-		box[i] = token.Number(v)
+		box[i] = css.FormatNumber(v)
 	}
 	out := fmt.Sprintf("viewBox=%s", attribute(strings.Join(box, " ")))
 	if stretched(p) {
@@ -398,8 +398,8 @@ func stretched(p *contract.Part) bool {
 	if width == height && width != "" && width != "100%" {
 		return p.Vector.ViewBox[2] != p.Vector.ViewBox[3]
 	}
-	w, wide := contract.Pixels(width)
-	h, high := contract.Pixels(height)
+	w, wide := css.Pixels(width)
+	h, high := css.Pixels(height)
 	return !wide || !high || math.Abs(w*p.Vector.ViewBox[3]-h*p.Vector.ViewBox[2]) > 0.01*h*p.Vector.ViewBox[2]
 }
 

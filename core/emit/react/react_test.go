@@ -1,6 +1,7 @@
 package react_test
 
 import (
+	"cobrik/core/draft"
 	"strings"
 	"testing"
 
@@ -11,7 +12,7 @@ import (
 	"cobrik/core/design"
 	"cobrik/core/emit"
 	"cobrik/core/emit/compile"
-	"cobrik/core/emit/css"
+	sheet "cobrik/core/emit/css"
 	"cobrik/core/emit/react"
 	"cobrik/core/ledger"
 	"cobrik/core/token"
@@ -21,7 +22,7 @@ import (
 func cropTag(t testing.TB) (*design.Document, *contract.Contract, *token.Set) {
 	t.Helper()
 	doc, tokens := demotest.Furrow(t, 1)
-	c, found := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
+	c, found := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
 	require.Empty(t, found)
 	return doc, c, tokens
 }
@@ -88,9 +89,9 @@ func TestHostileTextStaysText(t *testing.T) {
 // would decide otherwise, it is taken away.
 func TestALaterRuleOfFewerConditionsWins(t *testing.T) {
 	_, c, _ := cropTag(t)
-	assert.NotContains(t, css.Module(c), ":where", "weight is taken away without need")
+	assert.NotContains(t, sheet.Module(c), ":where", "weight is taken away without need")
 	c.Rules = append(c.Rules, contract.Rule{Part: "root", When: contract.Condition{Props: map[string]contract.Value{"strong": "true"}}, Set: contract.Style{"background-color": "#000000"}})
-	sheet := css.Module(c)
+	sheet := sheet.Module(c)
 	assert.Contains(t, sheet, ".root:where(.toneRipe.strong) {")
 	assert.Contains(t, sheet, ".root:where(.strong) {\n  background-color: #000000;")
 }
@@ -124,7 +125,7 @@ func BenchmarkDraftEmitCompileCropTag(b *testing.B) {
 	f := doc.FamilyNamed("CropTag")
 	b.ReportAllocs()
 	for b.Loop() {
-		c, found := contract.Draft(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens)
 		if found != nil {
 			b.Fatal(found)
 		}
@@ -138,7 +139,7 @@ func BenchmarkDraftCropTag(b *testing.B) {
 	doc, _, tokens := cropTag(b)
 	b.ReportAllocs()
 	for b.Loop() {
-		contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
+		draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
 	}
 }
 
@@ -148,7 +149,7 @@ func BenchmarkLedgerOfAllCropTagCases(b *testing.B) {
 	b.ReportAllocs()
 	for b.Loop() {
 		l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f)
-		for _, k := range c.Cases(f) {
+		for _, k := range draft.Cases(c, f) {
 			l.Facts(k, nil)
 		}
 	}

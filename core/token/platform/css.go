@@ -1,6 +1,7 @@
 package platform
 
 import (
+	"cobrik/core/css"
 	"fmt"
 	"math/bits"
 	"slices"
@@ -167,7 +168,7 @@ func override(b *strings.Builder, theme, standard token.Theme, modifiers []token
 }
 
 func attribute(c token.Choice) string {
-	return "[data-" + ident(c.Modifier) + "=" + token.CSSString(c.Context) + "]"
+	return "[data-" + ident(c.Modifier) + "=" + css.Quote(c.Context) + "]"
 }
 
 // declaration is one custom property: what is written, what it comes to, and

@@ -1,6 +1,7 @@
 package platform
 
 import (
+	"cobrik/core/css"
 	"encoding/xml"
 	"fmt"
 	"math"
@@ -57,16 +58,16 @@ func swift(v *token.Value) (kind, value string) {
 			space, c = "displayP3", literal.Mapped(color.DisplayP3)
 		}
 		return "Color", fmt.Sprintf("Color(.%s, red: %s, green: %s, blue: %s, opacity: %s)", space,
-			token.Number(whole(c.V[0])), token.Number(whole(c.V[1])), token.Number(whole(c.V[2])), token.Number(whole(c.Alpha)))
+			css.FormatNumber(whole(c.V[0])), css.FormatNumber(whole(c.V[1])), css.FormatNumber(whole(c.V[2])), css.FormatNumber(whole(c.Alpha)))
 	case token.Measure:
 		if literal.Unit == "s" || literal.Unit == "ms" {
-			return "TimeInterval", token.Number(seconds(literal))
+			return "TimeInterval", css.FormatNumber(seconds(literal))
 		}
-		return "CGFloat", token.Number(literal.Number)
+		return "CGFloat", css.FormatNumber(literal.Number)
 	case token.Weight:
-		return "CGFloat", token.Number(literal.Number)
+		return "CGFloat", css.FormatNumber(literal.Number)
 	case float64:
-		return "Double", token.Number(literal)
+		return "Double", css.FormatNumber(literal)
 	case bool:
 		return "Bool", strconv.FormatBool(literal)
 	case string:
@@ -76,7 +77,7 @@ func swift(v *token.Value) (kind, value string) {
 	case "fontFamily":
 		return "[String]", "[" + joined(v.Items, func(i *token.Value) string { return strconv.Quote(i.Literal.(string)) }) + "]"
 	case "cubicBezier":
-		return "[Double]", "[" + joined(v.Items, func(i *token.Value) string { return token.Number(i.Literal.(float64)) }) + "]"
+		return "[Double]", "[" + joined(v.Items, func(i *token.Value) string { return css.FormatNumber(i.Literal.(float64)) }) + "]"
 	}
 	return "String", strconv.Quote(v.CSS())
 }
@@ -149,13 +150,13 @@ func kotlin(v *token.Value) string {
 			return strconv.FormatInt(int64(math.Round(seconds(literal)*1000)), 10) + "L"
 		}
 		if literal.Number < 0 {
-			return "(" + token.Number(literal.Number) + ").dp"
+			return "(" + css.FormatNumber(literal.Number) + ").dp"
 		}
-		return token.Number(literal.Number) + ".dp"
+		return css.FormatNumber(literal.Number) + ".dp"
 	case token.Weight:
-		return token.Number(math.Round(literal.Number))
+		return css.FormatNumber(math.Round(literal.Number))
 	case float64:
-		s := token.Number(literal)
+		s := css.FormatNumber(literal)
 		if !strings.Contains(s, ".") {
 			s += ".0"
 		}
@@ -233,11 +234,11 @@ func android(v *token.Value) (element, attributes, text string) {
 		case "s", "ms":
 			return "integer", "", strconv.FormatInt(int64(math.Round(seconds(literal)*1000)), 10)
 		}
-		return "dimen", "", token.Number(literal.Number) + "dp"
+		return "dimen", "", css.FormatNumber(literal.Number) + "dp"
 	case token.Weight:
-		return "integer", "", token.Number(math.Round(literal.Number))
+		return "integer", "", css.FormatNumber(math.Round(literal.Number))
 	case float64:
-		return "item", ` type="dimen" format="float"`, token.Number(literal)
+		return "item", ` type="dimen" format="float"`, css.FormatNumber(literal)
 	case bool:
 		return "bool", "", strconv.FormatBool(literal)
 	case string:

@@ -3,6 +3,7 @@
 package platform
 
 import (
+	"cobrik/core/css"
 	"fmt"
 	"slices"
 	"strings"
@@ -38,7 +39,7 @@ func (p *Platform) base() float64 {
 	if p.BaseFontSize > 0 {
 		return p.BaseFontSize
 	}
-	return 16
+	return css.RootFontSize
 }
 
 // Standard lists the platforms that are there without a project file.

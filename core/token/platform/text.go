@@ -1,6 +1,7 @@
 package platform
 
 import (
+	"cobrik/core/css"
 	"fmt"
 	"strconv"
 	"strings"
@@ -28,7 +29,7 @@ func writeSass(r *run) string {
 	}
 	b.WriteString("\n$tokens: (\n")
 	for _, item := range r.items {
-		fmt.Fprintf(&b, "  %s: $%s,\n", token.CSSString(item.Name), variable(item.Name))
+		fmt.Fprintf(&b, "  %s: $%s,\n", css.Quote(item.Name), variable(item.Name))
 	}
 	b.WriteString(");\n")
 	return b.String()
@@ -84,9 +85,9 @@ func writeTypeScript(r *run) string {
 func plain(v *token.Value) string {
 	switch literal := v.End().Literal.(type) {
 	case float64:
-		return token.Number(literal)
+		return css.FormatNumber(literal)
 	case token.Weight:
-		return token.Number(literal.Number)
+		return css.FormatNumber(literal.Number)
 	}
 	return string(jsontree.NewString(token.Writer{}.CSS(v)).Append(nil, nil))
 }

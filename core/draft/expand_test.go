@@ -1,6 +1,8 @@
-package contract_test
+package draft_test
 
 import (
+	"cobrik/core/draft"
+	"cobrik/core/font"
 	"maps"
 	"math"
 	"slices"
@@ -49,8 +51,8 @@ func uses() *design.Document {
 // uses itself; laid out around the longer text.
 func TestUsesStandForWhatTheyShow(t *testing.T) {
 	doc := uses()
-	fonts := shippedFonts(t)
-	f, found := contract.Source(doc, contract.Origin{Layer: "card"}, fonts)
+	fonts := font.Shipped()
+	f, found := draft.Source(doc, contract.Origin{Layer: "card"}, fonts)
 	require.NotNil(t, f, found)
 	ids := map[string]*design.Layer{}
 	f.Variants[0].Root.Walk(func(l *design.Layer, _, _ float64) {
@@ -67,15 +69,15 @@ func TestUsesStandForWhatTheyShow(t *testing.T) {
 	assert.Equal(t, "#2f6132", ids["use.mark"].Fill, "the use inside the use is lost")
 	assert.Equal(t, "Ripe", doc.Families[1].Variants[0].Root.Children[1].Text.Content, "the family itself was changed")
 
-	c, _, found := contract.DraftFrom(doc, contract.Origin{Layer: "card"}, "Card", new(token.Set), fonts)
+	c, _, found := draft.Of(doc, contract.Origin{Layer: "card"}, "Card", new(token.Set), fonts)
 	require.NotNil(t, c, found)
 	assert.Equal(t, contract.Value("Courgettes for everybody"), c.Prop("label").Default)
 
-	_, found = contract.Source(doc, contract.Origin{Layer: "use"}, fonts)
+	_, found = draft.Source(doc, contract.Origin{Layer: "use"}, fonts)
 	assert.Contains(t, found.Error(), "a use of the family tag")
-	_, found = contract.Source(doc, contract.Origin{Layer: "nobody"}, fonts)
+	_, found = draft.Source(doc, contract.Origin{Layer: "nobody"}, fonts)
 	assert.Contains(t, found.Error(), `no layer "nobody"`)
-	_, found = contract.Source(doc, contract.Origin{Family: "nobody"}, fonts)
+	_, found = draft.Source(doc, contract.Origin{Family: "nobody"}, fonts)
 	assert.Contains(t, found.Error(), `no family "nobody"`)
 }
 
@@ -85,7 +87,7 @@ func TestUsesThatCannotBeShown(t *testing.T) {
 	doc := uses()
 	doc.Families[0].Variants[0].Root.Children = []*design.Layer{named("again", design.Instance, 0, 0, 12, 12)}
 	doc.Families[0].Variants[0].Root.Children[0].Instance = &design.InstanceContent{Family: "dot"}
-	f, found := contract.Source(doc, contract.Origin{Layer: "card"}, nil)
+	f, found := draft.Source(doc, contract.Origin{Layer: "card"}, nil)
 	require.NotNil(t, f, found)
 	assert.Contains(t, found.Error(), "shows nothing")
 	depth := 0
@@ -94,7 +96,7 @@ func TestUsesThatCannotBeShown(t *testing.T) {
 
 	doc = uses()
 	doc.Families[1].Axes = []design.Axis{{Name: "Size", Values: []string{"s"}, Default: "s"}}
-	f, found = contract.Source(doc, contract.Origin{Layer: "card"}, nil)
+	f, found = draft.Source(doc, contract.Origin{Layer: "card"}, nil)
 	require.NotNil(t, f, found)
 	assert.Contains(t, found.Error(), "the use use shows nothing")
 }
@@ -103,9 +105,9 @@ func TestUsesThatCannotBeShown(t *testing.T) {
 // back to the first.
 func TestRereadKeepsWhatPeopleSaid(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
-	fonts := shippedFonts(t)
+	fonts := font.Shipped()
 	o := contract.Origin{Layer: "plots-bar-1", Revision: 3}
-	c, _, found := contract.DraftFrom(doc, o, "ShedBar", tokens, fonts)
+	c, _, found := draft.Of(doc, o, "ShedBar", tokens, fonts)
 	require.NotNil(t, c, found)
 	c.Purpose = "Leads to every page."
 	c.SetValue("root", "background-color", contract.Condition{}, "#123456")
@@ -113,10 +115,10 @@ func TestRereadKeepsWhatPeopleSaid(t *testing.T) {
 	c.Part("root").Element = "header"
 	c.Prop("rota").Purpose = "Name of the rota's page."
 
-	offers := contract.Offers(doc, *c.Origin)
+	offers := draft.OtherReadings(doc, *c.Origin)
 	offer := offers[""]
-	require.NotEmpty(t, offer.Readings)
-	other, found := c.Reread(doc, offer.Key, "row without inner ones", tokens, fonts)
+	require.NotEmpty(t, offer.Others)
+	other, found := draft.Reread(c, doc, offer.Key, "row without inner ones", tokens, fonts)
 	require.NotNil(t, other, found)
 	require.False(t, found.Failed(), found)
 	assert.Nil(t, other.Part("plotsRow"))
@@ -126,18 +128,18 @@ func TestRereadKeepsWhatPeopleSaid(t *testing.T) {
 	assert.Empty(t, c.Origin.Readings, "the contract itself was changed")
 	assert.Equal(t, 3, other.Origin.Revision)
 
-	back, found := other.Reread(doc, offer.Key, contract.Offers(doc, *other.Origin)[""].Readings[0].Kind, tokens, fonts)
+	back, found := draft.Reread(other, doc, offer.Key, draft.OtherReadings(doc, *other.Origin)[""].Others[0].Kind, tokens, fonts)
 	require.NotNil(t, back, found)
 	assert.NotNil(t, back.Part("plotsRow"))
 
-	refused, found := c.Reread(doc, offer.Key, "grid", tokens, fonts)
+	refused, found := draft.Reread(c, doc, offer.Key, "grid", tokens, fonts)
 	assert.Nil(t, refused)
 	assert.Contains(t, found.Error(), "no reading")
-	tag, _ := contract.Draft(doc, doc.FamilyNamed("CropTag"), tokens)
-	refused, found = tag.Reread(doc, offer.Key, "row", tokens, fonts)
+	tag, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
+	refused, found = draft.Reread(tag, doc, offer.Key, "row", tokens, fonts)
 	assert.Nil(t, refused)
 	assert.Contains(t, found.Error(), "not drawn without flow")
-	assert.Empty(t, contract.Offers(doc, *tag.Origin))
+	assert.Empty(t, draft.OtherReadings(doc, *tag.Origin))
 }
 
 // The drawing as the contract lays it out: layers where the solver puts their
@@ -145,24 +147,33 @@ func TestRereadKeepsWhatPeopleSaid(t *testing.T) {
 func TestRedraw(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
 	f := doc.FamilyNamed("ToolRow")
-	c, _ := contract.Draft(doc, f, tokens)
+	c, _ := draft.OfFamily(doc, f, tokens)
 	values := map[string]contract.Value{}
 	for _, p := range c.Props {
 		if p.Kind == contract.Flag && p.Layer != "" {
 			values[p.Name] = "false"
 		}
 	}
-	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.Place{Width: math.Inf(1)}, tokens))
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.EditSite{Width: math.Inf(1)}, tokens))
 	tree := contract.Resolve(c, values, tokens)
-	solved := solve(t, tree.Boxes(), 300)
+	solved, found := layout.Solve(tree.Boxes(), layout.Options{Width: 300, Fonts: font.Shipped()})
+	require.NotNil(t, solved, found)
 	drawn := f.Default().Root
 	before := drawn.Bounds
-	got := tree.Redraw(drawn, solved)
+	got := draft.Redraw(tree, drawn, solved)
 	assert.Equal(t, before, drawn.Bounds, "the design itself was changed")
 	assert.Equal(t, solved.Box.Height, got.Bounds.Height)
-	boxes := boxesOf(solved)
+	boxes := map[string]*layout.Box{}
+	var walk func(n *layout.Node)
+	walk = func(n *layout.Node) {
+		boxes[n.Name] = n.Box
+		for _, c := range n.Children {
+			walk(c)
+		}
+	}
+	walk(solved)
 	c.Walk(func(p, parent *contract.Part) {
-		l, _ := contract.LayerAt(got, p.Layer)
+		l, _ := draft.LayerAt(got, p.Layer)
 		if box, shown := boxes[p.Name]; shown && parent != nil {
 			assert.Equal(t, box.Y, l.Bounds.Y, p.Name)
 			assert.False(t, l.Hidden, p.Name)
@@ -170,15 +181,4 @@ func TestRedraw(t *testing.T) {
 			assert.True(t, l.Hidden, "%s is drawn, and not shown", p.Name)
 		}
 	})
-}
-
-// A block aligns nothing: told to, it becomes a flex container.
-func TestABlockIsMadeToAlign(t *testing.T) {
-	tokens := new(token.Set)
-	c := list()
-	c.Root.Style = contract.Style{"width": "100%"}
-	require.Empty(t, c.Arrange("root", contract.Arrangement{Align: "end"}, contract.Place{Width: 400}, tokens))
-	assert.Equal(t, contract.Style{"width": "100%", "display": "flex", "flex-direction": "column", "align-items": "flex-end"}, c.Root.Style)
-	item := boxesOf(solve(t, c.Boxes(nil, tokens), 400))["item"]
-	assert.Equal(t, 360.0, item.X)
 }

@@ -1,6 +1,7 @@
-package contract_test
+package draft_test
 
 import (
+	"cobrik/core/draft"
 	"fmt"
 	"math"
 	"math/rand/v2"
@@ -15,14 +16,7 @@ import (
 	"cobrik/core/layout"
 	"cobrik/core/token"
 	"cobrik/demo/demotest"
-	"cobrik/web"
 )
-
-func shippedFonts(t testing.TB) *font.Library {
-	fonts, err := web.Fonts()
-	require.NoError(t, err)
-	return fonts
-}
 
 // furthest lays a drafted contract's default case out at a width and gives the
 // largest distance of an edge from where it was drawn.
@@ -36,7 +30,7 @@ func furthest(t *testing.T, c *contract.Contract, f *design.Family, tokens *toke
 	most := 0.0
 	var walk func(n *layout.Node)
 	walk = func(n *layout.Node) {
-		l, _ := contract.LayerAt(root, r.Find(n.Name).Part.Layer)
+		l, _ := draft.LayerAt(root, r.Find(n.Name).Part.Layer)
 		at := places[l]
 		left, top := n.Box.X-at[0], n.Box.Y-at[1]
 		most = max(most, math.Abs(left), math.Abs(top), math.Abs(left+n.Box.Width-l.Bounds.Width), math.Abs(top+n.Box.Height-l.Bounds.Height))
@@ -52,17 +46,17 @@ func furthest(t *testing.T, c *contract.Contract, f *design.Family, tokens *toke
 // its parts where they were drawn.
 func TestDrawingsWithoutFlowBecomeContracts(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
-	fonts := shippedFonts(t)
+	fonts := font.Shipped()
 	drafted := 0
 	for _, page := range doc.Pages {
 		for _, top := range page.Layers {
 			top.Walk(func(l *design.Layer, _, _ float64) {
-				if !contract.Flowless(l) {
+				if !draft.Flowless(l) {
 					return
 				}
-				f, found := contract.Source(doc, contract.Origin{Document: doc.ID, Layer: l.ID}, fonts)
+				f, found := draft.Source(doc, contract.Origin{Document: doc.ID, Layer: l.ID}, fonts)
 				require.NotNil(t, f, "%s: %s", l.ID, found)
-				c, found := contract.Draft(doc, f, tokens)
+				c, found := draft.OfFamily(doc, f, tokens)
 				require.NotNil(t, c, "%s: %s", l.ID, found)
 				require.Empty(t, c.Check(tokens), l.ID)
 				in, _ := layout.Infer(l, nil)
@@ -121,9 +115,9 @@ func TestContractsOfRandomDrawingsKeepTheirProof(t *testing.T) {
 		in, found := layout.Infer(root, nil)
 		require.NotNil(t, in, found)
 		doc := &design.Document{ID: "random", Name: "Random", Pages: []*design.Page{{ID: "p", Layers: []*design.Layer{root}}}}
-		f, found := contract.Source(doc, contract.Origin{Layer: "drawing"}, nil)
+		f, found := draft.Source(doc, contract.Origin{Layer: "drawing"}, nil)
 		require.NotNil(t, f, found)
-		c, found := contract.Draft(doc, f, new(token.Set))
+		c, found := draft.OfFamily(doc, f, new(token.Set))
 		require.NotNil(t, c, "%d: %s", seed, found)
 		if got := furthest(t, c, f, new(token.Set), nil); got > in.Residual+0.5 {
 			worse++
@@ -136,10 +130,10 @@ func TestContractsOfRandomDrawingsKeepTheirProof(t *testing.T) {
 // A drawing laid out at its own width is the drawing; narrower, its texts wrap.
 func TestReflow(t *testing.T) {
 	doc, _ := demotest.Furrow(t, 3)
-	fonts := shippedFonts(t)
+	fonts := font.Shipped()
 	for _, f := range doc.Families {
 		for _, v := range f.Variants {
-			got, found := contract.Reflow(v.Root, v.Root.Bounds.Width, fonts)
+			got, found := draft.Reflow(v.Root, v.Root.Bounds.Width, fonts)
 			require.NotNil(t, got, found)
 			want := map[string]design.Rect{}
 			v.Root.Walk(func(l *design.Layer, _, _ float64) { want[l.ID] = l.Bounds })
@@ -157,7 +151,7 @@ func TestReflow(t *testing.T) {
 	note := &design.Layer{ID: "note", Name: "Note", Kind: design.Box, Bounds: design.Rect{Width: 300, Height: 20}, Flow: &design.Flow{Direction: "column", Align: "stretch"},
 		Sizing: design.Sizing{Width: "fill", Height: "content"}, Children: []*design.Layer{{ID: "words", Name: "Words", Kind: design.Text, Sizing: design.Sizing{Width: "fill", Height: "content"},
 			Bounds: design.Rect{Width: 300, Height: 20}, Text: &design.TextContent{Content: "Water the  beds by the canal", FontFamily: "Hanken Grotesk", FontSize: 14, FontWeight: 400, LineHeight: 20}}}}
-	got, found := contract.Reflow(note, 80, fonts)
+	got, found := draft.Reflow(note, 80, fonts)
 	require.NotNil(t, got, found)
 	assert.Equal(t, "Water the\nbeds by the\ncanal", got.Children[0].Text.Content)
 	assert.Equal(t, 60.0, got.Bounds.Height)
@@ -177,7 +171,7 @@ func TestAFamilyWithoutFlowIsRead(t *testing.T) {
 	f := &design.Family{ID: "badge", Name: "Badge", Axes: []design.Axis{{Name: "Size", Values: []string{"s", "m"}, Default: "m"}},
 		Variants: []*design.Variant{variant("m", "m", 12), variant("s", "s", 4)}}
 	doc := &design.Document{ID: "badges", Name: "Badges", Families: []*design.Family{f}}
-	c, family, found := contract.DraftFrom(doc, contract.Origin{Family: "badge"}, "", new(token.Set), nil)
+	c, family, found := draft.Of(doc, contract.Origin{Family: "badge"}, "", new(token.Set), nil)
 	require.NotNil(t, c, found)
 	assert.Equal(t, "8px", c.Root.Style["gap"])
 	assert.Equal(t, "12px", c.Root.Style["padding-block"])
@@ -189,7 +183,7 @@ func TestAFamilyWithoutFlowIsRead(t *testing.T) {
 	// Variants that are not read alike stay as drawn.
 	f.Variants[1].Root.Children[1].Bounds = design.Rect{X: 4, Y: 40, Width: 60, Height: 20}
 	f.Variants[1].Root.Bounds.Height = 64
-	c, _, found = contract.DraftFrom(doc, contract.Origin{Family: "badge"}, "", new(token.Set), nil)
+	c, _, found = draft.Of(doc, contract.Origin{Family: "badge"}, "", new(token.Set), nil)
 	require.NotNil(t, c, found)
 	assert.Equal(t, "absolute", c.Part("mark").Style["position"])
 }

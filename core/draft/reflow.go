@@ -1,9 +1,10 @@
-package contract
+package draft
 
 import (
 	"slices"
 	"strings"
 
+	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/font"
 	"cobrik/core/layout"
@@ -38,11 +39,11 @@ func Reflow(root *design.Layer, width float64, fonts *font.Library) (*design.Lay
 // Redraw gives a case's drawing with its layers where the contract puts them:
 // the resolved parts, solved. Layers of no part, or of one that is not shown,
 // are hidden.
-func (r *Resolved) Redraw(root *design.Layer, solved *layout.Node) *design.Layer {
+func Redraw(r *contract.Resolved, root *design.Layer, solved *layout.Node) *design.Layer {
 	out := cloneLayer(root)
 	out.Walk(func(l *design.Layer, _, _ float64) { l.Hidden = true })
-	var place func(r *Resolved, n *layout.Node, x, y float64)
-	place = func(r *Resolved, n *layout.Node, x, y float64) {
+	var place func(r *contract.Resolved, n *layout.Node, x, y float64)
+	place = func(r *contract.Resolved, n *layout.Node, x, y float64) {
 		if l, _ := LayerAt(out, r.Part.Layer); l != nil {
 			l.Hidden = false
 			put(l, n, x, y)
@@ -86,7 +87,7 @@ func brokenText(text string, ends []int) string {
 func drawnBoxes(l, parent *design.Layer) *layout.Node {
 	bare := *l
 	bare.Tokens = nil // as drawn, whatever the tokens say now
-	n := &layout.Node{Name: l.ID, Style: layout.Style(DrawnStyle(&bare, parent))}
+	n := &layout.Node{Name: l.ID, Style: layout.Style(StyleOf(&bare, parent))}
 	if l.Text != nil {
 		n.Text = l.Text.Content
 	}

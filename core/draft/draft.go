@@ -1,23 +1,29 @@
-package contract
+// Package draft turns drawings into contracts: which layers of a family's variants
+// correspond, what a layer says in CSS, the fewest rules that give every variant
+// back, and the readings of what was drawn without flow.
+package draft
 
 import (
+	"cmp"
 	"maps"
 	"slices"
 	"strconv"
 	"strings"
 
+	"cobrik/core/contract"
+	"cobrik/core/css"
 	"cobrik/core/design"
 	"cobrik/core/problem"
 	"cobrik/core/token"
 )
 
-// Draft computes a contract from a drawn family. Props come from the axes, from
+// OfFamily computes a contract from a drawn family. Props come from the axes, from
 // text layers and from layers that some variants hide; parts and layout from
 // the default variant's layers and their flow; rules are the fewest differences
 // from the default, each attributed to the props that cause it. Values equal to
 // a token's become references. Variants whose layers do not correspond are
 // reported with both ids; the contract is nil then.
-func Draft(doc *design.Document, f *design.Family, tokens *token.Set) (*Contract, problem.List) {
+func OfFamily(doc *design.Document, f *design.Family, tokens *token.Set) (*contract.Contract, problem.List) {
 	d := drafter{family: f, tokens: tokens}
 	base := f.Default()
 	for _, v := range f.Variants {
@@ -25,9 +31,9 @@ func Draft(doc *design.Document, f *design.Family, tokens *token.Set) (*Contract
 			correspond(base.Root, v.Root, v.ID, &d.found)
 		}
 	}
-	name := Identifier(f.Name, "component")
+	name := contract.Identifier(f.Name, "component")
 	name = strings.ToUpper(name[:1]) + name[1:]
-	d.contract = &Contract{Format: Format, Name: name, Purpose: f.Description, Origin: &Origin{Document: doc.ID, Family: f.ID}}
+	d.contract = &contract.Contract{Format: contract.Format, Name: name, Purpose: f.Description, Origin: &contract.Origin{Document: doc.ID, Family: f.ID}}
 	if d.found.Failed() {
 		return nil, d.found
 	}
@@ -44,7 +50,7 @@ func Draft(doc *design.Document, f *design.Family, tokens *token.Set) (*Contract
 type drafter struct {
 	family   *design.Family
 	tokens   *token.Set
-	contract *Contract
+	contract *contract.Contract
 	names    map[string]bool
 	found    problem.List
 }
@@ -54,16 +60,16 @@ var flagPairs = [][2]string{{"on", "off"}, {"true", "false"}, {"yes", "no"}, {"w
 
 func (d *drafter) axes() {
 	for _, a := range d.family.Axes {
-		p := Prop{Name: d.propName(Identifier(a.Name, "choice"), "Choice"), Axis: a.Name}
+		p := contract.Prop{Name: d.propName(contract.Identifier(a.Name, "choice"), "Choice"), Axis: a.Name}
 		if on, off, ok := flagOf(a); ok {
-			p.Kind, p.On, p.Off = Flag, on, off
-			p.Default = FlagValue(a.Default == on)
+			p.Kind, p.On, p.Off = contract.Flag, on, off
+			p.Default = contract.FlagValue(a.Default == on)
 			d.contract.Props = append(d.contract.Props, p)
 			continue
 		}
-		p.Kind, p.Default = Choice, Value(OptionOf(a.Default))
+		p.Kind, p.Default = contract.Choice, contract.Value(contract.OptionOf(a.Default))
 		for _, v := range a.Values {
-			option := OptionOf(v)
+			option := contract.OptionOf(v)
 			if option == "true" || option == "false" || slices.Contains(p.Options, option) {
 				d.found.Errorf("axis-options", "", "rename one of its values", "two values of the axis %q would become the option %q, or it is a flag's value", a.Name, option)
 			}
@@ -98,12 +104,12 @@ func (d *drafter) propName(name, suffix string) string {
 }
 
 // part makes a part of each layer of the default variant.
-func (d *drafter) part(l, parent *design.Layer, path string) *Part {
+func (d *drafter) part(l, parent *design.Layer, path string) *contract.Part {
 	if d.names == nil {
 		d.names = map[string]bool{}
 	}
 	fallback := string(l.Kind)
-	name := Identifier(l.Name, fallback)
+	name := contract.Identifier(l.Name, fallback)
 	if parent == nil {
 		name = "root"
 	}
@@ -111,11 +117,23 @@ func (d *drafter) part(l, parent *design.Layer, path string) *Part {
 		name = base + strconv.Itoa(n)
 	}
 	d.names[name] = true
-	p := &Part{Name: name, Element: element(l, parent, d.family.Name), Layer: path, Vector: l.Vector, Label: l.Alt}
+	p := &contract.Part{Name: name, Element: element(l, parent, d.family.Name), Layer: path, Vector: vectorOf(l.Vector), Label: l.Alt}
 	for i, step := range steps(l) {
 		p.Children = append(p.Children, d.part(l.Children[i], l, below(path, step)))
 	}
 	return p
+}
+
+// vectorOf takes a layer's drawing over into the contract; nil for none.
+func vectorOf(v *design.VectorContent) *contract.Vector {
+	if v == nil {
+		return nil
+	}
+	out := &contract.Vector{ViewBox: v.ViewBox, Paths: make([]contract.Path, len(v.Paths))}
+	for i, p := range v.Paths {
+		out.Paths[i] = contract.Path{D: p.D, Fill: p.Fill, Stroke: contract.PathStroke(p.Stroke)}
+	}
+	return out
 }
 
 // element picks the HTML element a layer becomes: common practice, no source.
@@ -132,7 +150,7 @@ func element(l, parent *design.Layer, family string) string {
 		}
 		return "div"
 	}
-	if slices.Contains(words(family), "button") {
+	if slices.Contains(contract.Words(family), "button") {
 		return "button"
 	}
 	if phrasing(l) {
@@ -159,11 +177,11 @@ func phrasing(l *design.Layer) bool {
 // variants hide. A layer whose showing is decided by one flag axis alone is
 // shown by that flag; any other gets a flag of its own.
 func (d *drafter) layerProps() {
-	d.contract.Walk(func(p, _ *Part) {
+	d.contract.Walk(func(p, _ *contract.Part) {
 		base, _ := LayerAt(d.family.Default().Root, p.Layer)
 		if base.Kind == design.Text {
 			name := d.propName(p.Name, "Text")
-			d.contract.Props = append(d.contract.Props, Prop{Name: name, Kind: Text, Default: Value(base.Text.Content), Layer: p.Name})
+			d.contract.Props = append(d.contract.Props, contract.Prop{Name: name, Kind: contract.Text, Default: contract.Value(base.Text.Content), Layer: p.Name})
 			p.Text = name
 		}
 		if base.Kind == design.Vector {
@@ -189,7 +207,7 @@ func (d *drafter) layerProps() {
 		}
 		name := "show" + strings.ToUpper(p.Name[:1]) + p.Name[1:]
 		name = d.propName(name, "Flag")
-		d.contract.Props = append(d.contract.Props, Prop{Name: name, Kind: Flag, Default: FlagValue(!base.Hidden), Layer: p.Name})
+		d.contract.Props = append(d.contract.Props, contract.Prop{Name: name, Kind: contract.Flag, Default: contract.FlagValue(!base.Hidden), Layer: p.Name})
 		p.Show = name
 	})
 }
@@ -207,7 +225,7 @@ func (d *drafter) sameDrawing(base *design.Layer, path string) {
 
 func (d *drafter) flagThatShows(path string) string {
 	for _, p := range d.contract.Props {
-		if p.Kind != Flag || p.Axis == "" {
+		if p.Kind != contract.Flag || p.Axis == "" {
 			continue
 		}
 		decides := true
@@ -224,11 +242,11 @@ func (d *drafter) flagThatShows(path string) string {
 
 // styles fills in the parts' styles and the rules.
 func (d *drafter) styles() {
-	tables := d.contract.drawnTables(d.family, d.tokens, &d.found)
+	tables := drawnTables(d.contract, d.family, d.tokens, &d.found)
 	d.hoist(tables)
-	d.contract.Walk(func(p, _ *Part) {
-		for _, property := range SortProperties(slices.Collect(maps.Keys(tables[p.Name]))) {
-			d.contract.setTable(p, property, tables[p.Name][property])
+	d.contract.Walk(func(p, _ *contract.Part) {
+		for _, property := range slices.SortedFunc(maps.Keys(tables[p.Name]), css.CompareProperties) {
+			setTable(d.contract, p, property, tables[p.Name][property])
 		}
 	})
 }
@@ -237,21 +255,21 @@ func (d *drafter) styles() {
 type partTables map[string]map[string]*table
 
 // drawnTables reads what every variant draws, for every part and property.
-func (c *Contract) drawnTables(f *design.Family, tokens *token.Set, found *problem.List) partTables {
-	cases := c.Cases(f)
+func drawnTables(c *contract.Contract, f *design.Family, tokens *token.Set, found *problem.List) partTables {
+	cases := Cases(c, f)
 	domains := domainsOf(c)
 	out := partTables{}
-	c.Walk(func(p, _ *Part) {
-		styles := make([]Style, len(cases))
+	c.Walk(func(p, _ *contract.Part) {
+		styles := make([]contract.Style, len(cases))
 		all := map[string]bool{}
 		for i, k := range cases {
 			l, parent := LayerAt(k.Variant.Root, p.Layer)
 			if l == nil {
-				styles[i] = Style{}
+				styles[i] = contract.Style{}
 				continue
 			}
-			checkBindings(l, DrawnStyle(l, parent), tokens, found)
-			styles[i] = BoundStyle(l, parent, c.Name, tokens)
+			checkBindings(l, StyleOf(l, parent), tokens, found)
+			styles[i] = StyleWithTokens(l, parent, c.Name, tokens)
 			for property := range styles[i] {
 				all[property] = true
 			}
@@ -263,7 +281,7 @@ func (c *Contract) drawnTables(f *design.Family, tokens *token.Set, found *probl
 				if len(k.New) > 0 {
 					continue
 				}
-				t.cells = append(t.cells, cell{place(domains, k.Values), or(styles[i][property], InitialCSS(property))})
+				t.cells = append(t.cells, cell{position(domains, k.Values), cmp.Or(styles[i][property], css.InitialText(property))})
 			}
 			out[p.Name][property] = t
 		}
@@ -271,39 +289,27 @@ func (c *Contract) drawnTables(f *design.Family, tokens *token.Set, found *probl
 	return out
 }
 
-// InitialCSS gives a property's initial value as a style sheet writes it.
-func InitialCSS(property string) string {
-	p, _ := PropertyNamed(property)
-	switch {
-	case p.kind == paint && property == "background-color":
-		return "transparent"
-	case p.Initial == "0px":
-		return "0"
-	}
-	return p.Initial
-}
-
 // domainsOf lists the choices and flags of a contract, defaults first.
-func domainsOf(c *Contract) []domain {
+func domainsOf(c *contract.Contract) []domain {
 	var out []domain
 	for _, p := range c.Props {
 		switch {
-		case p.Kind == Choice:
-			d := domain{p.Name, []Value{p.Default}}
+		case p.Kind == contract.Choice:
+			d := domain{p.Name, []contract.Value{p.Default}}
 			for _, o := range p.Options {
-				if Value(o) != p.Default {
-					d.values = append(d.values, Value(o))
+				if contract.Value(o) != p.Default {
+					d.values = append(d.values, contract.Value(o))
 				}
 			}
 			out = append(out, d)
-		case p.Kind == Flag && p.Axis != "":
-			out = append(out, domain{p.Name, []Value{p.Default, FlagValue(p.Default != "true")}})
+		case p.Kind == contract.Flag && p.Axis != "":
+			out = append(out, domain{p.Name, []contract.Value{p.Default, contract.FlagValue(p.Default != "true")}})
 		}
 	}
 	return out
 }
 
-func place(domains []domain, values map[string]Value) []int {
+func position(domains []domain, values map[string]contract.Value) []int {
 	at := make([]int, len(domains))
 	for i, d := range domains {
 		at[i] = max(0, slices.Index(d.values, values[d.prop]))
@@ -315,7 +321,7 @@ func place(domains []domain, values map[string]Value) []int {
 // root, from where CSS inherits it, and lets icons of the text's colour say so.
 func (d *drafter) hoist(tables partTables) {
 	var texts, vectors []string
-	d.contract.Walk(func(p, _ *Part) {
+	d.contract.Walk(func(p, _ *contract.Part) {
 		switch {
 		case p.Text != "":
 			texts = append(texts, p.Name)
@@ -327,7 +333,7 @@ func (d *drafter) hoist(tables partTables) {
 		return
 	}
 	for property, first := range tables[texts[0]] {
-		if p, _ := PropertyNamed(property); !p.Inherited || tables["root"][property] != nil {
+		if p, _ := css.PropertyNamed(property); !p.Inherited || tables["root"][property] != nil {
 			continue
 		}
 		shared := true
@@ -349,7 +355,7 @@ func (d *drafter) hoist(tables partTables) {
 		}
 	}
 	for property := range tables["root"] {
-		if p, _ := PropertyNamed(property); p.Inherited {
+		if p, _ := css.PropertyNamed(property); p.Inherited {
 			for _, name := range texts {
 				delete(tables[name], property)
 			}

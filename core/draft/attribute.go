@@ -1,29 +1,31 @@
-package contract
+package draft
 
 import (
 	"cmp"
+	"cobrik/core/contract"
+	"cobrik/core/css"
 	"maps"
 	"slices"
 )
 
 // Cell is what one case says: of a property, or of anything compared by case.
 type Cell struct {
-	Values map[string]Value
+	Values map[string]contract.Value
 	Text   string
 }
 
 // Cause is a group of cells that say the same, with the fewest props that
 // decide it.
 type Cause struct {
-	When  Condition
+	When  contract.Condition
 	Text  string
 	Cells []int // indexes of the cells
 }
 
 // Attribute groups cells by the fewest props that decide what they say. Cells
 // that say nothing ("") are left out. Groups come in the order of the cells.
-func (c *Contract) Attribute(cells []Cell) []Cause {
-	t := c.tableOf(cells)
+func Attribute(c *contract.Contract, cells []Cell) []Cause {
+	t := tableOf(c, cells)
 	deciding := t.causes()
 	var out []Cause
 	groups := map[string]int{}
@@ -54,45 +56,45 @@ func (c *Contract) Attribute(cells []Cell) []Cause {
 // SetCells makes a part say of a property what the cells say, case by case,
 // with the fewest rules. Rules of that part that set the property before are
 // replaced; all else stays.
-func (c *Contract) SetCells(part, property string, cells []Cell) {
+func SetCells(c *contract.Contract, part, property string, cells []Cell) {
 	if p := c.Part(part); p != nil {
-		c.setTable(p, property, c.tableOf(cells))
+		setTable(c, p, property, tableOf(c, cells))
 	}
 }
 
-func (c *Contract) tableOf(cells []Cell) *table {
+func tableOf(c *contract.Contract, cells []Cell) *table {
 	t := &table{domains: domainsOf(c)}
 	for _, k := range cells {
-		t.cells = append(t.cells, cell{place(t.domains, k.Values), k.Text})
+		t.cells = append(t.cells, cell{position(t.domains, k.Values), k.Text})
 	}
 	return t
 }
 
-func (c *Contract) setTable(p *Part, property string, t *table) {
+func setTable(c *contract.Contract, p *contract.Part, property string, t *table) {
 	base, ok := t.base()
 	if !ok { // the defaults say nothing of it, as of the colour of a line that is not there
 		if base = p.Style[property]; base == "" && len(t.cells) > 0 {
 			base = t.cells[0].value
 		}
 	}
-	c.forget(p.Name, property)
+	forget(c, p.Name, property)
 	// An inherited property is always said: what stands around is not known.
-	if known, _ := PropertyNamed(property); base != "" && (base != InitialCSS(property) || known.Inherited) {
+	if known, _ := css.PropertyNamed(property); base != "" && (base != css.InitialText(property) || known.Inherited) {
 		if p.Style == nil {
-			p.Style = Style{}
+			p.Style = contract.Style{}
 		}
 		p.Style[property] = base
 	}
 	from := 0
 	for _, a := range t.minimal(base) {
-		from = c.place(Rule{Part: p.Name, When: t.condition(a), Set: Style{property: a.value}}, from) + 1
+		from = place(c, contract.Rule{Part: p.Name, When: t.condition(a), Set: contract.Style{property: a.value}}, from) + 1
 	}
-	c.prune()
+	c.Prune()
 }
 
 // forget removes all a part says of a property as drawn; what it says below a
 // width stays.
-func (c *Contract) forget(part, property string) {
+func forget(c *contract.Contract, part, property string) {
 	if p := c.Part(part); p != nil {
 		delete(p.Style, property)
 	}
@@ -103,22 +105,17 @@ func (c *Contract) forget(part, property string) {
 	}
 }
 
-// prune removes rules that set nothing.
-func (c *Contract) prune() {
-	c.Rules = slices.DeleteFunc(c.Rules, func(r Rule) bool { return len(r.Set) == 0 })
-}
-
 // place puts a rule at or after an index: into a rule of the same part and
 // condition where there is one, else before the first rule that ranks after it.
 // It gives the index.
-func (c *Contract) place(r Rule, from int) int {
+func place(c *contract.Contract, r contract.Rule, from int) int {
 	at := len(c.Rules)
 	for i := from; i < len(c.Rules); i++ {
 		if c.Rules[i].Part == r.Part && c.Rules[i].When.Equal(r.When) {
 			maps.Copy(c.Rules[i].Set, r.Set)
 			return i
 		}
-		if at == len(c.Rules) && c.compareRules(c.Rules[i], r) > 0 {
+		if at == len(c.Rules) && compareRules(c, c.Rules[i], r) > 0 {
 			at = i
 		}
 	}
@@ -128,7 +125,7 @@ func (c *Contract) place(r Rule, from int) int {
 
 // compareRules ranks rules: those of all widths first, fewer conditions first, then by the order of props,
 // of options, and of parts.
-func (c *Contract) compareRules(a, b Rule) int {
+func compareRules(c *contract.Contract, a, b contract.Rule) int {
 	if a.When.Below != b.When.Below { // narrower wins
 		switch {
 		case a.When.Below == 0:
@@ -149,7 +146,7 @@ func (c *Contract) compareRules(a, b Rule) int {
 			return -1
 		case inB && !inA:
 			return 1
-		case x != y && p.Kind == Choice:
+		case x != y && p.Kind == contract.Choice:
 			return slices.Index(p.Options, string(x)) - slices.Index(p.Options, string(y))
 		case x != y && x == "true":
 			return 1
@@ -157,63 +154,16 @@ func (c *Contract) compareRules(a, b Rule) int {
 			return -1
 		}
 	}
-	return c.rank(a.Part) - c.rank(b.Part)
+	return rank(c, a.Part) - rank(c, b.Part)
 }
 
-func (c *Contract) rank(part string) int {
+func rank(c *contract.Contract, part string) int {
 	n, found := 0, 0
-	c.Walk(func(p, _ *Part) {
+	c.Walk(func(p, _ *contract.Part) {
 		if p.Name == part {
 			found = n
 		}
 		n++
 	})
 	return found
-}
-
-// outranks tells whether a rule of one condition has to stay after a rule of
-// another: what holds below a width wins over what holds at all, and the
-// narrower over the wider.
-func outranks(a, b Condition) bool {
-	return a.Below > 0 && (b.Below == 0 || b.Below > a.Below)
-}
-
-// SetValue sets one property of a part under a condition: in its style when the
-// condition is empty, else in the rule with that condition: the last that sets
-// the property, or the last at all, or a new one at the end. An empty value removes what was said there.
-func (c *Contract) SetValue(part, property string, when Condition, value string) {
-	p := c.Part(part)
-	if p == nil {
-		return
-	}
-	if when.Always() {
-		if value == "" {
-			delete(p.Style, property)
-			return
-		}
-		if p.Style == nil {
-			p.Style = Style{}
-		}
-		p.Style[property] = value
-		return
-	}
-	at := -1
-	for i, r := range c.Rules {
-		if r.Part == part && r.When.Equal(when) && (at < 0 || r.Set[property] != "" || c.Rules[at].Set[property] == "") {
-			at = i
-		}
-	}
-	switch {
-	case at < 0 && value != "":
-		at := len(c.Rules)
-		for at > 0 && outranks(c.Rules[at-1].When, when) {
-			at--
-		}
-		c.Rules = slices.Insert(c.Rules, at, Rule{Part: part, When: when, Set: Style{property: value}})
-	case at >= 0 && value != "":
-		c.Rules[at].Set[property] = value
-	case at >= 0:
-		delete(c.Rules[at].Set, property)
-		c.prune()
-	}
 }

@@ -1,7 +1,8 @@
-package contract
+package draft
 
 import (
 	"cmp"
+	"cobrik/core/contract"
 	"slices"
 )
 
@@ -11,7 +12,7 @@ import (
 // domain is one prop of a table with its values; the first is the default.
 type domain struct {
 	prop   string
-	values []Value
+	values []contract.Value
 }
 
 type cell struct {
@@ -39,8 +40,8 @@ func (a assignment) covers(at []int) bool {
 	return true
 }
 
-func (t *table) condition(a assignment) Condition {
-	c := Condition{Props: map[string]Value{}}
+func (t *table) condition(a assignment) contract.Condition {
+	c := contract.Condition{Props: map[string]contract.Value{}}
 	for i, v := range a.at {
 		if v >= 0 {
 			c.Props[t.domains[i].prop] = t.domains[i].values[v]

@@ -1,17 +1,18 @@
-package contract
+package draft
 
 import (
 	"maps"
 	"slices"
 	"strings"
 
+	"cobrik/core/contract"
 	"cobrik/core/design"
 )
 
 // Case is one combination of prop values that was drawn.
 type Case struct {
 	Name    string // the choices and flags drawn as axes: "s · ripe · strong"
-	Values  map[string]Value
+	Values  map[string]contract.Value
 	Variant *design.Variant
 	New     []string // axis values the contract has no option for: "tone=resting"
 }
@@ -19,10 +20,10 @@ type Case struct {
 // Cases lists a family's drawn variants as cases of a contract, ordered by axis
 // and option. A case that uses an option the contract does not have names it in
 // New and takes the default for it.
-func (c *Contract) Cases(f *design.Family) []Case {
+func Cases(c *contract.Contract, f *design.Family) []Case {
 	var cases []Case
 	for _, v := range f.Variants {
-		cases = append(cases, c.caseOf(f, v))
+		cases = append(cases, caseOf(c, f, v))
 	}
 	rank := func(k Case) []int {
 		var at []int
@@ -35,19 +36,19 @@ func (c *Contract) Cases(f *design.Family) []Case {
 	return cases
 }
 
-func (c *Contract) caseOf(f *design.Family, v *design.Variant) Case {
+func caseOf(c *contract.Contract, f *design.Family, v *design.Variant) Case {
 	k := Case{Values: c.Defaults(), Variant: v}
 	var name []string
 	for _, a := range f.Axes {
 		drawn := v.Choices[a.Name]
-		p := c.propOfAxis(a.Name)
+		p := propOfAxis(c, a.Name)
 		switch {
 		case p == nil:
 			if drawn != a.Default {
 				k.New = append(k.New, a.Name+"="+drawn)
 			}
 			name = append(name, drawn)
-		case p.Kind == Flag:
+		case p.Kind == contract.Flag:
 			switch drawn {
 			case p.On:
 				k.Values[p.Name] = "true"
@@ -58,10 +59,10 @@ func (c *Contract) caseOf(f *design.Family, v *design.Variant) Case {
 				k.New = append(k.New, a.Name+"="+drawn)
 			}
 		default:
-			option := OptionOf(drawn)
+			option := contract.OptionOf(drawn)
 			name = append(name, option)
 			if slices.Contains(p.Options, option) {
-				k.Values[p.Name] = Value(option)
+				k.Values[p.Name] = contract.Value(option)
 			} else {
 				k.New = append(k.New, a.Name+"="+drawn)
 			}
@@ -77,10 +78,10 @@ func (c *Contract) caseOf(f *design.Family, v *design.Variant) Case {
 		}
 		l, _ := LayerAt(v.Root, part.Layer)
 		switch {
-		case p.Kind == Flag:
-			k.Values[p.Name] = FlagValue(l != nil && !l.Hidden)
-		case p.Kind == Text && l != nil && l.Text != nil:
-			k.Values[p.Name] = Value(l.Text.Content)
+		case p.Kind == contract.Flag:
+			k.Values[p.Name] = contract.FlagValue(l != nil && !l.Hidden)
+		case p.Kind == contract.Text && l != nil && l.Text != nil:
+			k.Values[p.Name] = contract.Value(l.Text.Content)
 		}
 	}
 	if k.Name = strings.Join(name, " · "); k.Name == "" {
@@ -89,7 +90,7 @@ func (c *Contract) caseOf(f *design.Family, v *design.Variant) Case {
 	return k
 }
 
-func (c *Contract) propOfAxis(axis string) *Prop {
+func propOfAxis(c *contract.Contract, axis string) *contract.Prop {
 	for i := range c.Props {
 		if c.Props[i].Axis == axis {
 			return &c.Props[i]
@@ -99,10 +100,10 @@ func (c *Contract) propOfAxis(axis string) *Prop {
 }
 
 // Key identifies a case by its choices and flags, the same in every revision.
-func (k Case) Key(c *Contract) string {
+func (k Case) Key(c *contract.Contract) string {
 	var words []string
 	for _, name := range slices.Sorted(maps.Keys(k.Values)) {
-		if p := c.Prop(name); p != nil && p.Kind != Text {
+		if p := c.Prop(name); p != nil && p.Kind != contract.Text {
 			words = append(words, name+"="+string(k.Values[name]))
 		}
 	}

@@ -1,8 +1,10 @@
-package contract
+package draft
 
 import (
+	"cobrik/core/css"
 	"slices"
 
+	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/font"
 	"cobrik/core/layout"
@@ -15,7 +17,7 @@ import (
 // variant. What is drawn without flow is read into containers first; uses of
 // families on a page stand for what they show. The family is nil, with errors,
 // when the design holds it no more or it cannot be read.
-func Source(doc *design.Document, o Origin, fonts *font.Library) (*design.Family, problem.List) {
+func Source(doc *design.Document, o contract.Origin, fonts *font.Library) (*design.Family, problem.List) {
 	var found problem.List
 	if o.Layer == "" {
 		f := doc.Family(o.Family)
@@ -88,10 +90,10 @@ func rename(from, to *design.Layer) {
 	}
 }
 
-// DraftFrom drafts a contract from what an origin names in a revision of the
+// Of drafts a contract from what an origin names in a revision of the
 // design, and gives the family it is compared with. The name is the component's;
 // the drawing's own when empty. Both are nil on an error.
-func DraftFrom(doc *design.Document, o Origin, name string, tokens *token.Set, fonts *font.Library) (*Contract, *design.Family, problem.List) {
+func Of(doc *design.Document, o contract.Origin, name string, tokens *token.Set, fonts *font.Library) (*contract.Contract, *design.Family, problem.List) {
 	f, found := Source(doc, o, fonts)
 	if f == nil {
 		return nil, nil, found
@@ -101,7 +103,7 @@ func DraftFrom(doc *design.Document, o Origin, name string, tokens *token.Set, f
 		named.Name = name
 		f = &named
 	}
-	c, more := Draft(doc, f, tokens)
+	c, more := OfFamily(doc, f, tokens)
 	if found = append(found, more...); c == nil {
 		return nil, nil, found
 	}
@@ -110,16 +112,16 @@ func DraftFrom(doc *design.Document, o Origin, name string, tokens *token.Set, f
 	return c, f, found
 }
 
-// Offer is the other ways to read a container that was drawn without flow.
-type Offer struct {
-	Key      string // names the container in an origin's readings
-	Readings []layout.Reading
+// Readings are the other ways to read a container that was drawn without flow.
+type Readings struct {
+	Key    string // names the container in an origin's readings
+	Others []layout.Reading
 }
 
-// Offers gives the other readings of a layer's containers by the path of the
+// OtherReadings gives the other readings of a layer's containers by the path of the
 // part each became; empty for what was drawn with flow.
-func Offers(doc *design.Document, o Origin) map[string]Offer {
-	out := map[string]Offer{}
+func OtherReadings(doc *design.Document, o contract.Origin) map[string]Readings {
+	out := map[string]Readings{}
 	l, _ := doc.Layer(o.Layer)
 	if o.Layer == "" || l == nil || l.Flow != nil || l.Kind == design.Instance {
 		return out
@@ -131,7 +133,7 @@ func Offers(doc *design.Document, o Origin) map[string]Offer {
 	var walk func(p *layout.Part, d *design.Layer, path string)
 	walk = func(p *layout.Part, d *design.Layer, path string) {
 		if len(p.Others) > 0 {
-			out[path] = Offer{p.Key(), p.Others}
+			out[path] = Readings{p.Key(), p.Others}
 		}
 		for i, step := range steps(d) {
 			walk(p.Children[i], d.Children[i], below(path, step))
@@ -142,23 +144,22 @@ func Offers(doc *design.Document, o Origin) map[string]Offer {
 }
 
 // Reread drafts the contract again with a container of its drawing read in
-// another way, one of those offered for it. What containers are is read anew; paint, type, texts and names of parts that are still there
-// are kept. The contract is nil on an error, and when the reading is none of the
-// offers.
-func (c *Contract) Reread(doc *design.Document, key, kind string, tokens *token.Set, fonts *font.Library) (*Contract, problem.List) {
+// another way, one of its other readings. What containers are is read anew; paint, type, texts and names of parts that are still there
+// are kept. The contract is nil on an error, and when there is no such reading.
+func Reread(c *contract.Contract, doc *design.Document, key, kind string, tokens *token.Set, fonts *font.Library) (*contract.Contract, problem.List) {
 	var found problem.List
 	if c.Origin == nil || c.Origin.Layer == "" {
 		found.Errorf("reading", "", "edit how its parts are laid out", "%s was not drawn without flow", c.Name)
 		return nil, found
 	}
 	open := false
-	for _, offer := range Offers(doc, *c.Origin) {
-		for _, r := range offer.Readings {
-			open = open || offer.Key == key && r.Kind == kind && r.Open
+	for _, container := range OtherReadings(doc, *c.Origin) {
+		for _, r := range container.Others {
+			open = open || container.Key == key && r.Kind == kind && r.Open
 		}
 	}
 	if !open {
-		found.Errorf("reading", "/kind", "choose one of the readings offered", "%q is no reading of that container", kind)
+		found.Errorf("reading", "/kind", "choose one of its other readings", "%q is no reading of that container", kind)
 		return nil, found
 	}
 	o := *c.Clone().Origin
@@ -166,34 +167,35 @@ func (c *Contract) Reread(doc *design.Document, key, kind string, tokens *token.
 		o.Readings = map[string]string{}
 	}
 	o.Readings[key] = kind
-	out, _, found := DraftFrom(doc, o, c.Name, tokens, fonts)
+	out, _, found := Of(doc, o, c.Name, tokens, fonts)
 	if out == nil {
 		return nil, found
 	}
 	out.Name, out.Purpose = c.Name, c.Purpose
-	out.keep(c)
+	keep(out, c)
 	return out, append(found, out.Check(tokens)...)
 }
 
 // keep takes over what another contract of the same drawing says of parts and
 // props of the same names, but for how boxes are laid out.
-func (c *Contract) keep(was *Contract) {
-	c.Walk(func(p, _ *Part) {
+func keep(c *contract.Contract, was *contract.Contract) {
+	c.Walk(func(p, _ *contract.Part) {
 		old := was.Part(p.Name)
 		if old == nil || (old.Text == "") != (p.Text == "") || (old.Vector == nil) != (p.Vector == nil) {
 			return
 		}
 		p.Element, p.Label, p.Content = old.Element, old.Label, old.Content
 		if p.Style == nil {
-			p.Style = Style{}
+			p.Style = contract.Style{}
 		}
-		for _, known := range properties {
-			if known.Facet != Paint && known.Facet != Type {
+		for _, property := range css.PropertyNames() {
+			known, _ := css.PropertyNamed(property)
+			if known.Facet != css.Paint && known.Facet != css.Type {
 				continue
 			}
-			delete(p.Style, known.Name)
-			if v := old.Style[known.Name]; v != "" {
-				p.Style[known.Name] = v
+			delete(p.Style, property)
+			if v := old.Style[property]; v != "" {
+				p.Style[property] = v
 			}
 		}
 	})

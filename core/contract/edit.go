@@ -1,0 +1,55 @@
+package contract
+
+import "slices"
+
+// outranks tells whether a rule of one condition has to stay after a rule of
+// another: what holds below a width wins over what holds at all, and the
+// narrower over the wider.
+func outranks(a, b Condition) bool {
+	return a.Below > 0 && (b.Below == 0 || b.Below > a.Below)
+}
+
+// SetValue sets one property of a part under a condition: in its style when the
+// condition is empty, else in the rule with that condition: the last that sets
+// the property, or the last at all, or a new one at the end. An empty value removes what was said there.
+func (c *Contract) SetValue(part, property string, when Condition, value string) {
+	p := c.Part(part)
+	if p == nil {
+		return
+	}
+	if when.Always() {
+		if value == "" {
+			delete(p.Style, property)
+			return
+		}
+		if p.Style == nil {
+			p.Style = Style{}
+		}
+		p.Style[property] = value
+		return
+	}
+	at := -1
+	for i, r := range c.Rules {
+		if r.Part == part && r.When.Equal(when) && (at < 0 || r.Set[property] != "" || c.Rules[at].Set[property] == "") {
+			at = i
+		}
+	}
+	switch {
+	case at < 0 && value != "":
+		at := len(c.Rules)
+		for at > 0 && outranks(c.Rules[at-1].When, when) {
+			at--
+		}
+		c.Rules = slices.Insert(c.Rules, at, Rule{Part: part, When: when, Set: Style{property: value}})
+	case at >= 0 && value != "":
+		c.Rules[at].Set[property] = value
+	case at >= 0:
+		delete(c.Rules[at].Set, property)
+		c.Prune()
+	}
+}
+
+// Prune removes rules that set nothing.
+func (c *Contract) Prune() {
+	c.Rules = slices.DeleteFunc(c.Rules, func(r Rule) bool { return len(r.Set) == 0 })
+}
