@@ -3,6 +3,7 @@ package e2e
 import (
 	"cobrik/core/css"
 	"cobrik/core/draft"
+	"cobrik/core/emit/ir"
 	"encoding/json"
 	"fmt"
 	"math/rand/v2"
@@ -16,8 +17,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/contract"
-	"cobrik/core/emit"
 	sheet "cobrik/core/emit/css"
+	"cobrik/core/emit/emittest"
 	"cobrik/core/token/platform"
 	"cobrik/demo/demotest"
 )
@@ -40,18 +41,12 @@ func TestTheEmittedCascadeIsTheContracts(t *testing.T) {
 		}
 		random.Shuffle(len(c.Rules), func(i, j int) { c.Rules[i], c.Rules[j] = c.Rules[j], c.Rules[i] })
 		require.Empty(t, c.Check(tokens))
-		names := emit.Classes(c)
-		sheets = append(sheets, scoped(sheet.Module(c), round))
+		m := ir.Lower(c)
+		sheets = append(sheets, scoped(sheet.Module(m, platform.PropertiesOf(tokens)), round))
 		for _, k := range draft.Cases(c, f) {
-			classes := []string{names.Part("root")}
-			for _, p := range c.Props {
-				if class := names.Value(p.Name, k.Values[p.Name]); class != "" {
-					classes = append(classes, class)
-				}
-			}
-			html := fmt.Sprintf(`<div class="r%d"><span class="%s"><svg class="%s"></svg><span class="%s"></span></span></div>`,
-				round, strings.Join(classes, " "), names.Part("icon"), names.Part("label"))
-			tree := contract.Resolve(c, k.Values, tokens)
+			env := contract.Env{Props: k.Values, Theme: map[string]string{"theme": []string{"day", "dusk"}[random.IntN(2)]}, Direction: []string{"ltr", "rtl"}[random.IntN(2)]}
+			html := fmt.Sprintf(`<div class="r%d"><div data-theme="%s" dir="%s">%s</div></div>`, round, env.Theme["theme"], env.Direction, emittest.Markup(m, k.Values))
+			tree := contract.Resolve(c, env, tokens)
 			values := map[string]string{}
 			for _, place := range cascadePlaces {
 				values[place.part+" "+place.property] = tree.Find(place.part).Values[place.property].Value
@@ -66,22 +61,24 @@ func TestTheEmittedCascadeIsTheContracts(t *testing.T) {
 		body.WriteString(s.html)
 	}
 	file := filepath.Join(t.TempDir(), "cascade.html")
-	require.NoError(t, os.WriteFile(file, []byte("<!doctype html><style>"+platform.Sheet(tokens)+strings.Join(sheets, "\n")+"</style><body>"+body.String()), 0o644))
+	require.NoError(t, os.WriteFile(file, []byte("<!doctype html><style>"+platform.PropertiesOf(tokens).Sheet(nil)+strings.Join(sheets, "\n")+"</style><body>"+body.String()), 0o644))
 
 	p := openPage(t, &app{})
 	p.do(chromedp.Navigate("file://" + file))
 	places, err := json.Marshal(placeList())
 	require.NoError(t, err)
-	got := evaluate[[][]string](p, fmt.Sprintf(`[...document.body.children].map((d) => %s.map(([path, property]) => {
-		let e = d.firstElementChild;
-		if (path) e = e.children[path - 1];
-		return getComputedStyle(e).getPropertyValue(property);
+	got := evaluate[[][]string](p, fmt.Sprintf(`[...document.body.children].map((d) => %s.map(([part, property]) => {
+		const e = d.querySelector("[data-part=" + part + "]");
+		return e ? getComputedStyle(e).getPropertyValue(property) : null;
 	}))`, places))
 	require.Len(t, got, len(stands))
 	for i, s := range stands {
 		var want map[string]string
 		require.NoError(t, json.Unmarshal([]byte(s.want), &want))
 		for j, place := range cascadePlaces {
+			if got[i][j] == "" { // the part is not shown
+				continue
+			}
 			is := css.CanonicalText(place.property, got[i][j], 0)
 			assert.Equal(t, want[place.part+" "+place.property], is, "%s: %s · %s", s.html, place.part, place.property)
 		}
@@ -96,27 +93,28 @@ var cascadePlaces = []struct{ part, property string }{
 	{"icon", "fill"}, {"icon", "width"}, {"label", "color"}, {"label", "font-size"}, {"label", "font-weight"},
 }
 
-func placeList() [][2]any {
-	children := map[string]int{"root": 0, "icon": 1, "label": 2}
-	var out [][2]any
+func placeList() [][2]string {
+	var out [][2]string
 	for _, p := range cascadePlaces {
-		out = append(out, [2]any{children[p.part], p.property})
+		out = append(out, [2]string{p.part, p.property})
 	}
 	return out
 }
 
 func randomRule(random *rand.Rand, c *contract.Contract) contract.Rule {
-	r := contract.Rule{When: contract.Condition{Props: map[string]contract.Value{}}, Set: contract.Style{}}
-	for len(r.When.Props) == 0 {
+	r := contract.Rule{Set: contract.Style{}}
+	for r.When.Always() {
 		for _, p := range c.Props[:3] {
-			if random.IntN(2) == 0 {
-				continue
-			}
-			r.When.Props[p.Name] = contract.FlagValue(random.IntN(2) == 0)
-			if p.Kind == contract.Choice {
-				r.When.Props[p.Name] = contract.Value(p.Options[random.IntN(len(p.Options))])
+			if values := p.Type.Nameable(); random.IntN(2) == 0 {
+				r.When = r.When.With(contract.PropIs{Prop: p.ID, Value: values[random.IntN(len(values))]})
 			}
 		}
+	}
+	if random.IntN(4) == 0 {
+		r.When = r.When.With(contract.Theme{Modifier: "theme", Context: []string{"day", "dusk"}[random.IntN(2)]})
+	}
+	if random.IntN(4) == 0 {
+		r.When = r.When.With(contract.Direction{Is: []string{"ltr", "rtl"}[random.IntN(2)]})
 	}
 	place := cascadePlaces[random.IntN(len(cascadePlaces))]
 	r.Part = place.part

@@ -3,6 +3,8 @@ package e2e
 import (
 	"cobrik/core/draft"
 	"cobrik/core/font"
+	"cobrik/core/token/platform"
+	"encoding/json"
 	"fmt"
 	"os"
 	"os/exec"
@@ -16,7 +18,7 @@ import (
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
-	"cobrik/core/emit"
+	"cobrik/core/emit/ir"
 	"cobrik/core/emit/react"
 	"cobrik/core/token"
 	"cobrik/demo/demotest"
@@ -36,7 +38,7 @@ func emitted(t *testing.T, revision int) (dir string, contracts []*contract.Cont
 		require.Empty(t, found)
 		contracts = append(contracts, c)
 		require.NoError(t, os.Mkdir(filepath.Join(dir, c.Name), 0o755))
-		for _, f := range react.Emit(c, tokens, react.Options{}) {
+		for _, f := range react.Emit(c, platform.PropertiesOf(tokens), react.Options{}) {
 			require.NoError(t, os.WriteFile(filepath.Join(dir, c.Name, f.Path), []byte(f.Content), 0o644))
 		}
 	}
@@ -81,12 +83,12 @@ func TestADrawingFromAnSVGIsEmitted(t *testing.T) {
 	tokens := new(token.Set)
 	c, _, found := draft.Of(doc, contract.Origin{Layer: "note"}, "SeedNote", tokens, fonts)
 	require.NotNil(t, c, found)
-	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: "stack"}, contract.EditSite{Width: 200, Below: 240}, tokens))
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: "stack"}, contract.EditSite{Env: contract.Env{Container: 200}, Below: 240}, tokens))
 	dir := t.TempDir()
 	modules, err := filepath.Abs("../web/node_modules")
 	require.NoError(t, err)
 	require.NoError(t, os.Symlink(modules, filepath.Join(dir, "node_modules")))
-	for _, f := range react.Emit(c, tokens, react.Options{}) {
+	for _, f := range react.Emit(c, platform.PropertiesOf(tokens), react.Options{}) {
 		require.NoError(t, os.WriteFile(filepath.Join(dir, f.Path), []byte(f.Content), 0o644))
 	}
 	out, err := exec.Command("node", "../web/node_modules/typescript/bin/tsc", "-p", dir).CombinedOutput()
@@ -119,17 +121,17 @@ func TestEmittedCodeRendersWithReactDOM(t *testing.T) {
 			var props []string
 			e := expectation{name: c.Name + " " + k.Name}
 			for _, p := range c.Props {
-				v := k.Values[p.Name]
-				if p.Kind == contract.Flag {
-					props = append(props, fmt.Sprintf("%s: %s", p.Name, v))
-				} else {
-					props = append(props, fmt.Sprintf("%s: %q", p.Name, v))
+				v := k.Values[p.ID]
+				literal, err := json.Marshal(v)
+				require.NoError(t, err)
+				props = append(props, fmt.Sprintf("%s: %s", p.Name, literal))
+				if p.Kind() == contract.TextKind && shownText(c, k, p.ID) {
+					e.text += v.String()
 				}
-				if p.Kind == contract.Text && shownText(c, k, p.Name) {
-					e.text += string(v)
-				}
-				if class := emit.Classes(c).Value(p.Name, v); class != "" {
-					e.option = class
+			}
+			for _, class := range ir.Lower(c).Root.Classes {
+				if name := class.Values[k.Values[class.Prop]]; name != "" {
+					e.option = name
 				}
 			}
 			fmt.Fprintf(&script, "console.log(renderToStaticMarkup(h(m%d.%s, { %s, id: \"kept\", className: \"mine\" })));\n", i, c.Name, strings.Join(props, ", "))
@@ -163,8 +165,8 @@ func rendered(t *testing.T, dir, script string) string {
 // shownText tells whether the part that shows a text prop is shown in a case.
 func shownText(c *contract.Contract, k draft.Case, prop string) bool {
 	shown := false
-	contract.Resolve(c, k.Values, token.Empty()).Walk(func(r *contract.Resolved) {
-		shown = shown || r.Part.Text == prop && r.Shown
+	contract.Resolve(c, contract.EnvOf(k.Values), token.Empty()).Walk(func(r *contract.Resolved) {
+		shown = shown || r.Part.TextProp() == prop && r.Shown
 	})
 	return shown
 }

@@ -23,7 +23,7 @@ func TestTheStory(t *testing.T) {
 	p.axe("Sources")
 
 	// 2. Survey.
-	p.click("nav a", "Survey2 families nothing is drafted from")
+	p.click("nav a", "Survey2 families without a component")
 	p.sees("CropTag")
 	p.until("the page's picture", `document.querySelector("[aria-label='Page Plots, as drawn'] svg text")`)
 	p.axe("Survey")
@@ -51,8 +51,8 @@ func TestTheStory(t *testing.T) {
 	p.sees("always, unless a rule says otherwise")
 	p.fill("[role=dialog] input:not([type=radio])", "", "11px")
 	p.press(enter)
-	p.until("the ledger to say that the design has another value",
-		`document.querySelector("tr[data-fact='root padding-inline']")?.dataset.verdict === "design moved"`)
+	p.until("the ledger to say that the contract moved",
+		`document.querySelector("tr[data-fact='root padding-inline']")?.dataset.verdict === "contract moved"`)
 	p.until("the built lane to follow", `document.querySelector("tr[data-fact='root width'] td:nth-child(5)")?.innerText.includes("92.34px")`)
 	p.click("button", "Undo")
 	p.until("undo to be measured", `document.querySelector("tr[data-fact='root width'] td:nth-child(5)")?.innerText.includes("86.34px")`)

@@ -153,7 +153,7 @@ func TestOffScaleValuesAreBoundInOneAction(t *testing.T) {
 	p.sees("type.size.heading")
 	p.axe("the values off the scale")
 	p.click("button", "Bind 1 to type.line.body")
-	p.sees("1 value in 1 contract now refer to type.line.body.")
+	p.sees("1 value in 1 contract now refers to type.line.body.")
 	said, err := p.app.service.Said(t.Context(), "crop-tag", "label", "line-height")
 	require.NoError(t, err)
 	assert.Equal(t, "{type.line.body}", said.Said[0].Value)
@@ -178,7 +178,7 @@ func TestThePlatformsOrderHasConsequences(t *testing.T) {
 	p.until("the file to follow", `document.querySelector("section[aria-label='tokens.css']")?.innerText.includes("--space-3: 0.75rem;")`)
 	p.click("section button", "Save")
 	p.until("it is kept", `document.querySelector("nav[aria-label=Platforms] [aria-current]").innerText.includes("changed")`)
-	p.click("button", "As shipped")
+	p.click("button", "Restore standard")
 	p.until("it is as shipped", `!document.querySelector("nav[aria-label=Platforms] [aria-current]").innerText.includes("changed")`)
 	p.sees("--space-3: 12px;")
 }
@@ -230,6 +230,6 @@ func TestAStaleTokenEditIsRefused(t *testing.T) {
 	p.until("what was typed", `document.querySelector("#value-0").value === "#101010"`)
 	p.click("aside button[type=submit]", "Save")
 	p.inToken("Somebody changed the tokens since you read them")
-	p.click("aside button", "Put back")
+	p.click("aside button", "Discard changes")
 	p.until("theirs", `document.querySelector("#value-0").value === "#202020"`)
 }

@@ -123,7 +123,7 @@ func (p *previews) script(c *gin.Context) {
 		slog.Warn("preview", "slug", c.Param("slug"), "error", err)
 		f = &failure{Message: "The component could not be compiled: " + err.Error()}
 	case b.Build != c.Param("build"):
-		f = &failure{Message: "The contract moved on; this build is no longer made."}
+		f = &failure{Message: "This build is out of date; reload to see the newest."}
 	case b.Problems.Failed():
 		one := b.Problems[0]
 		f = &failure{one.Message, one.File, one.Line, one.Column}

@@ -10,6 +10,7 @@ import (
 	"cobrik/core/emit"
 	"cobrik/core/ledger"
 	"cobrik/service"
+	"cobrik/store"
 )
 
 type (
@@ -201,7 +202,7 @@ func contracts(api huma.API, s *service.Service) {
 		}
 	}
 	post(api, "step", "/api/components/{slug}/step", func(ctx context.Context, in *step) (service.Edited, error) {
-		return s.Step(ctx, in.Slug, in.Body.Revision, in.Body.Redo)
+		return s.Undo(ctx, in.Slug, in.Body.Revision, store.Direction(in.Body.Redo))
 	})
 	type said struct {
 		SlugPath
@@ -216,7 +217,7 @@ func contracts(api huma.API, s *service.Service) {
 		Body service.Decision
 	}
 	post(api, "previewDecision", "/api/components/{slug}/decide/preview", func(ctx context.Context, in *decide) (service.Outcome, error) {
-		return s.Preview(ctx, in.Slug, in.Body)
+		return s.PlanDecision(ctx, in.Slug, in.Body)
 	})
 	post(api, "decide", "/api/components/{slug}/decide", func(ctx context.Context, in *decide) (service.Outcome, error) {
 		return s.Decide(ctx, in.Slug, in.Body)

@@ -115,7 +115,7 @@ func TestThePreviewIsIsolated(t *testing.T) {
 	}
 	assert.NotContains(t, policy, "unsafe", "code of an attribute or a string would run")
 	assert.Contains(t, ask(h, "GET", "http://127.0.0.1:7181/c/tag/1/component.js", nil).Body.String(), `cobrikRun(globalThis.cobrikComponent["Tag"])`)
-	assert.Contains(t, ask(h, "GET", "http://127.0.0.1:7181/c/tag/2/component.js", nil).Body.String(), "moved on", "an old page runs new code")
+	assert.Contains(t, ask(h, "GET", "http://127.0.0.1:7181/c/tag/2/component.js", nil).Body.String(), "out of date", "an old page runs new code")
 	assert.Equal(t, http.StatusNotFound, ask(h, "GET", "http://127.0.0.1:7181/api/project", nil).Code, "the API is on the preview origin")
 }
 

@@ -7,6 +7,7 @@ import (
 
 	"cobrik/core/token/platform"
 	"cobrik/service"
+	"cobrik/store"
 )
 
 func tokens(api huma.API, s *service.Service) {
@@ -24,7 +25,7 @@ func tokens(api huma.API, s *service.Service) {
 			Token string `json:"token" maxLength:"300"`
 		}
 	}
-	post(api, "bindRaw", "/api/tokens/scale", func(ctx context.Context, in *bindRaw) (service.Bound, error) {
+	post(api, "bindRaw", "/api/tokens/scale", func(ctx context.Context, in *bindRaw) (service.BindResult, error) {
 		return s.BindRaw(ctx, in.Body.Scale, in.Body.Value, in.Body.Token)
 	})
 	type tokenEdit struct {
@@ -46,7 +47,7 @@ func tokens(api huma.API, s *service.Service) {
 		}
 	}
 	post(api, "stepTokens", "/api/tokens/step", func(ctx context.Context, in *tokenStep) (service.TokenState, error) {
-		return s.StepTokens(ctx, in.Body.State, in.Body.Redo)
+		return s.UndoTokens(ctx, in.Body.State, store.Direction(in.Body.Redo))
 	})
 	get(api, "platforms", "/api/tokens/platforms", func(ctx context.Context, _ *none) (service.PlatformsView, error) { return s.Platforms(ctx) })
 	type buildTokens struct {

@@ -3,38 +3,42 @@ package service
 import (
 	"cobrik/core/css"
 	"cobrik/core/draft"
+	"cobrik/core/emit/ir"
 	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
-	"maps"
 	"slices"
+	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
-	"cobrik/core/emit"
 	"cobrik/core/ledger"
 	"cobrik/core/problem"
 	"cobrik/core/token"
 	"cobrik/store"
 )
 
-func slugOf(name string) string { return emit.Kebab(name) }
+// slugOf names a component in addresses: its words, in letters of any script.
+func slugOf(name string) string { return strings.Join(contract.Words(name), "-") }
 
-// work is one component with all that is computed from.
-type work struct {
+// component is one component with all that is computed from.
+type component struct {
 	row      store.Component
 	contract *contract.Contract
-	tokens   *token.Set
-	build    string // names contract and tokens: what is compiled from
+	base     *contract.Contract // what was agreed while parts of it wait; nil for itself
+	library  *library
+	tokens   *token.Set // of the default theme
+	build    string     // names contract and tokens: what is compiled from
 	doc      *design.Document
 	origin   contract.Origin
 	family   *design.Family // nil when the newest revision has it no more
 	design   int            // the newest revision's number
-	kept     map[string]string
+	kept     []ledger.Decision
+	module   *ir.Module
 }
 
-func (s *Service) work(ctx context.Context, slug string) (*work, error) {
+func (s *Service) component(ctx context.Context, slug string) (*component, error) {
 	row, err := s.store.Component(ctx, slug)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, notFound("there is no component %q", slug)
@@ -42,41 +46,69 @@ func (s *Service) work(ctx context.Context, slug string) (*work, error) {
 	if err != nil {
 		return nil, err
 	}
-	return s.workOf(ctx, row)
+	return s.componentOf(ctx, row)
 }
 
-func (s *Service) workOf(ctx context.Context, row store.Component) (*work, error) {
+func (s *Service) componentOf(ctx context.Context, row store.Component) (*component, error) {
 	c, err := contractOf(row)
 	if err != nil {
 		return nil, err
 	}
-	w := &work{row: row, contract: c}
-	tokens, version, err := s.tokens(ctx)
-	if err != nil {
+	w := &component{row: row, contract: c}
+	if w.base, err = baseOf(row); err != nil {
 		return nil, err
 	}
-	w.tokens, w.build = tokens, fmt.Sprintf("%d.%s", row.Revision, version)
+	if w.library, err = s.library(ctx); err != nil {
+		return nil, err
+	}
+	w.tokens, w.build = w.library.tokens(), fmt.Sprintf("%d.%s", row.Revision, w.library.name())
 	if w.doc, w.design, err = s.document(ctx, row.Document); err != nil {
 		return nil, err
 	}
-	w.origin = contract.Origin{Document: row.Document, Family: row.Drawn}
+	w.origin = contract.Origin{Document: row.Document, Family: row.SourceID}
 	if c.Origin != nil {
 		w.origin = *c.Origin
 	}
 	w.family, _ = draft.Source(w.doc, w.origin, s.fonts)
-	w.kept, err = s.store.Decisions(ctx, row.ID)
+	rows, err := s.store.Decisions(ctx, row.ID)
+	w.kept = ledgerDecisions(rows)
 	return w, err
 }
 
-func (w *work) ledger() *ledger.Ledger {
-	family := w.family
+func ledgerDecisions(rows []store.Decision) []ledger.Decision {
+	out := make([]ledger.Decision, len(rows))
+	for i, d := range rows {
+		out[i] = ledger.Decision{Outcome: ledger.Outcome(d.Outcome), Move: d.Move, When: d.Condition, Said: d.Said, Reason: d.Reason}
+	}
+	return out
+}
+
+func (w *component) ledger() *ledger.Ledger { return w.ledgerOf(w.contract, w.kept) }
+
+// ledgerOf compares the design with the contract, or with what an edit makes of it.
+func (w *component) ledgerOf(c *contract.Contract, kept []ledger.Decision) *ledger.Ledger {
+	family, base := w.family, w.base
 	if family == nil {
 		family = &design.Family{}
 	}
-	return ledger.New(ledger.Sides{Contract: w.contract, Tokens: w.tokens, Kept: w.kept}, family)
+	if base == nil && c != w.contract {
+		base = w.contract
+	}
+	return ledger.New(ledger.Agreed{Contract: c, Base: base, Tokens: w.tokens, Kept: kept}, family)
 }
 
-func (w *work) cases() []draft.Case {
+// agreedOf gives what is agreed once an edit is made; nil when that is the whole of it.
+func (w *component) agreedOf(c *contract.Contract, kept []ledger.Decision) []byte {
+	if w.family == nil {
+		return w.row.Agreed
+	}
+	if agreed := w.ledgerOf(c, kept).Settled(); agreed != nil {
+		return agreed.JSON()
+	}
+	return nil
+}
+
+func (w *component) cases() []draft.Case {
 	if w.family == nil {
 		return nil
 	}
@@ -98,7 +130,7 @@ type Bench struct {
 	Agreed     int         `json:"agreed" doc:"Design revision the contract was last agreed at"`
 	Design     int         `json:"design" doc:"Newest design revision"`
 	Waiting    int         `json:"waiting" doc:"Moves of the design nobody has decided"`
-	Gone       bool        `json:"gone" doc:"The newest revision holds the family no more"`
+	Gone       bool        `json:"gone" doc:"The newest revision no longer has the family"`
 	Build      string      `json:"build" doc:"Names what is compiled; changes when contract or tokens do"`
 	Props      []PropView  `json:"props"`
 	Parts      []PartView  `json:"parts"`
@@ -109,6 +141,7 @@ type Bench struct {
 
 // PropView is a prop.
 type PropView struct {
+	ID      string   `json:"id"`
 	Name    string   `json:"name"`
 	Kind    string   `json:"kind" enum:"choice,flag,text"`
 	Purpose string   `json:"purpose"`
@@ -118,6 +151,7 @@ type PropView struct {
 
 // PartView is a part and where it stands in the rendered tree.
 type PartView struct {
+	ID      string `json:"id"`
 	Name    string `json:"name"`
 	Element string `json:"element"`
 	Depth   int    `json:"depth"`
@@ -149,7 +183,7 @@ type TokenPick struct {
 
 // Bench reads a component for the bench.
 func (s *Service) Bench(ctx context.Context, slug string) (Bench, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Bench{}, err
 	}
@@ -168,9 +202,9 @@ func (s *Service) Bench(ctx context.Context, slug string) (Bench, error) {
 	depth := map[string]int{}
 	w.contract.Walk(func(p, parent *contract.Part) {
 		if parent != nil {
-			depth[p.Name] = depth[parent.Name] + 1
+			depth[p.ID] = depth[parent.ID] + 1
 		}
-		out.Parts = append(out.Parts, PartView{p.Name, p.Element, depth[p.Name]})
+		out.Parts = append(out.Parts, PartView{p.ID, p.Name, p.Element, depth[p.ID]})
 	})
 	for _, k := range w.cases() {
 		out.Cases = append(out.Cases, w.caseView(k))
@@ -185,65 +219,45 @@ func (s *Service) Bench(ctx context.Context, slug string) (Bench, error) {
 
 func propViews(c *contract.Contract) []PropView {
 	out := []PropView{}
-	for _, p := range c.Props {
-		options := p.Options
-		if options == nil {
-			options = []string{}
-		}
-		out = append(out, PropView{p.Name, string(p.Kind), emit.Purpose(c, p), options, plainValue(p, p.Default)})
+	for _, p := range ir.Lower(c).Props {
+		out = append(out, PropView{p.ID, p.Name, string(p.Kind()), p.Purpose, append([]string{}, p.Options()...), p.Default()})
 	}
 	return out
 }
 
-func plainValue(p contract.Prop, v contract.Value) any {
-	if p.Kind == contract.Flag {
-		return v == "true"
-	}
-	return string(v)
-}
-
-func (w *work) caseView(k draft.Case) CaseView {
+func (w *component) caseView(k draft.Case) CaseView {
 	out := CaseView{
 		Key: k.Key(w.contract), Name: k.Name, Default: k.Variant == w.family.Default(), New: k.New, Props: map[string]any{}, Choices: []string{},
 		Picture: w.doc.Draw(k.Variant.Root), Width: k.Variant.Root.Bounds.Width, Height: k.Variant.Root.Bounds.Height,
-		Boxes: map[string]design.Rect{}, Paths: map[string][]int{},
+		Boxes: map[string]design.Rect{},
 	}
 	if out.New == nil {
 		out.New = []string{}
 	}
 	for _, p := range w.contract.Props {
-		out.Props[p.Name] = plainValue(p, k.Values[p.Name])
+		out.Props[p.Name] = k.Values[p.ID]
 	}
 	for _, a := range w.family.Axes {
 		out.Choices = append(out.Choices, k.Variant.Choices[a.Name])
 	}
 	boxes := placesOf(k.Variant.Root)
-	tree := w.resolved(k, k.Variant.Root.Bounds.Width)
-	width := tree.Values["width"].Value
-	out.Fills = width == "100%"
-	var walk func(r *contract.Resolved, path []int)
-	walk = func(r *contract.Resolved, path []int) {
-		if l, _ := draft.LayerAt(k.Variant.Root, r.Part.Layer); l != nil && !l.Hidden {
-			out.Boxes[r.Part.Name] = boxes[l]
+	tree := contract.Resolve(w.contract, k.Env(), w.tokens)
+	out.Fills = tree.Values["width"].Value == "100%"
+	tree.Walk(func(r *contract.Resolved) {
+		if l, _ := draft.LayerOf(k.Variant.Root, r.Part); l != nil && !l.Hidden {
+			out.Boxes[r.Part.ID] = boxes[l]
 		}
-		out.Paths[r.Part.Name] = path
-		n := 0
-		if r.Part.Vector != nil {
-			n = len(r.Part.Vector.Paths)
-		}
-		for _, child := range r.Children {
-			if child.Shown {
-				walk(child, append(slices.Clone(path), n))
-				n++
-			}
-		}
-	}
-	path := []int{}
-	if len(w.contract.SwitchPoints()) > 0 {
-		path = []int{0} // the root stands in the box whose width is asked
-	}
-	walk(tree, path)
+	})
+	out.Paths = w.lowered().Paths(k.Values)
 	return out
+}
+
+// lowered is the component as it is emitted.
+func (w *component) lowered() *ir.Module {
+	if w.module == nil {
+		w.module = ir.Lower(w.contract)
+	}
+	return w.module
 }
 
 // LedgerView is the ledger of all cases.
@@ -265,7 +279,7 @@ type CaseLedger struct {
 
 // Ledger compares all cases, with what the browser last measured of this build.
 func (s *Service) Ledger(ctx context.Context, slug string) (LedgerView, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return LedgerView{}, err
 	}
@@ -285,7 +299,7 @@ func (s *Service) Ledger(ctx context.Context, slug string) (LedgerView, error) {
 // Measured takes what the browser measured, keeps it and compares. What was
 // measured of another build is refused: the contract changed meanwhile.
 func (s *Service) Measured(ctx context.Context, slug, build string, measured []ledger.Measurement) (LedgerView, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return LedgerView{}, err
 	}
@@ -306,9 +320,9 @@ func (s *Service) Measured(ctx context.Context, slug, build string, measured []l
 }
 
 // gravity orders verdicts for a case's own.
-var gravity = []ledger.Verdict{ledger.Agree, ledger.DesignMoved, ledger.CodeMoved, ledger.Missing, ledger.BothMoved}
+var gravity = []ledger.Verdict{ledger.Agree, ledger.ContractMoved, ledger.DesignMoved, ledger.CodeMoved, ledger.Missing, ledger.SeveralMoved}
 
-func (w *work) ledgerView(measured []ledger.Measurement) LedgerView {
+func (w *component) ledgerView(measured []ledger.Measurement) LedgerView {
 	out := LedgerView{Build: w.build, Measured: len(measured) > 0, Cases: []CaseLedger{}}
 	l := w.ledger()
 	byCase := map[string]*ledger.Measurement{}
@@ -340,14 +354,11 @@ func (w *work) ledgerView(measured []ledger.Measurement) LedgerView {
 
 // ValueEdit sets one value of a contract.
 type ValueEdit struct {
-	Part     string         `json:"part"`
-	Property string         `json:"property"`
-	When     map[string]any `json:"when,omitempty" doc:"Prop values of the rule; empty for the part's own style"`
-	Value    string         `json:"value" doc:"A CSS value, with {token.path} references; empty removes what is said there"`
+	Part     string `json:"part" doc:"Its id"`
+	Property string `json:"property"`
+	When     string `json:"when,omitempty" doc:"Key of the rule's condition; empty for the part's own style"`
+	Value    string `json:"value" doc:"A CSS value, with {token.path} references; empty removes what is said there"`
 }
-
-// belowWord stands for a switch point among conditions; no prop has a space.
-const belowWord = "container below"
 
 // Edited is the outcome of an edit.
 type Edited struct {
@@ -356,7 +367,7 @@ type Edited struct {
 
 // Edit sets values of a contract that was read at a revision.
 func (s *Service) Edit(ctx context.Context, slug string, revision int, edits []ValueEdit) (Edited, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Edited{}, err
 	}
@@ -375,26 +386,27 @@ func (s *Service) Edit(ctx context.Context, slug string, revision int, edits []V
 				continue
 			}
 		}
-		when := contract.Condition{Props: map[string]contract.Value{}}
-		for name, v := range e.When {
-			if px, ok := v.(float64); ok && name == belowWord {
-				when.Below = px
-				continue
-			}
-			when.Props[name] = contract.Value(fmt.Sprint(v))
+		when, err := contract.ParseWhen(e.When)
+		if err != nil {
+			found.Errorf("when", at+"/when", "send the key of a rule's condition", "%s", err)
+			continue
 		}
 		c.SetValue(e.Part, e.Property, when, e.Value)
-		note = fmt.Sprintf("%s · %s", e.Part, e.Property)
+		note = fmt.Sprintf("%s · %s", c.Part(e.Part).Name, e.Property)
 	}
 	found = append(found, c.Check(w.tokens)...)
 	if found.Failed() {
 		return Edited{}, invalid(found, "Nothing was changed: %s", found[0].Message)
 	}
-	return s.apply(ctx, w, store.Edit{Slug: slug, Read: revision, Name: c.Name, Contract: c.JSON(), Note: note})
+	return s.apply(ctx, w, c, store.Edit{Slug: slug, Read: revision, Note: note})
 }
 
-// apply keeps an edit; a stale one is answered with the state that came first.
-func (s *Service) apply(ctx context.Context, w *work, e store.Edit) (Edited, error) {
+// apply keeps an edit that makes a contract of the component's, or nothing but a release;
+// a stale one is answered with the state that came first.
+func (s *Service) apply(ctx context.Context, w *component, c *contract.Contract, e store.Edit) (Edited, error) {
+	if c != nil {
+		e.Name, e.Contract, e.Agreed = c.Name, c.JSON(), w.agreedOf(c, append(ledgerDecisions(e.Kept), w.kept...))
+	}
 	n, err := s.store.Apply(ctx, e)
 	switch {
 	case errors.Is(err, store.ErrStale):
@@ -407,9 +419,9 @@ func (s *Service) apply(ctx context.Context, w *work, e store.Edit) (Edited, err
 
 // Stale shows both versions of a contract that two people changed.
 type Stale struct {
-	Revision int             `json:"revision" doc:"The contract's revision now"`
-	Note     string          `json:"note" doc:"What made it"`
-	Changes  []ledger.Change `json:"changes" doc:"From how it is now to how this edit would have it"`
+	Revision int               `json:"revision" doc:"The contract's revision now"`
+	Note     string            `json:"note" doc:"What made it"`
+	Changes  []contract.Change `json:"changes" doc:"From how it is now to how this edit would have it"`
 }
 
 func (s *Service) stale(ctx context.Context, slug string, mine []byte) error {
@@ -417,7 +429,7 @@ func (s *Service) stale(ctx context.Context, slug string, mine []byte) error {
 	if err != nil {
 		return err
 	}
-	now := &Stale{Revision: row.Revision, Note: row.Note, Changes: []ledger.Change{}}
+	now := &Stale{Revision: row.Revision, Note: row.Note, Changes: []contract.Change{}}
 	var theirs, ours contract.Contract
 	if json.Unmarshal(row.Contract, &theirs) == nil && mine != nil && json.Unmarshal(mine, &ours) == nil {
 		_, changes := ledger.Changes(&theirs, &ours)
@@ -426,18 +438,14 @@ func (s *Service) stale(ctx context.Context, slug string, mine []byte) error {
 	return &Failure{Kind: Conflict, Message: "Somebody changed this contract since you read it. Nothing of yours was written.", Current: now}
 }
 
-// Step undoes or redoes.
-func (s *Service) Step(ctx context.Context, slug string, revision int, redo bool) (Edited, error) {
-	n, err := s.store.Step(ctx, slug, revision, redo)
+// Undo undoes or redoes.
+func (s *Service) Undo(ctx context.Context, slug string, revision int, to store.Direction) (Edited, error) {
+	n, err := s.store.Undo(ctx, slug, revision, to)
 	switch {
 	case errors.Is(err, store.ErrStale):
 		return Edited{}, s.stale(ctx, slug, nil)
 	case errors.Is(err, store.ErrNotFound):
-		word := "undo"
-		if redo {
-			word = "redo"
-		}
-		return Edited{}, invalid(nil, "There is nothing to %s.", word)
+		return Edited{}, invalid(nil, "There is nothing to %s.", to)
 	}
 	return Edited{n}, err
 }
@@ -452,15 +460,15 @@ type Values struct {
 
 // SaidValue is one place where a contract sets a property.
 type SaidValue struct {
-	When  map[string]any `json:"when"`
-	Label string         `json:"label" doc:"The conditions as words; empty for the part's own style"`
-	Value string         `json:"value"`
+	When  string `json:"when" doc:"Key of the condition; empty for the part's own style"`
+	Label string `json:"label" doc:"The condition in words; empty for the part's own style"`
+	Value string `json:"value"`
 }
 
 // Said lists where a part's property is set, the part's own style first, and
 // last the switch points below which it may be.
 func (s *Service) Said(ctx context.Context, slug, part, property string) (Values, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Values{}, err
 	}
@@ -472,26 +480,19 @@ func (s *Service) Said(ctx context.Context, slug, part, property string) (Values
 	if !ok {
 		return Values{}, notFound("there is no property %q", property)
 	}
-	out := Values{Part: part, Property: property, Said: []SaidValue{{When: map[string]any{}, Value: p.Style[property]}}, Types: known.TokenTypes()}
+	out := Values{Part: part, Property: property, Said: []SaidValue{{Value: p.Style[property]}}, Types: known.TokenTypes()}
 	if out.Types == nil {
 		out.Types = []string{}
 	}
 	for _, r := range w.contract.Rules {
 		if v, ok := r.Set[property]; ok && r.Part == part {
-			when := map[string]any{}
-			if r.When.Below > 0 {
-				when[belowWord] = r.When.Below
-			}
-			for _, name := range slices.Sorted(maps.Keys(r.When.Props)) {
-				when[name] = plainValue(*w.contract.Prop(name), r.When.Props[name])
-			}
-			out.Said = append(out.Said, SaidValue{when, r.When.String(), v})
+			out.Said = append(out.Said, SaidValue{r.When.Key(), w.contract.Words(r.When), v})
 		}
 	}
 	for _, at := range w.contract.SwitchPoints() {
-		below := contract.Condition{Below: at}.String()
-		if !slices.ContainsFunc(out.Said, func(s SaidValue) bool { return s.Label == below }) {
-			out.Said = append(out.Said, SaidValue{map[string]any{belowWord: at}, below, ""})
+		below := contract.BelowWidth(at)
+		if !slices.ContainsFunc(out.Said, func(s SaidValue) bool { return s.When == below.Key() }) {
+			out.Said = append(out.Said, SaidValue{When: below.Key(), Label: below.String()})
 		}
 	}
 	return out, nil

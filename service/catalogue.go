@@ -25,19 +25,19 @@ import (
 
 // Files emits a component's code.
 func (s *Service) Files(ctx context.Context, slug string) ([]emit.File, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return nil, err
 	}
 	return w.files(), nil
 }
 
-func (w *work) files() []emit.File {
+func (w *component) files() []emit.File {
 	version := ""
 	if w.row.Version != nil {
 		version = *w.row.Version
 	}
-	return react.Emit(w.contract, w.tokens, react.Options{Version: version})
+	return react.Emit(w.contract, w.library.customProperties(), react.Options{Version: version})
 }
 
 // Zip packs a component's code into an archive with one folder.
@@ -74,7 +74,7 @@ type Built struct {
 
 // Build compiles a component's code as it is now.
 func (s *Service) Build(ctx context.Context, slug string) (Built, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Built{}, err
 	}
@@ -122,7 +122,7 @@ func (s *Service) Entries(ctx context.Context) ([]Entry, error) {
 }
 
 func (s *Service) entry(ctx context.Context, row store.Component) (Entry, error) {
-	w, err := s.workOf(ctx, row)
+	w, err := s.componentOf(ctx, row)
 	if err != nil {
 		return Entry{}, err
 	}
@@ -150,11 +150,11 @@ func (s *Service) entry(ctx context.Context, row store.Component) (Entry, error)
 
 // ReleaseView is a version in a component's history.
 type ReleaseView struct {
-	Version  string          `json:"version"`
-	Level    string          `json:"level"`
-	Note     string          `json:"note"`
-	Changes  []ledger.Change `json:"changes"`
-	Released time.Time       `json:"released"`
+	Version  string            `json:"version"`
+	Level    string            `json:"level"`
+	Note     string            `json:"note"`
+	Changes  []contract.Change `json:"changes"`
+	Released time.Time         `json:"released"`
 }
 
 // Releases lists a component's releases, newest first.
@@ -169,7 +169,7 @@ func (s *Service) Releases(ctx context.Context, slug string) ([]ReleaseView, err
 	rows, err := s.store.Releases(ctx, row.ID)
 	out := []ReleaseView{}
 	for _, r := range rows {
-		one := ReleaseView{r.Version, r.Level, r.Note, []ledger.Change{}, r.Released}
+		one := ReleaseView{r.Version, r.Level, r.Note, []contract.Change{}, r.Released}
 		if err := json.Unmarshal(r.Changes, &one.Changes); err != nil {
 			return nil, err
 		}
@@ -180,28 +180,28 @@ func (s *Service) Releases(ctx context.Context, slug string) ([]ReleaseView, err
 
 // ReleasePlan is what a release would be.
 type ReleasePlan struct {
-	Version string          `json:"version" doc:"The next version by Semantic Versioning"`
-	Level   ledger.Level    `json:"level"`
-	Changes []ledger.Change `json:"changes" doc:"Since the newest release"`
-	First   bool            `json:"first"`
+	Version string            `json:"version" doc:"The next version by Semantic Versioning"`
+	Level   contract.Level    `json:"level"`
+	Changes []contract.Change `json:"changes" doc:"Since the newest release"`
+	First   bool              `json:"first"`
 }
 
 // PlanRelease computes the next version from what changed.
 func (s *Service) PlanRelease(ctx context.Context, slug string) (ReleasePlan, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return ReleasePlan{}, err
 	}
 	return s.plan(ctx, w, w.contract)
 }
 
-func (s *Service) plan(ctx context.Context, w *work, now *contract.Contract) (ReleasePlan, error) {
+func (s *Service) plan(ctx context.Context, w *component, now *contract.Contract) (ReleasePlan, error) {
 	rows, err := s.store.Releases(ctx, w.row.ID)
 	if err != nil {
 		return ReleasePlan{}, err
 	}
 	if len(rows) == 0 {
-		return ReleasePlan{Version: "1.0.0", Level: ledger.Major, Changes: []ledger.Change{}, First: true}, nil
+		return ReleasePlan{Version: "1.0.0", Level: contract.Major, Changes: []contract.Change{}, First: true}, nil
 	}
 	var old contract.Contract
 	if err := json.Unmarshal(rows[0].Contract, &old); err != nil {
@@ -209,21 +209,21 @@ func (s *Service) plan(ctx context.Context, w *work, now *contract.Contract) (Re
 	}
 	level, changes := ledger.Changes(&old, now)
 	next, err := nextVersion(rows[0].Version, level)
-	return ReleasePlan{Version: next, Level: level, Changes: append([]ledger.Change{}, changes...)}, err
+	return ReleasePlan{Version: next, Level: level, Changes: append([]contract.Change{}, changes...)}, err
 }
 
-func nextVersion(version string, level ledger.Level) (string, error) {
+func nextVersion(version string, level contract.Level) (string, error) {
 	v, err := semver.StrictNewVersion(version)
 	if err != nil {
 		return "", err
 	}
 	next := *v
 	switch level {
-	case ledger.Major:
+	case contract.Major:
 		next = v.IncMajor()
-	case ledger.Minor:
+	case contract.Minor:
 		next = v.IncMinor()
-	case ledger.Patch:
+	case contract.Patch:
 		next = v.IncPatch()
 	}
 	return next.String(), nil
@@ -231,7 +231,7 @@ func nextVersion(version string, level ledger.Level) (string, error) {
 
 // Release publishes the contract as it was read.
 func (s *Service) Release(ctx context.Context, slug string, revision int, collection, note string) (ReleasePlan, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return ReleasePlan{}, err
 	}
@@ -243,10 +243,10 @@ func (s *Service) Release(ctx context.Context, slug string, revision int, collec
 	if err != nil {
 		return plan, err
 	}
-	if plan.Level == ledger.None {
+	if plan.Level == contract.None {
 		return plan, invalid(nil, "Nothing changed since %s.", plan.Version)
 	}
-	_, err = s.apply(ctx, w, store.Edit{Slug: slug, Read: revision, Release: &store.NewRelease{
+	_, err = s.apply(ctx, w, nil, store.Edit{Slug: slug, Read: revision, Release: &store.NewRelease{
 		Version: plan.Version, Collection: collection, Level: string(plan.Level), Note: strings.TrimSpace(note), Changes: plan.Changes}})
 	return plan, err
 }
@@ -311,13 +311,13 @@ func (s *Service) Project(ctx context.Context) (Project, error) {
 		if drafted[row.Document] == nil {
 			drafted[row.Document] = map[string]bool{}
 		}
-		drafted[row.Document][row.Drawn] = true
+		drafted[row.Document][row.SourceID] = true
 	}
 	for _, doc := range read {
 		out.Survey += survey.WithoutComponent(doc, drafted[doc.ID])
 	}
 	for _, row := range rows {
-		w, err := s.workOf(ctx, row)
+		w, err := s.componentOf(ctx, row)
 		if err != nil {
 			return out, err
 		}

@@ -30,11 +30,14 @@ type LayoutView struct {
 	Kinds    []string       `json:"kinds" doc:"What a container can be made"`
 	Columns  []string       `json:"columns" doc:"Fractions a split's first column can take"`
 	Points   []float64      `json:"points" doc:"Switch points of the contract, px"`
+	Below    float64        `json:"below" doc:"px of the narrowest switch point that the width lies under; 0 for none"`
+	BelowKey string         `json:"belowKey" doc:"The condition of that switch point, as an edit takes it"`
 	Notes    []string       `json:"notes" doc:"What of a drawing without flow could not be read"`
 }
 
 // PartLayout is a part as it is laid out.
 type PartLayout struct {
+	ID    string `json:"id"`
 	Name  string `json:"name"`
 	Depth int    `json:"depth"`
 	contract.Arrangement
@@ -51,7 +54,8 @@ type LayoutValue struct {
 	Property   string `json:"property"`
 	Value      string `json:"value" doc:"In px"`
 	Expression string `json:"expression" doc:"As written"`
-	When       string `json:"when" doc:"Conditions it is said under"`
+	When       string `json:"when" doc:"Key of the condition it is said under"`
+	Label      string `json:"label" doc:"The same condition in words"`
 }
 
 // OtherKind is another way to read a container.
@@ -64,7 +68,7 @@ type OtherKind struct {
 // Layout gives the layout facet of a component's case in a container of a width;
 // as drawn when the width is 0.
 func (s *Service) Layout(ctx context.Context, slug, key string, width float64) (LayoutView, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return LayoutView{}, err
 	}
@@ -76,14 +80,14 @@ func (s *Service) Layout(ctx context.Context, slug, key string, width float64) (
 }
 
 // caseNamed finds a drawn case by its key; the default case when it is empty.
-func (w *work) caseNamed(key string) (draft.Case, error) {
+func (w *component) caseNamed(key string) (draft.Case, error) {
 	for _, k := range w.cases() {
 		if key == "" && k.Variant == w.family.Default() || key != "" && k.Key(w.contract) == key {
 			return k, nil
 		}
 	}
 	if w.family == nil {
-		return draft.Case{}, invalid(nil, "The design holds the drawing of %s no more.", w.contract.Name)
+		return draft.Case{}, invalid(nil, "The design no longer has the drawing %s came from.", w.contract.Name)
 	}
 	return draft.Case{}, notFound("%s has no case %q.", w.contract.Name, key)
 }
@@ -103,12 +107,17 @@ func containerWidth(k draft.Case, asked float64) (float64, error) {
 	return asked, nil
 }
 
-func (s *Service) layoutOf(w *work, k draft.Case, width float64) (LayoutView, error) {
+func (s *Service) layoutOf(w *component, k draft.Case, width float64) (LayoutView, error) {
 	out := LayoutView{Case: k.Key(w.contract), Drawn: k.Variant.Root.Bounds.Width, Kinds: contract.Kinds, Columns: layout.Fractions,
 		Points: append([]float64{}, w.contract.SwitchPoints()...), Parts: []PartLayout{}, Notes: []string{}}
 	var err error
 	if out.Width, err = containerWidth(k, width); err != nil {
 		return out, err
+	}
+	for _, at := range out.Points { // narrowest first
+		if out.Below == 0 && out.Width < at {
+			out.Below, out.BelowKey = at, contract.BelowWidth(at).Key()
+		}
 	}
 	asDrawn := out.Width == out.Drawn
 	tree := w.resolved(k, out.Width)
@@ -125,14 +134,14 @@ func (s *Service) layoutOf(w *work, k draft.Case, width float64) (LayoutView, er
 	readings := draft.OtherReadings(w.doc, w.origin)
 	var walk func(r, parent *contract.Resolved, n *layout.Node, depth int)
 	walk = func(r, parent *contract.Resolved, n *layout.Node, depth int) {
-		p := PartLayout{Name: r.Part.Name, Depth: depth, Arrangement: r.Arrangement(parent), Sizings: r.Sizings(), Said: []LayoutValue{}, Others: []OtherKind{},
+		p := PartLayout{ID: r.Part.ID, Name: r.Part.Name, Depth: depth, Arrangement: r.Arrangement(parent), Sizings: r.Sizings(), Said: []LayoutValue{}, Others: []OtherKind{},
 			Box: design.Rect{X: n.Box.X, Y: n.Box.Y, Width: n.Box.Width, Height: n.Box.Height}}
-		if l, _ := draft.LayerAt(drawing, r.Part.Layer); l != nil && asDrawn {
+		if l, _ := draft.LayerOf(drawing, r.Part); l != nil && asDrawn {
 			off := furthest(places[l], p.Box)
 			p.Residual = &off
 			out.Residual = max(out.Residual, off)
 		}
-		p.Said = roomOf(r)
+		p.Said = roomOf(w.contract, r)
 		if len(r.Part.Children) > 0 {
 			other := readings[r.Part.Layer]
 			p.Key = other.Key
@@ -155,8 +164,8 @@ func (s *Service) layoutOf(w *work, k draft.Case, width float64) (LayoutView, er
 }
 
 // resolved gives a case in a container of a width.
-func (w *work) resolved(k draft.Case, width float64) *contract.Resolved {
-	return contract.ResolveAt(w.contract, k.Values, width, w.tokens)
+func (w *component) resolved(k draft.Case, width float64) *contract.Resolved {
+	return contract.Resolve(w.contract, k.Env().At(width), w.tokens)
 }
 
 // drawnAt gives a case's drawing, laid out anew by its own flow where the width
@@ -189,13 +198,13 @@ func furthest(a, b design.Rect) float64 {
 
 // roomOf lists what a container says of its gap, paddings and greatest width, and what any part
 // says of its distance from where its container puts it.
-func roomOf(r *contract.Resolved) []LayoutValue {
+func roomOf(c *contract.Contract, r *contract.Resolved) []LayoutValue {
 	out := []LayoutValue{}
 	for _, property := range []string{"gap", "padding-block", "padding-inline", "max-width", "margin-left", "margin-top", "left", "right", "top", "bottom"} {
 		known, _ := css.PropertyNamed(property)
 		inside := property == "gap" || property == "max-width" || strings.HasPrefix(property, "padding")
-		if v, said := r.Values[property]; said && v.Part == r.Part.Name {
-			out = append(out, LayoutValue{property, v.Value, v.Expression, v.When.String()})
+		if v, said := r.Values[property]; said && v.Part == r.Part.ID {
+			out = append(out, LayoutValue{property, v.Value, v.Expression, v.When.Key(), c.Words(v.When)})
 		} else if inside && len(r.Part.Children) > 0 {
 			out = append(out, LayoutValue{Property: property, Value: known.Initial, Expression: css.InitialText(property)})
 		}
@@ -215,7 +224,7 @@ type Arrange struct {
 
 // Arrange lays a part out in another way.
 func (s *Service) Arrange(ctx context.Context, slug string, a Arrange) (Edited, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Edited{}, err
 	}
@@ -227,9 +236,9 @@ func (s *Service) Arrange(ctx context.Context, slug string, a Arrange) (Edited, 
 	if err != nil {
 		return Edited{}, err
 	}
-	at := contract.EditSite{Values: k.Values, Width: view.Width, Below: a.Below, Sizes: map[string][2]float64{}}
+	at := contract.EditSite{Env: k.Env().At(view.Width), Below: a.Below, Sizes: map[string][2]float64{}}
 	for _, p := range view.Parts {
-		at.Sizes[p.Name] = [2]float64{p.Box.Width, p.Box.Height}
+		at.Sizes[p.ID] = [2]float64{p.Box.Width, p.Box.Height}
 	}
 	c := w.contract.Clone()
 	if found := c.Arrange(a.Part, a.Arrangement, at, w.tokens); found.Failed() {
@@ -239,12 +248,12 @@ func (s *Service) Arrange(ctx context.Context, slug string, a Arrange) (Edited, 
 	if a.Below > 0 {
 		note = fmt.Sprintf("%s · below %g px", a.Part, a.Below)
 	}
-	return s.apply(ctx, w, store.Edit{Slug: slug, Read: a.Revision, Name: c.Name, Contract: c.JSON(), Note: note})
+	return s.apply(ctx, w, c, store.Edit{Slug: slug, Read: a.Revision, Note: note})
 }
 
 // Reading takes another reading of a container that was drawn without flow.
 func (s *Service) Reading(ctx context.Context, slug string, revision int, key, kind string) (Edited, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Edited{}, err
 	}
@@ -252,12 +261,15 @@ func (s *Service) Reading(ctx context.Context, slug string, revision int, key, k
 	if c == nil {
 		return Edited{}, invalid(found, "Nothing was changed: %s", found[0].Message)
 	}
-	return s.apply(ctx, w, store.Edit{Slug: slug, Read: revision, Name: c.Name, Contract: c.JSON(), Note: "read as " + kind})
+	// What is read anew is agreed as it was drawn.
+	w.contract, w.base, w.origin = c, nil, *c.Origin
+	w.family, _ = draft.Source(w.doc, w.origin, s.fonts)
+	return s.apply(ctx, w, c, store.Edit{Slug: slug, Read: revision, Note: "read as " + kind})
 }
 
 // MoveSwitch moves a switch point to another width, or removes it when that is 0.
 func (s *Service) MoveSwitch(ctx context.Context, slug string, revision int, from, to float64) (Edited, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Edited{}, err
 	}
@@ -270,12 +282,12 @@ func (s *Service) MoveSwitch(ctx context.Context, slug string, revision int, fro
 	if to > 0 {
 		note = fmt.Sprintf("switch point %g px moved to %g px", from, to)
 	}
-	return s.apply(ctx, w, store.Edit{Slug: slug, Read: revision, Name: c.Name, Contract: c.JSON(), Note: note})
+	return s.apply(ctx, w, c, store.Edit{Slug: slug, Read: revision, Note: note})
 }
 
 // CaseAt gives a case as it is in a container of a width.
 func (s *Service) CaseAt(ctx context.Context, slug, key string, width float64) (CaseView, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return CaseView{}, err
 	}
@@ -296,7 +308,7 @@ func (s *Service) CaseAt(ctx context.Context, slug, key string, width float64) (
 	out.Picture, out.Width, out.Height = w.doc.Draw(drawing), drawing.Bounds.Width, drawing.Bounds.Height
 	places := placesOf(drawing)
 	for part := range maps.Keys(out.Boxes) {
-		if l, _ := draft.LayerAt(drawing, w.contract.Part(part).Layer); l != nil {
+		if l, _ := draft.LayerOf(drawing, w.contract.Part(part)); l != nil {
 			out.Boxes[part] = places[l]
 		}
 	}
@@ -310,16 +322,16 @@ func (s *Service) Containers(ctx context.Context, document, layer string) (Layou
 	if err != nil {
 		return LayoutView{}, err
 	}
-	tokens, _, err := s.tokens(ctx)
+	l, err := s.library(ctx)
 	if err != nil {
 		return LayoutView{}, err
 	}
 	o := contract.Origin{Document: document, Layer: layer, Revision: number}
-	c, family, found := draft.Of(doc, o, "", tokens, s.fonts)
+	c, family, found := draft.Of(doc, o, "", l.tokens(), s.fonts)
 	if c == nil {
 		return LayoutView{}, invalid(found, "The layer could not be read: %s", howMany(found))
 	}
-	w := &work{contract: c, tokens: tokens, doc: doc, family: family, origin: o}
+	w := &component{contract: c, library: l, tokens: l.tokens(), doc: doc, family: family, origin: o}
 	out, err := s.layoutOf(w, w.cases()[0], 0)
 	for _, p := range found {
 		out.Notes = append(out.Notes, p.Message)

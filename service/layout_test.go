@@ -13,6 +13,7 @@ import (
 	"cobrik/core/design"
 	"cobrik/demo"
 	"cobrik/service"
+	"cobrik/store"
 )
 
 // topBar drafts the bar of the plots page, which was drawn without flow.
@@ -109,9 +110,9 @@ func TestLayoutEdits(t *testing.T) {
 	require.NoError(t, err)
 	narrow, err = s.Layout(t.Context(), "shed-bar", "", 639)
 	require.NoError(t, err)
-	assert.Equal(t, service.LayoutValue{Property: "gap", Value: "12px", Expression: "12px", When: "below 640 px"}, part(t, narrow, "root").Said[0])
-	for _, px := range []any{-5.0, 1e9, math.NaN()} {
-		_, err = s.Edit(t.Context(), "shed-bar", edited.Revision, []service.ValueEdit{{Part: "root", Property: "gap", When: map[string]any{"container below": px}, Value: "1px"}})
+	assert.Equal(t, service.LayoutValue{Property: "gap", Value: "12px", Expression: "12px", When: contract.BelowWidth(640).Key(), Label: "below 640 px"}, part(t, narrow, "root").Said[0])
+	for _, px := range []string{"-5", "1e9", "null", `"x"`} {
+		_, err = s.Edit(t.Context(), "shed-bar", edited.Revision, []service.ValueEdit{{Part: "root", Property: "gap", When: `{"container":{"below":` + px + `}}`, Value: "1px"}})
 		assert.Equal(t, service.Invalid, failure(t, err).Kind, px)
 	}
 	assert.Equal(t, "stack", part(t, narrow, "root").Kind)
@@ -167,7 +168,7 @@ func TestLayoutEdits(t *testing.T) {
 	assert.Less(t, v.Residual, 0.5)
 	_, err = s.Reading(t.Context(), "shed-bar", edited.Revision, root.Key, "grid")
 	assert.Contains(t, failure(t, err).Message, "no reading")
-	_, err = s.Step(t.Context(), "shed-bar", edited.Revision, false)
+	_, err = s.Undo(t.Context(), "shed-bar", edited.Revision, store.Backward)
 	require.NoError(t, err)
 	v, err = s.Layout(t.Context(), "shed-bar", "", 0)
 	require.NoError(t, err)
@@ -227,5 +228,5 @@ func TestADrawingWithoutFlowMoves(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, bench.Gone)
 	_, err = s.Layout(t.Context(), "shed-bar", "", 0)
-	assert.Contains(t, failure(t, err).Message, "no more")
+	assert.Contains(t, failure(t, err).Message, "no longer has the drawing")
 }

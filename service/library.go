@@ -31,6 +31,9 @@ type library struct {
 
 	checked sync.Once
 	check   problem.List
+
+	written    sync.Once
+	properties *platform.Properties
 }
 
 func openLibrary(state store.TokenState, stored []store.TokenFile) *library {
@@ -59,6 +62,20 @@ func openLibrary(state store.TokenState, stored []store.TokenFile) *library {
 func (l *library) problems() problem.List {
 	l.checked.Do(func() { l.check = append(l.found[:len(l.found):len(l.found)], l.library.Check()...) })
 	return l.check
+}
+
+// customProperties are the tokens as the project's own style sheet has them.
+func (l *library) customProperties() *platform.Properties {
+	l.written.Do(func() {
+		list := platform.Standard()
+		if l.project != nil {
+			list = l.project.Tokens.Platforms
+		}
+		if l.properties, _ = platform.NewProperties(platform.ForCSS(list), l.library, l.themes); l.properties == nil {
+			l.properties = platform.PropertiesOf(l.sets[0])
+		}
+	})
+	return l.properties
 }
 
 // gives counts the tokens each file gives, in any theme.
@@ -139,14 +156,11 @@ func (s *Service) library(ctx context.Context) (*library, error) {
 	return l, nil
 }
 
-// tokens gives the default theme's tokens, and what names this state of them.
-func (s *Service) tokens(ctx context.Context) (*token.Set, string, error) {
-	l, err := s.library(ctx)
-	if err != nil {
-		return nil, "", err
-	}
-	return l.sets[0], fmt.Sprintf("t%d", l.state.Number), nil
-}
+// name names this state of the tokens.
+func (l *library) name() string { return fmt.Sprintf("t%d", l.state.Number) }
+
+// tokens are the default theme's.
+func (l *library) tokens() *token.Set { return l.sets[0] }
 
 // libraries keeps the last states read. A state never changes, so several
 // servers may each keep their own.

@@ -1,6 +1,7 @@
 package service
 
 import (
+	"cobrik/core/contract"
 	"context"
 	"errors"
 	"fmt"
@@ -15,15 +16,15 @@ import (
 // ContrastView is the contrast of every text and line colour on every ground.
 type ContrastView struct {
 	Theme   string           `json:"theme"`
-	Texts   []ContrastColour `json:"texts"`
-	Grounds []ContrastColour `json:"grounds"`
+	Texts   []ContrastColor  `json:"texts"`
+	Grounds []ContrastColor  `json:"grounds"`
 	Pairs   []token.Contrast `json:"pairs" doc:"For each text, every ground in order"`
 	Fails   int              `json:"fails" doc:"Pairs meant together with too little"`
 	Meant   int              `json:"meant"`
 }
 
-// ContrastColour is one colour of the matrix.
-type ContrastColour struct {
+// ContrastColor is one colour of the matrix.
+type ContrastColor struct {
 	Path  string `json:"path"`
 	Value string `json:"value"`
 }
@@ -41,7 +42,7 @@ func (s *Service) Contrasts(ctx context.Context) ([]ContrastView, error) {
 	out := []ContrastView{}
 	for i, set := range l.sets {
 		m := set.Contrasts(roles)
-		one := ContrastView{Theme: themeName(l.themes[i]), Texts: colours(m.Texts), Grounds: colours(m.Grounds), Pairs: []token.Contrast{}}
+		one := ContrastView{Theme: themeName(l.themes[i]), Texts: colorsOf(m.Texts), Grounds: colorsOf(m.Grounds), Pairs: []token.Contrast{}}
 		for _, p := range m.Pairs {
 			if p.Meant {
 				one.Meant++
@@ -57,10 +58,10 @@ func (s *Service) Contrasts(ctx context.Context) ([]ContrastView, error) {
 	return out, nil
 }
 
-func colours(list []*token.Token) []ContrastColour {
-	out := []ContrastColour{}
+func colorsOf(list []*token.Token) []ContrastColor {
+	out := []ContrastColor{}
 	for _, t := range list {
-		out = append(out, ContrastColour{t.Path, t.Value})
+		out = append(out, ContrastColor{t.Path, t.Value})
 	}
 	return out
 }
@@ -96,7 +97,7 @@ func (s *Service) OffScale(ctx context.Context) ([]RawValue, error) {
 	for _, doc := range docs {
 		for _, r := range survey.OffScale(doc, l.sets[0]) {
 			one := RawValue{Scale: string(r.Scale), Value: r.Value, Count: len(r.Uses), Uses: []LayerUse{}, Unit: "px"}
-			if r.Scale == survey.Colours {
+			if r.Scale == survey.Colors {
 				one.Unit = "ΔE"
 			}
 			for _, u := range r.Uses[:min(len(r.Uses), 50)] {
@@ -114,16 +115,16 @@ func (s *Service) OffScale(ctx context.Context) ([]RawValue, error) {
 	return out, nil
 }
 
-// Bound is how much was bound to a token.
-type Bound struct {
+// BindResult is how much was bound to a token.
+type BindResult struct {
 	Components int `json:"components"`
 	Values     int `json:"values"`
 }
 
 // BindRaw makes every contract that says a raw value on a scale refer to a token
 // instead, all or none.
-func (s *Service) BindRaw(ctx context.Context, scale, value, path string) (Bound, error) {
-	var out Bound
+func (s *Service) BindRaw(ctx context.Context, scale, value, path string) (BindResult, error) {
+	var out BindResult
 	l, err := s.library(ctx)
 	if err != nil {
 		return out, err
@@ -149,18 +150,22 @@ func (s *Service) BindRaw(ctx context.Context, scale, value, path string) (Bound
 			}
 		}
 		if found.Failed() {
-			return Bound{}, invalid(found, "Nothing was bound: %s", found[0].Message)
+			return BindResult{}, invalid(found, "Nothing was bound: %s", found[0].Message)
 		}
 		out.Components++
 		out.Values += n
-		edits = append(edits, store.Edit{Slug: k.slug, Read: k.row.Revision, Name: c.Name, Contract: c.JSON(), Note: fmt.Sprintf("%s bound to %s", value, path)})
+		agreed, err := agreedWith(k.row, func(base *contract.Contract) { survey.Bind(base, survey.Scale(scale), value, path) })
+		if err != nil {
+			return BindResult{}, err
+		}
+		edits = append(edits, store.Edit{Slug: k.slug, Read: k.row.Revision, Name: c.Name, Contract: c.JSON(), Agreed: agreed, Note: fmt.Sprintf("%s bound to %s", value, path)})
 	}
 	if len(edits) == 0 {
 		return out, invalid(nil, "No contract says %s as a raw %s.", value, scale)
 	}
 	err = s.store.ApplyAll(ctx, edits)
 	if errors.Is(err, store.ErrStale) {
-		return Bound{}, &Failure{Kind: Conflict, Message: "Somebody changed a contract meanwhile. Nothing was bound; try again."}
+		return BindResult{}, &Failure{Kind: Conflict, Message: "Somebody changed a contract meanwhile. Nothing was bound; try again."}
 	}
 	return out, err
 }

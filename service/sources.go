@@ -181,10 +181,39 @@ func (s *Service) dropDesign(ctx context.Context, file string, text []byte, sour
 	if doc == nil {
 		return Dropped{}, invalid(found, "%s was not taken: %s", file, howMany(found))
 	}
+	if err := s.settle(ctx, doc.ID); err != nil {
+		return Dropped{}, err
+	}
 	number, added, err := s.store.AddRevision(ctx, store.NewRevision{
 		Document: doc.ID, Name: doc.Name, Source: source, Note: doc.Note, Author: doc.Author, ETag: etag, Content: text,
 	})
 	return Dropped{Kind: "design", Name: doc.Name, Revision: number, Added: added, Problems: listed(found)}, err
+}
+
+// settle notes what design and contracts agree on before the design moves again: what
+// both came to say alike is not held against either later.
+func (s *Service) settle(ctx context.Context, document string) error {
+	rows, err := s.store.Components(ctx)
+	if err != nil {
+		return err
+	}
+	for _, row := range rows {
+		if row.Document != document || row.Agreed == nil {
+			continue
+		}
+		w, err := s.componentOf(ctx, row)
+		if err != nil {
+			return err
+		}
+		agreed := w.agreedOf(w.contract, w.kept)
+		if bytes.Equal(agreed, w.base.JSON()) {
+			continue
+		}
+		if err := s.store.Settle(ctx, row.Slug, row.Revision, agreed); err != nil && !errors.Is(err, store.ErrStale) {
+			return err // one that was edited meanwhile was settled with the edit
+		}
+	}
+	return nil
 }
 
 // dropSVG keeps an SVG file as the design document it is read as.

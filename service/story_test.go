@@ -1,6 +1,8 @@
 package service_test
 
 import (
+	"cobrik/core/contract"
+	"cobrik/store"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -52,11 +54,11 @@ func TestADecisionDoesWhatItsPreviewSays(t *testing.T) {
 	for _, m := range moved[0].Moves {
 		decision.Take = append(decision.Take, m.Key)
 	}
-	preview, err := s.Preview(t.Context(), "crop-tag", decision)
+	preview, err := s.PlanDecision(t.Context(), "crop-tag", decision)
 	require.NoError(t, err)
 	// 6 medium tags, 3 ripe plain tags of which 1 is medium, 6 resting tags.
 	assert.Equal(t, 14, preview.Cases)
-	assert.Equal(t, [3]any{"1.0.0", "1.1.0", ledger.Minor}, [3]any{preview.From, preview.Version, preview.Level})
+	assert.Equal(t, [3]any{"1.0.0", "1.1.0", contract.Minor}, [3]any{preview.From, preview.Version, preview.Level})
 	assert.Zero(t, preview.Waiting)
 	bench, err := s.Bench(t.Context(), "crop-tag")
 	require.NoError(t, err)
@@ -78,7 +80,7 @@ func TestADecisionDoesWhatItsPreviewSays(t *testing.T) {
 
 	_, err = s.Decide(t.Context(), "crop-tag", decision)
 	assert.Error(t, err, "the same decision was carried out twice")
-	_, err = s.Step(t.Context(), "crop-tag", bench.Revision, false)
+	_, err = s.Undo(t.Context(), "crop-tag", bench.Revision, store.Backward)
 	require.NoError(t, err)
 	moved, err = s.Sync(t.Context())
 	require.NoError(t, err)

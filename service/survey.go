@@ -110,7 +110,7 @@ func surveyOf(doc *design.Document, revision int, components []store.Component) 
 	drafted := map[string]string{}
 	for _, c := range components {
 		if c.Document == doc.ID {
-			drafted[c.Drawn] = c.Slug
+			drafted[c.SourceID] = c.Slug
 		}
 	}
 	for _, p := range doc.Pages {
@@ -178,11 +178,11 @@ func (s *Service) DraftLayer(ctx context.Context, document, layer, name string) 
 }
 
 func (s *Service) draft(ctx context.Context, doc *design.Document, o contract.Origin, name string) (Drafted, error) {
-	tokens, _, err := s.tokens(ctx)
+	l, err := s.library(ctx)
 	if err != nil {
 		return Drafted{}, err
 	}
-	c, _, found := draft.Of(doc, o, name, tokens, s.fonts)
+	c, _, found := draft.Of(doc, o, name, l.tokens(), s.fonts)
 	if c == nil {
 		return Drafted{}, invalid(found, "It could not be drafted: %s", howMany(found))
 	}

@@ -4,6 +4,7 @@ import (
 	"cobrik/core/draft"
 	"context"
 	"fmt"
+	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/ledger"
@@ -20,7 +21,7 @@ type SyncComponent struct {
 	Agreed   int           `json:"agreed"`
 	Design   int           `json:"design"`
 	Note     string        `json:"note" doc:"What the designer says of the newest revision"`
-	Gone     bool          `json:"gone" doc:"The newest revision holds the family no more"`
+	Gone     bool          `json:"gone" doc:"The newest revision no longer has the family"`
 	Moves    []ledger.Move `json:"moves"`
 	Waiting  int           `json:"waiting"`
 }
@@ -34,7 +35,7 @@ func (s *Service) Sync(ctx context.Context) ([]SyncComponent, error) {
 	}
 	out := []SyncComponent{}
 	for _, row := range rows {
-		w, err := s.workOf(ctx, row)
+		w, err := s.componentOf(ctx, row)
 		if err != nil {
 			return nil, err
 		}
@@ -61,34 +62,37 @@ type Decision struct {
 	Revision int      `json:"revision" doc:"Contract revision that was read"`
 	Design   int      `json:"design" doc:"Design revision that was read"`
 	Take     []string `json:"take" doc:"Keys of moves to take from the design"`
-	Keep     []string `json:"keep" doc:"Keys of moves to keep from the contract"`
+	Keep     []string `json:"keep" doc:"Keys of moves to keep from the contract: the design's, or, as an exception, the contract's own"`
+	Ask      []string `json:"ask,omitempty" doc:"Keys of the contract's moves that the designer is asked to follow"`
+	Reason   string   `json:"reason,omitempty" maxLength:"1000" doc:"Why the contract's own moves are kept"`
 	Release  bool     `json:"release" doc:"Record a release with it"`
 }
 
 // Outcome is what a decision does, planned or done.
 type Outcome struct {
-	Contract int             `json:"contract" doc:"The contract's revision after it"`
-	Changes  []ledger.Change `json:"changes" doc:"What it changes in the contract"`
-	Level    ledger.Level    `json:"level" doc:"The version bump, from the newest release"`
-	From     string          `json:"from" doc:"Newest release; empty for none"`
-	Version  string          `json:"version" doc:"The version a release would have"`
-	Cases    int             `json:"cases" doc:"Drawn cases that look different after it"`
-	Uses     int             `json:"uses" doc:"Instances on the design's pages"`
-	Waiting  int             `json:"waiting" doc:"Moves left to decide"`
-	Released bool            `json:"released"`
+	Contract int               `json:"contract" doc:"The contract's revision after it"`
+	Changes  []contract.Change `json:"changes" doc:"What it changes in the contract"`
+	Level    contract.Level    `json:"level" doc:"The version bump, from the newest release"`
+	From     string            `json:"from" doc:"Newest release; empty for none"`
+	Version  string            `json:"version" doc:"The version a release would have"`
+	Cases    int               `json:"cases" doc:"Drawn cases that look different after it"`
+	Uses     int               `json:"uses" doc:"Instances on the design's pages"`
+	Waiting  int               `json:"waiting" doc:"Moves left to decide"`
+	Released bool              `json:"released"`
 }
 
 // decided is a decision worked out but not yet kept.
 type decided struct {
-	outcome  Outcome
-	contract *contract.Contract
-	kept     map[string]string
-	plan     ReleasePlan
+	outcome   Outcome
+	contract  *contract.Contract
+	kept      []ledger.Decision
+	exception string // property of a move of the contract's own that is kept
+	plan      ReleasePlan
 }
 
-// Preview works out what a decision would do.
-func (s *Service) Preview(ctx context.Context, slug string, d Decision) (Outcome, error) {
-	w, err := s.work(ctx, slug)
+// PlanDecision works out what a decision would do.
+func (s *Service) PlanDecision(ctx context.Context, slug string, d Decision) (Outcome, error) {
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Outcome{}, err
 	}
@@ -96,24 +100,19 @@ func (s *Service) Preview(ctx context.Context, slug string, d Decision) (Outcome
 	return out.outcome, err
 }
 
-func (s *Service) decide(ctx context.Context, w *work, d Decision) (decided, error) {
+func (s *Service) decide(ctx context.Context, w *component, d Decision) (decided, error) {
 	var out decided
 	if w.family == nil {
-		return out, invalid(nil, "The design holds this family no more: there is nothing to take.")
+		return out, invalid(nil, "The design no longer has this family: there is nothing to take.")
 	}
 	if d.Design != 0 && d.Design != w.design {
 		return out, &Failure{Kind: Conflict, Message: fmt.Sprintf("The design moved to revision %d since you read revision %d. Read the moves again.", w.design, d.Design),
-			Current: &Stale{Revision: w.row.Revision, Note: w.doc.Note, Changes: []ledger.Change{}}}
+			Current: &Stale{Revision: w.row.Revision, Note: w.doc.Note, Changes: []contract.Change{}}}
 	}
 	l := w.ledger()
 	c, found := l.Take(w.doc, d.Take)
 	if c == nil {
 		return out, invalid(found, "The moves could not be taken: %s", found[0].Message)
-	}
-	out.kept = map[string]string{}
-	after := map[string]string{}
-	for k, v := range w.kept {
-		after[k] = v
 	}
 	byKey := map[string]ledger.Move{}
 	for _, m := range l.Moves() {
@@ -124,10 +123,20 @@ func (s *Service) decide(ctx context.Context, w *work, d Decision) (decided, err
 		if !ok {
 			return out, invalid(nil, "There is no such move any more: %s", key)
 		}
-		k, to := m.Decision()
-		out.kept[k], after[k] = to, to
+		reason := ""
+		if m.Side != ledger.DesignSide {
+			reason, out.exception = strings.TrimSpace(d.Reason), m.Property
+		}
+		out.kept = append(out.kept, m.Keep(reason))
 	}
-	left := ledger.New(ledger.Sides{Contract: c, Tokens: w.tokens, Kept: after}, w.family)
+	for _, key := range d.Ask {
+		m, ok := byKey[key]
+		if !ok || m.Side != ledger.ContractSide {
+			return out, invalid(nil, "There is nothing to ask the designer of: %s", key)
+		}
+		out.kept = append(out.kept, m.Ask())
+	}
+	left := w.ledgerOf(c, append(out.kept, w.kept...))
 	waiting := ledger.Waiting(left.Moves())
 	if waiting == 0 && c.Origin != nil {
 		c.Origin.Revision = w.design
@@ -138,7 +147,7 @@ func (s *Service) decide(ctx context.Context, w *work, d Decision) (decided, err
 		return out, err
 	}
 	out.contract, out.plan = c, plan
-	out.outcome = Outcome{Contract: w.row.Revision, Changes: append([]ledger.Change{}, changes...), Level: plan.Level, Version: plan.Version,
+	out.outcome = Outcome{Contract: w.row.Revision, Changes: append([]contract.Change{}, changes...), Level: plan.Level, Version: plan.Version,
 		Cases: w.touched(c), Waiting: waiting}
 	if w.row.Version != nil {
 		out.outcome.From = *w.row.Version
@@ -148,7 +157,7 @@ func (s *Service) decide(ctx context.Context, w *work, d Decision) (decided, err
 }
 
 // touched counts the drawn cases whose resolved values differ.
-func (w *work) touched(now *contract.Contract) int {
+func (w *component) touched(now *contract.Contract) int {
 	n := 0
 	for _, k := range draft.Cases(now, w.family) {
 		if len(k.New) > 0 {
@@ -159,7 +168,7 @@ func (w *work) touched(now *contract.Contract) int {
 			if o.Variant != k.Variant {
 				continue
 			}
-			if len(o.New) > 0 || differs(contract.Resolve(w.contract, o.Values, w.tokens), contract.Resolve(now, k.Values, w.tokens)) {
+			if len(o.New) > 0 || differs(contract.Resolve(w.contract, contract.EnvOf(o.Values), w.tokens), contract.Resolve(now, contract.EnvOf(k.Values), w.tokens)) {
 				n++
 			}
 		}
@@ -187,7 +196,7 @@ func differs(a, b *contract.Resolved) bool {
 // Decide carries a decision out: the contract's next revision, what is kept and
 // the release, in one.
 func (s *Service) Decide(ctx context.Context, slug string, d Decision) (Outcome, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Outcome{}, err
 	}
@@ -195,13 +204,20 @@ func (s *Service) Decide(ctx context.Context, slug string, d Decision) (Outcome,
 	if err != nil {
 		return Outcome{}, err
 	}
-	e := store.Edit{Slug: slug, Read: d.Revision, Name: out.contract.Name, Contract: out.contract.JSON(), Kept: out.kept,
-		Note: fmt.Sprintf("%d taken, %d kept from design revision %d", len(d.Take), len(d.Keep), w.design)}
-	if d.Release && w.row.Version != nil && out.plan.Level != ledger.None {
+	if out.exception != "" && strings.TrimSpace(d.Reason) == "" {
+		return Outcome{}, invalid(nil, "Say why %s is to differ from the design.", out.exception)
+	}
+	kept := make([]store.Decision, len(out.kept))
+	for i, d := range out.kept {
+		kept[i] = store.Decision{Outcome: string(d.Outcome), Move: d.Move, Condition: d.When, Said: d.Said, Reason: d.Reason}
+	}
+	e := store.Edit{Slug: slug, Read: d.Revision, Kept: kept,
+		Note: fmt.Sprintf("%d taken, %d kept, %d asked at design revision %d", len(d.Take), len(d.Keep), len(d.Ask), w.design)}
+	if d.Release && w.row.Version != nil && out.plan.Level != contract.None {
 		e.Release = &store.NewRelease{Version: out.plan.Version, Level: string(out.plan.Level), Changes: out.plan.Changes, Note: w.doc.Note}
 		out.outcome.Released = true
 	}
-	edited, err := s.apply(ctx, w, e)
+	edited, err := s.apply(ctx, w, out.contract, e)
 	out.outcome.Contract = edited.Revision
 	return out.outcome, err
 }

@@ -172,7 +172,15 @@ func (s *Service) follow(ctx context.Context, renames []store.Rename, change *to
 			if len(renames) == 1 {
 				note = renames[0].From + " renamed to " + renames[0].To
 			}
-			edits = append(edits, store.Edit{Slug: k.slug, Read: k.row.Revision, Name: c.Name, Contract: c.JSON(), Note: note})
+			agreed, err := agreedWith(k.row, func(base *contract.Contract) {
+				for _, r := range renames {
+					base.RenameToken(r.From, r.To)
+				}
+			})
+			if err != nil {
+				return nil, nil, err
+			}
+			edits = append(edits, store.Edit{Slug: k.slug, Read: k.row.Revision, Name: c.Name, Contract: c.JSON(), Agreed: agreed, Note: note})
 		}
 	}
 	return edits, found, nil
@@ -211,32 +219,32 @@ func staleTokens() error {
 	return &Failure{Kind: Conflict, Message: "Somebody changed the tokens since you read them. Nothing of yours was written; look again and repeat it."}
 }
 
-// StepTokens undoes or redoes; contracts follow what gets its old name back.
-func (s *Service) StepTokens(ctx context.Context, state int, redo bool) (TokenState, error) {
+// UndoTokens undoes or redoes; contracts follow what gets its old name back.
+func (s *Service) UndoTokens(ctx context.Context, state int, to store.Direction) (TokenState, error) {
 	now, err := s.store.TokenState(ctx)
 	if err != nil {
 		return TokenState{}, err
 	}
 	var renames []store.Rename
 	switch {
-	case redo && now.RedoTo != nil:
+	case to == store.Forward && now.RedoTo != nil:
 		there, err := s.store.TokenStateAt(ctx, *now.RedoTo)
 		if err != nil {
 			return TokenState{}, err
 		}
 		renames = there.Renames
-	case !redo && now.UndoTo != nil && *now.UndoTo > 0:
+	case to == store.Backward && now.UndoTo != nil && *now.UndoTo > 0:
 		for _, r := range slices.Backward(now.Renames) {
 			renames = append(renames, store.Rename{From: r.To, To: r.From})
 		}
 	default:
-		return TokenState{}, invalid(nil, "There is nothing to %s.", map[bool]string{false: "undo", true: "redo"}[redo])
+		return TokenState{}, invalid(nil, "There is nothing to %s.", to)
 	}
 	contracts, _, err := s.follow(ctx, renames, nil)
 	if err != nil {
 		return TokenState{}, err
 	}
-	number, err := s.store.StepTokens(ctx, state, redo, contracts)
+	number, err := s.store.UndoTokens(ctx, state, to, contracts)
 	if errors.Is(err, store.ErrStale) {
 		return TokenState{}, staleTokens()
 	}
@@ -294,7 +302,7 @@ func (s *Service) PreviewTokens(ctx context.Context, edits []TokenEdit) (Impact,
 		return out, err
 	}
 	if found.Failed() {
-		return out, invalid(found, "This cannot be: %s", found[0].Message)
+		return out, invalid(found, "This edit is not possible: %s", found[0].Message)
 	}
 	now := func(path string) string { return renamed(path, c.renames) }
 	for i, set := range c.before.sets {
@@ -344,7 +352,7 @@ func (s *Service) componentImpact(ctx context.Context, c *tokenChange, now func(
 		return out, err
 	}
 	for _, k := range components {
-		w, err := s.workOf(ctx, k.row)
+		w, err := s.componentOf(ctx, k.row)
 		if err != nil {
 			return out, err
 		}
@@ -356,8 +364,8 @@ func (s *Service) componentImpact(ctx context.Context, c *tokenChange, now func(
 		for _, kase := range w.cases() {
 			one.Of++
 			facts := 0
-			then := contract.Resolve(after, kase.Values, c.after.sets[0])
-			contract.Resolve(k.contract, kase.Values, c.before.sets[0]).Walk(func(r *contract.Resolved) {
+			then := contract.Resolve(after, contract.EnvOf(kase.Values), c.after.sets[0])
+			contract.Resolve(k.contract, contract.EnvOf(kase.Values), c.before.sets[0]).Walk(func(r *contract.Resolved) {
 				other := then.Find(r.Part.Name)
 				for property, v := range r.Values {
 					if other.Values[property].Value != v.Value {
@@ -449,6 +457,30 @@ func (s *Service) bindings(ctx context.Context) ([]binding, error) {
 		return strings.Compare(a.Where+a.Layer+a.Property, b.Where+b.Layer+b.Property)
 	})
 	return out, nil
+}
+
+// agreedWith gives what is agreed of a component while parts of it wait, changed as its
+// contract is; nil when nothing waits.
+func agreedWith(row store.Component, change func(*contract.Contract)) ([]byte, error) {
+	base, err := baseOf(row)
+	if base == nil || err != nil {
+		return nil, err
+	}
+	change(base)
+	return base.JSON(), nil
+}
+
+// baseOf reads what is agreed of a component while parts of it wait; nil for the
+// contract itself.
+func baseOf(row store.Component) (*contract.Contract, error) {
+	if row.Agreed == nil {
+		return nil, nil
+	}
+	var base *contract.Contract
+	if err := json.Unmarshal(row.Agreed, &base); err != nil {
+		return nil, fmt.Errorf("what is agreed of %s: %w", row.Slug, err)
+	}
+	return base, nil
 }
 
 func contractOf(row store.Component) (*contract.Contract, error) {

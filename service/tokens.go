@@ -200,7 +200,7 @@ type TokenDetail struct {
 	Rests     int             `json:"rests" doc:"Tokens that rest on it, however far, in any theme"`
 	Contracts []ContractUse   `json:"contracts"`
 	Layers    []LayerUse      `json:"layers" doc:"Layers of the design that are bound to it; the first hundred"`
-	Bound     int             `json:"bound" doc:"How many layers are bound to it"`
+	Bindings  int             `json:"bindings" doc:"How many layers are bound to it"`
 	Platforms []PlatformTrace `json:"platforms"`
 }
 
@@ -295,7 +295,7 @@ func (s *Service) Token(ctx context.Context, path string) (TokenDetail, error) {
 	layers, err := s.bindings(ctx)
 	for _, b := range layers {
 		if b.path == path {
-			if out.Bound++; len(out.Layers) < 100 {
+			if out.Bindings++; len(out.Layers) < 100 {
 				out.Layers = append(out.Layers, b.LayerUse)
 			}
 		}

@@ -10,6 +10,7 @@ import (
 	"cobrik/core/token/platform"
 	"cobrik/demo"
 	"cobrik/service"
+	"cobrik/store"
 )
 
 // withTag is the demo with a contract drafted from CropTag.
@@ -67,7 +68,7 @@ func TestEveryThemeIsAColumn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "leaf.700", d.Themes[0].Chain[0].Path)
 	assert.NotEmpty(t, d.Contracts)
-	assert.Positive(t, d.Bound)
+	assert.Positive(t, d.Bindings)
 	_, err = s.Token(t.Context(), "nowhere")
 	assert.Equal(t, service.NotFound, failure(t, err).Kind)
 }
@@ -83,10 +84,10 @@ func TestTokensAreEditedWithUndo(t *testing.T) {
 	assert.Equal(t, "#123456", values(t, s, "tag.growing.ink")["day"], "what points at it follows")
 	_, err = s.EditTokens(t.Context(), read, set)
 	assert.Equal(t, service.Conflict, failure(t, err).Kind, "an edit made on an older state must not be written")
-	_, err = s.StepTokens(t.Context(), got.State, false)
+	_, err = s.UndoTokens(t.Context(), got.State, store.Backward)
 	require.NoError(t, err)
 	assert.Equal(t, "#2f6132", values(t, s, "tag.growing.ink")["day"])
-	_, err = s.StepTokens(t.Context(), number(t, s), true)
+	_, err = s.UndoTokens(t.Context(), number(t, s), store.Forward)
 	require.NoError(t, err)
 	assert.Equal(t, "#123456", values(t, s, "tag.growing.ink")["day"])
 	_, err = s.EditTokens(t.Context(), number(t, s), []service.TokenEdit{{Kind: "set", Path: "card.edge", File: "dusk.tokens.json", Text: "{soil.500}"}})
@@ -160,13 +161,13 @@ func TestRenamedTokensAreFollowedByContracts(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, before, uses("tag.corner"))
 	assert.Equal(t, -1, uses("tag.radius"))
-	_, err = s.StepTokens(t.Context(), number(t, s), false)
+	_, err = s.UndoTokens(t.Context(), number(t, s), store.Backward)
 	require.NoError(t, err)
 	assert.Equal(t, before, uses("tag.radius"))
-	_, err = s.StepTokens(t.Context(), number(t, s), true)
+	_, err = s.UndoTokens(t.Context(), number(t, s), store.Forward)
 	require.NoError(t, err)
 	assert.Equal(t, before, uses("tag.corner"))
-	_, err = s.StepTokens(t.Context(), number(t, s), false)
+	_, err = s.UndoTokens(t.Context(), number(t, s), store.Backward)
 	require.NoError(t, err)
 	edit[0].KeepOld = true
 	impact, err = s.PreviewTokens(t.Context(), edit)
@@ -230,7 +231,7 @@ func TestOffScaleValuesAreBoundInContracts(t *testing.T) {
 	require.NoError(t, err)
 	got, err := s.BindRaw(t.Context(), "space", "7px", "space.2")
 	require.NoError(t, err)
-	assert.Equal(t, service.Bound{Components: 1, Values: 1}, got)
+	assert.Equal(t, service.BindResult{Components: 1, Values: 1}, got)
 	said, err := s.Said(t.Context(), "crop-tag", "root", "gap")
 	require.NoError(t, err)
 	assert.Equal(t, "{space.2}", said.Said[0].Value)

@@ -13,16 +13,16 @@ import (
 // Widths says where a case of a component breaks: from the contract laid out by
 // the solver, without a browser.
 type Widths struct {
-	Case   string        `json:"case"`
-	From   float64       `json:"from" doc:"px the sweep began at"`
-	To     float64       `json:"to"`
-	Bands  []layout.Band `json:"bands" doc:"Widths in which a part is in trouble"`
-	Offers []SwitchOffer `json:"offers" doc:"Switch points that would end a band, each once"`
-	Points []SwitchPoint `json:"points" doc:"Switch points the contract has, narrowest first"`
+	Case   string           `json:"case"`
+	From   float64          `json:"from" doc:"px the sweep began at"`
+	To     float64          `json:"to"`
+	Bands  []layout.Band    `json:"bands" doc:"Widths in which a part is in trouble"`
+	Offers []SwitchProposal `json:"offers" doc:"Switch points that would end a band, each once"`
+	Points []SwitchPoint    `json:"points" doc:"Switch points the contract has, narrowest first"`
 }
 
-// SwitchOffer is a switch point the sweep proposes, with what can be done there.
-type SwitchOffer struct {
+// SwitchProposal is a switch point the sweep proposes, with what can be done there.
+type SwitchProposal struct {
 	At    float64  `json:"at" doc:"px: from here on the present arrangement holds"`
 	Of    string   `json:"of" doc:"Path of the part in trouble"`
 	Part  string   `json:"part" doc:"The container to arrange otherwise below"`
@@ -38,7 +38,7 @@ type SwitchPoint struct {
 
 // Widths runs a case through all widths; the default case when none is named.
 func (s *Service) Widths(ctx context.Context, slug, key string) (Widths, error) {
-	w, err := s.work(ctx, slug)
+	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Widths{}, err
 	}
@@ -46,9 +46,9 @@ func (s *Service) Widths(ctx context.Context, slug, key string) (Widths, error) 
 	if err != nil {
 		return Widths{}, err
 	}
-	tree := w.contract.Boxes(k.Values, w.tokens)
+	tree := w.contract.Boxes(k.Env(), w.tokens)
 	out := Widths{Case: key, From: 160, To: 1600}
-	swept, problems := layout.RunSweep(tree, layout.Sweeping{Options: layout.Options{Fonts: s.fonts}, From: out.From, To: out.To, Drawn: k.Variant.Root.Bounds.Width})
+	swept, problems := layout.Sweep(tree, layout.SweepOptions{Options: layout.Options{Fonts: s.fonts}, From: out.From, To: out.To, Drawn: k.Variant.Root.Bounds.Width})
 	if swept == nil {
 		return Widths{}, invalid(problems, "%s cannot be laid out.", w.contract.Name)
 	}
@@ -58,7 +58,7 @@ func (s *Service) Widths(ctx context.Context, slug, key string) (Widths, error) 
 	for _, at := range w.contract.SwitchPoints() {
 		p := SwitchPoint{At: at, Parts: []string{}}
 		for _, r := range w.contract.Rules {
-			if r.When.Below == at && !slices.Contains(p.Parts, r.Part) {
+			if r.When.Below() == at && !slices.Contains(p.Parts, r.Part) {
 				p.Parts = append(p.Parts, r.Part)
 			}
 		}
@@ -74,11 +74,11 @@ var narrower = map[string][]string{
 
 // offers turns a sweep's proposals into edits: of the innermost container that
 // lays parts side by side.
-func (s *Service) offers(w *work, k draft.Case, proposals []layout.Proposal) []SwitchOffer {
-	out := []SwitchOffer{}
+func (s *Service) offers(w *component, k draft.Case, proposals []layout.Proposal) []SwitchProposal {
+	out := []SwitchProposal{}
 	for _, p := range proposals {
 		tree := w.resolved(k, p.At-1)
-		one := SwitchOffer{At: p.At, Of: p.Part, Why: p.Why}
+		one := SwitchProposal{At: p.At, Of: p.Part, Why: p.Why}
 		for _, name := range strings.Split(p.Part, " › ") {
 			r := tree.Find(name)
 			if r == nil {
@@ -93,13 +93,13 @@ func (s *Service) offers(w *work, k draft.Case, proposals []layout.Proposal) []S
 		if one.Kinds == nil { // what is too wide is in it
 			one.Kinds = []string{}
 			if r := s.widestRow(tree, one.Part, p.At-1); r != nil {
-				one.Part, one.Kinds = r.Part.Name, narrower[r.Arrangement(nil).Kind]
+				one.Part, one.Kinds = r.Part.ID, narrower[r.Arrangement(nil).Kind]
 			}
 		}
 		if w.contract.Root.Style["width"] != "100%" {
 			one.Kinds = []string{}
 		}
-		if !slices.ContainsFunc(out, func(o SwitchOffer) bool { return o.At == one.At && o.Of == one.Of }) {
+		if !slices.ContainsFunc(out, func(o SwitchProposal) bool { return o.At == one.At && o.Of == one.Of }) {
 			out = append(out, one)
 		}
 	}

@@ -17,9 +17,10 @@ type Component struct {
 	Name       string
 	Collection string
 	Document   string
-	Drawn      string // id of the family or layer it is drawn from
+	SourceID   string // id of the family or layer it is drawn from
 	Revision   int
 	Contract   []byte
+	Agreed     []byte // what was agreed while parts of the contract wait; nil for the contract itself
 	Note       string // what made this revision
 	UndoTo     *int
 	RedoTo     *int
@@ -27,7 +28,7 @@ type Component struct {
 	Updated    time.Time
 }
 
-const selectComponent = `select c.id, c.slug, c.name, c.collection, c.document, c.drawn, c.revision, k.contract, k.note, k.undo_to, k.redo_to,
+const selectComponent = `select c.id, c.slug, c.name, c.collection, c.document, c.source, c.revision, k.contract, k.agreed, k.note, k.undo_to, k.redo_to,
 	(select r.version from releases r where r.component = c.id order by r.released desc, r.version desc limit 1), c.updated
 	from components c join contracts k on k.component = c.id and k.revision = c.revision `
 
@@ -43,11 +44,11 @@ func (s *Store) Component(ctx context.Context, slug string) (Component, error) {
 
 // AddComponent keeps a new component with its first contract. ErrTaken means
 // that the slug, or the drawing, has one already.
-func (s *Store) AddComponent(ctx context.Context, slug, name, document, drawn string, contract []byte) error {
+func (s *Store) AddComponent(ctx context.Context, slug, name, document, source string, contract []byte) error {
 	err := s.inTx(ctx, "component "+slug, func(tx pgx.Tx) error {
 		var id int64
-		err := tx.QueryRow(ctx, `insert into components (slug, name, document, drawn, revision) values ($1, $2, $3, $4, 1) returning id`,
-			slug, name, document, drawn).Scan(&id)
+		err := tx.QueryRow(ctx, `insert into components (slug, name, document, source, revision) values ($1, $2, $3, $4, 1) returning id`,
+			slug, name, document, source).Scan(&id)
 		if err != nil {
 			return err
 		}
@@ -67,9 +68,10 @@ type Edit struct {
 	Read     int // revision the editor read
 	Name     string
 	Contract []byte
+	Agreed   []byte // nil when the contract itself is what is agreed
 	Note     string
-	Kept     map[string]string // decisions made with it: move to what was kept against
-	Release  *NewRelease       // made with it; nil for none
+	Kept     []Decision  // made with it
+	Release  *NewRelease // made with it; nil for none
 }
 
 // NewRelease is a version to be recorded.
@@ -97,17 +99,18 @@ func applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int, err error)
 	revision = e.Read
 	if e.Contract != nil {
 		revision++
-		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, note, undo_to) values ($1, $2, $3, $4, $5)`,
-			id, revision, e.Contract, e.Note, e.Read); err != nil {
+		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, undo_to) values ($1, $2, $3, $4, $5, $6)`,
+			id, revision, e.Contract, e.Agreed, e.Note, e.Read); err != nil {
 			return 0, err
 		}
 		if _, err := tx.Exec(ctx, "update components set revision = $2, name = $3, updated = now() where id = $1", id, revision, e.Name); err != nil {
 			return 0, err
 		}
 	}
-	for move, kept := range e.Kept {
-		if _, err := tx.Exec(ctx, `insert into decisions (component, move, kept) values ($1, $2, $3)
-			on conflict (component, move) do update set kept = excluded.kept, decided = now()`, id, move, kept); err != nil {
+	for _, d := range e.Kept {
+		if _, err := tx.Exec(ctx, `insert into decisions (component, outcome, move, condition, said, reason) values ($1, $2, $3, $4, $5, $6)
+			on conflict (component, outcome, move, condition) do update set said = excluded.said, reason = excluded.reason, decided = now()`,
+			id, d.Outcome, d.Move, d.Condition, d.Said, d.Reason); err != nil {
 			return 0, err
 		}
 	}
@@ -115,6 +118,19 @@ func applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int, err error)
 		return revision, release(ctx, tx, id, revision, *e.Release)
 	}
 	return revision, nil
+}
+
+// Settle notes what is agreed of a component's contract while parts of it wait; the contract
+// stays. ErrStale when it changed since it was read.
+func (s *Store) Settle(ctx context.Context, slug string, read int, agreed []byte) error {
+	return s.inTx(ctx, "component "+slug, func(tx pgx.Tx) error {
+		id, err := lock(ctx, tx, slug, read)
+		if err != nil {
+			return err
+		}
+		_, err = tx.Exec(ctx, "update contracts set agreed = $3 where component = $1 and revision = $2", id, read, agreed)
+		return err
+	})
 }
 
 // lock takes a component's row for this transaction; ErrStale when it is not at
@@ -149,9 +165,26 @@ func release(ctx context.Context, tx pgx.Tx, id int64, revision int, r NewReleas
 	return err
 }
 
-// Step undoes the last edit, or redoes what was undone last. ErrNotFound when
+// Direction is which way Undo goes along what was done.
+type Direction bool
+
+// Backward undoes the last edit, Forward redoes what was undone last.
+const (
+	Backward Direction = false
+	Forward  Direction = true
+)
+
+// String gives the way as a verb: undo or redo.
+func (d Direction) String() string {
+	if d == Forward {
+		return "redo"
+	}
+	return "undo"
+}
+
+// Undo undoes the last edit, or redoes what was undone last. ErrNotFound when
 // there is nothing to undo or redo.
-func (s *Store) Step(ctx context.Context, slug string, read int, redo bool) (revision int, err error) {
+func (s *Store) Undo(ctx context.Context, slug string, read int, to Direction) (revision int, err error) {
 	err = s.inTx(ctx, "component "+slug, func(tx pgx.Tx) error {
 		id, err := lock(ctx, tx, slug, read)
 		if err != nil {
@@ -163,7 +196,7 @@ func (s *Store) Step(ctx context.Context, slug string, read int, redo bool) (rev
 			return err
 		}
 		target := now.UndoTo
-		if redo {
+		if to == Forward {
 			target = now.RedoTo
 		}
 		if target == nil {
@@ -175,11 +208,11 @@ func (s *Store) Step(ctx context.Context, slug string, read int, redo bool) (rev
 		}
 		revision = read + 1
 		next, note := row{there.UndoTo, &read}, "undone"
-		if redo {
+		if to == Forward {
 			next, note = row{&read, there.RedoTo}, "redone"
 		}
-		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, note, undo_to, redo_to)
-			select component, $3, contract, $4, $5, $6 from contracts where component = $1 and revision = $2`,
+		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, undo_to, redo_to)
+			select component, $3, contract, agreed, $4, $5, $6 from contracts where component = $1 and revision = $2`,
 			id, *target, revision, note, next.UndoTo, next.RedoTo); err != nil {
 			return err
 		}
@@ -190,15 +223,13 @@ func (s *Store) Step(ctx context.Context, slug string, read int, redo bool) (rev
 	return revision, err
 }
 
-// Decisions gives a component's kept moves: move to what was kept against.
-func (s *Store) Decisions(ctx context.Context, component int64) (map[string]string, error) {
-	type row struct{ Move, Kept string }
-	rows, err := many[row](ctx, s.pool, "select move, kept from decisions where component = $1", component)
-	out := map[string]string{}
-	for _, r := range rows {
-		out[r.Move] = r.Kept
-	}
-	return out, err
+// Decision is a move that was decided without changing the contract: kept, or the designer
+// asked; under which condition, what the other side said, and why.
+type Decision struct{ Outcome, Move, Condition, Said, Reason string }
+
+// Decisions lists what was decided of a component's moves.
+func (s *Store) Decisions(ctx context.Context, component int64) ([]Decision, error) {
+	return many[Decision](ctx, s.pool, "select outcome, move, condition, said, reason from decisions where component = $1 order by outcome, move, condition", component)
 }
 
 // Release is a published version.

@@ -45,31 +45,31 @@ func TestUndoAndRedoWalkTheWholeHistory(t *testing.T) {
 	for n := 1; n <= 3; n++ {
 		at = edit(t, s, at, n)
 	}
-	step := func(redo bool, want string) {
+	step := func(to store.Direction, want string) {
 		t.Helper()
 		var err error
-		at, err = s.Step(t.Context(), "tag", at, redo)
+		at, err = s.Undo(t.Context(), "tag", at, to)
 		require.NoError(t, err)
 		got, _ := content(t, s)
 		assert.Equal(t, want, got)
 	}
-	step(false, `{"n": 2, "name": "Tag"}`)
-	step(false, `{"n": 1, "name": "Tag"}`)
-	step(false, `{"n": 0, "name": "Tag"}`)
-	_, err := s.Step(t.Context(), "tag", at, false)
+	step(store.Backward, `{"n": 2, "name": "Tag"}`)
+	step(store.Backward, `{"n": 1, "name": "Tag"}`)
+	step(store.Backward, `{"n": 0, "name": "Tag"}`)
+	_, err := s.Undo(t.Context(), "tag", at, store.Backward)
 	assert.ErrorIs(t, err, store.ErrNotFound, "undo went past the draft")
-	step(true, `{"n": 1, "name": "Tag"}`)
-	step(true, `{"n": 2, "name": "Tag"}`)
-	step(false, `{"n": 1, "name": "Tag"}`)
-	step(true, `{"n": 2, "name": "Tag"}`)
-	step(true, `{"n": 3, "name": "Tag"}`)
-	_, err = s.Step(t.Context(), "tag", at, true)
+	step(store.Forward, `{"n": 1, "name": "Tag"}`)
+	step(store.Forward, `{"n": 2, "name": "Tag"}`)
+	step(store.Backward, `{"n": 1, "name": "Tag"}`)
+	step(store.Forward, `{"n": 2, "name": "Tag"}`)
+	step(store.Forward, `{"n": 3, "name": "Tag"}`)
+	_, err = s.Undo(t.Context(), "tag", at, store.Forward)
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	step(false, `{"n": 2, "name": "Tag"}`)
+	step(store.Backward, `{"n": 2, "name": "Tag"}`)
 	at = edit(t, s, at, 9)
-	_, err = s.Step(t.Context(), "tag", at, true)
+	_, err = s.Undo(t.Context(), "tag", at, store.Forward)
 	assert.ErrorIs(t, err, store.ErrNotFound, "an edit after undo leaves nothing to redo")
-	step(false, `{"n": 2, "name": "Tag"}`)
+	step(store.Backward, `{"n": 2, "name": "Tag"}`)
 }
 
 func TestOfManyEditsAtOnceOneIsTaken(t *testing.T) {
@@ -79,7 +79,7 @@ func TestOfManyEditsAtOnceOneIsTaken(t *testing.T) {
 	for n := range 20 {
 		wait.Go(func() {
 			_, err := s.Apply(context.Background(), store.Edit{Slug: "tag", Read: 1, Name: "Tag", Contract: fmt.Appendf(nil, `{"n":%d,"name":"Tag"}`, n),
-				Kept: map[string]string{"m": fmt.Sprint(n)}})
+				Kept: []store.Decision{{Outcome: "kept", Move: "m", Said: fmt.Sprint(n)}}})
 			outcomes <- err
 		})
 	}
@@ -103,7 +103,7 @@ func TestARefusedReleaseLeavesNothingHalfDone(t *testing.T) {
 	release := &store.NewRelease{Version: "1.0.0", Collection: "Small", Level: "major", Changes: []string{}}
 	_, err := s.Apply(t.Context(), store.Edit{Slug: "tag", Read: 1, Release: release})
 	require.NoError(t, err)
-	_, err = s.Apply(t.Context(), store.Edit{Slug: "tag", Read: 1, Name: "Tag", Contract: []byte(`{"n":5,"name":"Tag"}`), Kept: map[string]string{"m": "x"}, Release: release})
+	_, err = s.Apply(t.Context(), store.Edit{Slug: "tag", Read: 1, Name: "Tag", Contract: []byte(`{"n":5,"name":"Tag"}`), Kept: []store.Decision{{Outcome: "kept", Move: "m", Said: "x"}}, Release: release})
 	assert.ErrorIs(t, err, store.ErrTaken)
 	_, revision := content(t, s)
 	assert.Equal(t, 1, revision, "the contract was changed though the release was refused")

@@ -121,10 +121,10 @@ func lockTokens(ctx context.Context, tx pgx.Tx, read int) (TokenState, error) {
 	return now, err
 }
 
-// StepTokens undoes the last edit of the token files, or redoes what was undone
+// UndoTokens undoes the last edit of the token files, or redoes what was undone
 // last, with the edits of contracts that follow. ErrNotFound when there is
 // nothing to undo or redo.
-func (s *Store) StepTokens(ctx context.Context, read int, redo bool, contracts []Edit) (number int, err error) {
+func (s *Store) UndoTokens(ctx context.Context, read int, to Direction, contracts []Edit) (number int, err error) {
 	number = read + 1
 	err = s.inTx(ctx, "tokens", func(tx pgx.Tx) error {
 		now, err := lockTokens(ctx, tx, read)
@@ -132,7 +132,7 @@ func (s *Store) StepTokens(ctx context.Context, read int, redo bool, contracts [
 			return err
 		}
 		target := now.UndoTo
-		if redo {
+		if to == Forward {
 			target = now.RedoTo
 		}
 		if target == nil {
@@ -143,7 +143,7 @@ func (s *Store) StepTokens(ctx context.Context, read int, redo bool, contracts [
 			return err
 		}
 		undo, again, note := there.UndoTo, &read, "undone"
-		if redo {
+		if to == Forward {
 			undo, again, note = &read, there.RedoTo, there.Note
 		}
 		if _, err := tx.Exec(ctx, "insert into token_states (number, note, undo_to, redo_to, renames) values ($1, $2, $3, $4, $5)",

@@ -41,10 +41,10 @@ func TestTokenStatesUndoAndRedo(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, read+1, n)
 	}
-	step := func(redo bool) error {
+	step := func(to store.Direction) error {
 		t.Helper()
 		read, _ := texts(t, s)
-		_, err := s.StepTokens(t.Context(), read, redo, nil)
+		_, err := s.UndoTokens(t.Context(), read, to, nil)
 		return err
 	}
 	is := func(a, b string) {
@@ -55,19 +55,19 @@ func TestTokenStatesUndoAndRedo(t *testing.T) {
 	put("first", "1", "1")
 	put("second", "2", "1")
 	put("third", "2", "3")
-	require.NoError(t, step(false))
+	require.NoError(t, step(store.Backward))
 	is("2", "1")
-	require.NoError(t, step(false))
+	require.NoError(t, step(store.Backward))
 	is("1", "1")
-	require.NoError(t, step(true))
+	require.NoError(t, step(store.Forward))
 	is("2", "1")
-	require.NoError(t, step(true))
+	require.NoError(t, step(store.Forward))
 	is("2", "3")
-	require.ErrorIs(t, step(true), store.ErrNotFound, "there is nothing more to redo")
-	require.NoError(t, step(false))
+	require.ErrorIs(t, step(store.Forward), store.ErrNotFound, "there is nothing more to redo")
+	require.NoError(t, step(store.Backward))
 	put("another way", "4", "1")
-	require.ErrorIs(t, step(true), store.ErrNotFound)
-	require.NoError(t, step(false))
+	require.ErrorIs(t, step(store.Forward), store.ErrNotFound)
+	require.NoError(t, step(store.Backward))
 	is("2", "1")
 }
 
@@ -77,7 +77,7 @@ func TestAStaleTokenStateIsNotWrittenOver(t *testing.T) {
 	require.NoError(t, err)
 	_, err = s.PutTokens(t.Context(), store.NewTokens{Read: 0, Files: []store.TokenFile{file("a", "2")}})
 	require.ErrorIs(t, err, store.ErrStale)
-	_, err = s.StepTokens(t.Context(), 0, false, nil)
+	_, err = s.UndoTokens(t.Context(), 0, store.Backward, nil)
 	require.ErrorIs(t, err, store.ErrStale)
 	_, files := texts(t, s)
 	assert.Equal(t, "1", files["a"])

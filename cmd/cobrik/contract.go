@@ -16,9 +16,9 @@ import (
 
 func contractCommand() *cobra.Command {
 	root := &cobra.Command{Use: "contract", Short: "Work with contracts"}
-	var tokenFiles []string
+	var source designTokens
 	var family, layer, name string
-	draft := &cobra.Command{
+	drafting := &cobra.Command{
 		Use:   "draft DOC",
 		Short: "Draft a contract from a family, or a layer, of a design document",
 		Long: `Reads a design document (cobrik.design/1) and computes the contract of one of
@@ -29,7 +29,7 @@ wants a look goes to standard error.`,
 		Example: "  cobrik contract draft furrow.design.json --tokens core.tokens.json --tokens semantic.tokens.json --family CropTag",
 		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			tokens, err := readTokens(cmd, tokenFiles)
+			tokens, err := source.read(cmd)
 			if err != nil {
 				return err
 			}
@@ -51,8 +51,7 @@ wants a look goes to standard error.`,
 				}
 				return fmt.Errorf("%s has no family %q; it has %s", args[0], family, strings.Join(names, ", "))
 			}
-			fonts := font.Shipped()
-			c, _, found := draft.Of(doc, o, name, tokens, fonts)
+			c, _, found := draft.Of(doc, o, name, tokens.set, font.Shipped())
 			if err := tell(cmd, found); err != nil {
 				return err
 			}
@@ -60,18 +59,18 @@ wants a look goes to standard error.`,
 			return err
 		},
 	}
-	draft.Flags().StringSliceVar(&tokenFiles, "tokens", nil, "token `FILE`; more than one in order")
-	draft.Flags().StringVar(&family, "family", "", "name or id of the family")
-	draft.Flags().StringVar(&layer, "layer", "", "id of a layer of a page that was drawn without flow, in place of a family")
-	draft.Flags().StringVar(&name, "name", "", "of the component; the drawing's when not given")
-	draft.MarkFlagsOneRequired("family", "layer")
-	draft.MarkFlagsMutuallyExclusive("family", "layer")
-	root.AddCommand(draft)
+	source.add(drafting)
+	drafting.Flags().StringVar(&family, "family", "", "name or id of the family")
+	drafting.Flags().StringVar(&layer, "layer", "", "id of a layer of a page that was drawn without flow, in place of a family")
+	drafting.Flags().StringVar(&name, "name", "", "of the component; the drawing's when not given")
+	drafting.MarkFlagsOneRequired("family", "layer")
+	drafting.MarkFlagsMutuallyExclusive("family", "layer")
+	root.AddCommand(drafting)
 	return root
 }
 
 func emitCommand() *cobra.Command {
-	var tokenFiles []string
+	var source designTokens
 	var target, out, version string
 	c := &cobra.Command{
 		Use:   "emit CONTRACT",
@@ -84,7 +83,7 @@ written are listed on standard output.`,
 			if target != "react" {
 				return fmt.Errorf("there is no target %q; use react", target)
 			}
-			tokens, err := readTokens(cmd, tokenFiles)
+			tokens, err := source.read(cmd)
 			if err != nil {
 				return err
 			}
@@ -92,14 +91,14 @@ written are listed on standard output.`,
 			if err != nil {
 				return err
 			}
-			read, found := contract.Read(args[0], text, tokens)
+			read, found := contract.Read(args[0], text, tokens.set)
 			if err := tell(cmd, found); err != nil {
 				return err
 			}
-			return write(cmd, out, react.Emit(read, tokens, react.Options{Version: version}))
+			return write(cmd, out, react.Emit(read, tokens.properties, react.Options{Version: version}))
 		},
 	}
-	c.Flags().StringSliceVar(&tokenFiles, "tokens", nil, "token `FILE`; more than one in order")
+	source.add(c)
 	c.Flags().StringVar(&target, "target", "react", "what to emit for: react")
 	c.Flags().StringVar(&out, "out", ".", "folder to write into")
 	c.Flags().StringVar(&version, "version", "", "version in package.json")

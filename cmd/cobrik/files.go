@@ -9,18 +9,7 @@ import (
 
 	"cobrik/core/emit"
 	"cobrik/core/problem"
-	"cobrik/core/token"
 )
-
-// readTokens reads token files in order. Warnings go to standard error.
-func readTokens(cmd *cobra.Command, names []string) (*token.Set, error) {
-	files, err := readFiles(names, "")
-	if err != nil {
-		return nil, err
-	}
-	set, found := token.Read(files...)
-	return set, tell(cmd, found)
-}
 
 // tell gives errors back and prints warnings.
 func tell(cmd *cobra.Command, found problem.List) error {

@@ -24,7 +24,7 @@ func layoutCommand() *cobra.Command {
 func layoutSolve() *cobra.Command {
 	var o layout.Options
 	var asJSON bool
-	var tokenFiles []string
+	var source designTokens
 	c := &cobra.Command{
 		Use:   "solve FILE",
 		Short: "Give every box of a tree its place",
@@ -36,7 +36,7 @@ out in its default case.`,
 		Example: "  cobrik layout solve card.json --width 390 --json",
 		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			n, text, err := readLayout(cmd, args[0], tokenFiles)
+			n, text, err := readLayout(cmd, args[0], &source)
 			if err != nil {
 				return err
 			}
@@ -54,7 +54,7 @@ out in its default case.`,
 	c.Flags().Float64Var(&o.Width, "width", 1280, "px the root has; also the viewport's width")
 	c.Flags().Float64Var(&o.Height, "height", 800, "px of the viewport's height")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the tree as JSON")
-	c.Flags().StringArrayVar(&tokenFiles, "tokens", nil, "token file, for a contract; may be given several times")
+	source.add(c) // for contracts
 	return c
 }
 
@@ -148,9 +148,9 @@ func printPart(out io.Writer, p *layout.Part, depth int) {
 }
 
 func layoutSweep() *cobra.Command {
-	var w layout.Sweeping
+	var w layout.SweepOptions
 	var asJSON bool
-	var tokenFiles []string
+	var source designTokens
 	c := &cobra.Command{
 		Use:   "sweep FILE",
 		Short: "Find the widths at which a tree breaks",
@@ -162,12 +162,12 @@ end them. A contract is swept in its default case.`,
 		Example: "  cobrik layout sweep card.json --json",
 		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			n, text, err := readLayout(cmd, args[0], tokenFiles)
+			n, text, err := readLayout(cmd, args[0], &source)
 			if err != nil {
 				return err
 			}
 			w.Fonts = font.Shipped()
-			swept, found := layout.RunSweep(n, w)
+			swept, found := layout.Sweep(n, w)
 			if err := tell(cmd, found.Locate(args[0], text)); err != nil {
 				return err
 			}
@@ -192,26 +192,26 @@ end them. A contract is swept in its default case.`,
 	c.Flags().Float64Var(&w.Drawn, "drawn", 0, "px it was drawn at; the widest when not given")
 	c.Flags().Float64Var(&w.MinText, "min-text", 12, "px text may not be smaller than")
 	c.Flags().BoolVar(&asJSON, "json", false, "print the bands as JSON")
-	c.Flags().StringArrayVar(&tokenFiles, "tokens", nil, "token file, for a contract; may be given several times")
+	source.add(c) // for contracts
 	return c
 }
 
 // readLayout reads a layout tree, or a contract's default case as one.
-func readLayout(cmd *cobra.Command, name string, tokenFiles []string) (*layout.Node, []byte, error) {
+func readLayout(cmd *cobra.Command, name string, source *designTokens) (*layout.Node, []byte, error) {
 	text, err := os.ReadFile(name)
 	if err != nil {
 		return nil, nil, err
 	}
 	if bytes.Contains(text[:min(len(text), 4096)], []byte(contract.Format)) {
-		tokens, err := readTokens(cmd, tokenFiles)
+		tokens, err := source.read(cmd)
 		if err != nil {
 			return nil, nil, err
 		}
-		c, found := contract.Read(name, text, tokens)
+		c, found := contract.Read(name, text, tokens.set)
 		if err := tell(cmd, found); err != nil {
 			return nil, nil, err
 		}
-		return c.Boxes(nil, tokens), nil, nil
+		return c.Boxes(contract.Env{Theme: tokens.theme}, tokens.set), nil, nil
 	}
 	n, found := layout.Read(name, text)
 	return n, text, tell(cmd, found)

@@ -133,3 +133,60 @@ func failure(found problem.List) error {
 	}
 	return nil
 }
+
+// designTokens are what commands on contracts take: token files, a resolver document and
+// a theme, or a project file that names them.
+type designTokens struct {
+	tokenFlags
+	files []string
+}
+
+func (f *designTokens) add(c *cobra.Command) {
+	c.Flags().StringSliceVar(&f.files, "tokens", nil, "token `FILE`; more than one in order")
+	f.tokenFlags.add(c)
+}
+
+// tokensRead are the tokens in the theme chosen, and how the project's own style sheet
+// has them.
+type tokensRead struct {
+	set        *token.Set
+	theme      map[string]string
+	properties *platform.Properties
+}
+
+// read reads the tokens; none at all when nothing names any. Warnings go to standard error.
+func (f *designTokens) read(cmd *cobra.Command) (tokensRead, error) {
+	project, err := f.projectFile()
+	if err != nil {
+		return tokensRead{}, err
+	}
+	if len(f.files) == 0 && f.resolver == "" && project == nil {
+		set := token.Empty()
+		return tokensRead{set: set, properties: platform.PropertiesOf(set)}, nil
+	}
+	library, _, found, err := f.tokenFlags.read(f.files)
+	if err != nil {
+		return tokensRead{}, err
+	}
+	if err := tell(cmd, found); err != nil {
+		return tokensRead{}, err
+	}
+	theme, err := f.tokenFlags.theme(library)
+	if err != nil {
+		return tokensRead{}, err
+	}
+	set, found := library.Set(theme)
+	if err := tell(cmd, found); err != nil {
+		return tokensRead{}, err
+	}
+	out := tokensRead{set: set, theme: map[string]string{}}
+	for _, c := range theme {
+		out.theme[c.Modifier] = c.Context
+	}
+	list := platform.Standard()
+	if project != nil {
+		list = project.Tokens.Platforms
+	}
+	out.properties, found = platform.NewProperties(platform.ForCSS(list), library, library.Themes())
+	return out, tell(cmd, found)
+}

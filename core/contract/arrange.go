@@ -47,7 +47,7 @@ func (r *Resolved) Arrangement(parent *Resolved) Arrangement {
 
 // own gives the value a part says itself; empty when it says none.
 func (r *Resolved) own(property string) string {
-	if v := r.Values[property]; v.Part == r.Part.Name {
+	if v := r.Values[property]; v.Part == r.Part.ID {
 		return v.Value
 	}
 	return ""
@@ -135,7 +135,7 @@ func (r *Resolved) sized(parent *Resolved, property string) string {
 	if kind := parent.kind(); property == "width" && (kind == layout.Grid || kind == layout.Split || kind == layout.Overlay) {
 		self, all = "justify-self", "justify-items"
 	}
-	if how := cmp.Or(r.own(self), "auto"); how == "stretch" || how == "auto" && (cmp.Or(parent.own(all), "stretch") == "stretch" && r.Part.Vector == nil) {
+	if how := cmp.Or(r.own(self), "auto"); how == "stretch" || how == "auto" && (cmp.Or(parent.own(all), "stretch") == "stretch" && r.Part.Vector() == nil) {
 		return layout.Fill
 	}
 	return layout.Content
@@ -144,7 +144,7 @@ func (r *Resolved) sized(parent *Resolved, property string) string {
 // Sizings lists how a part can be sized. A drawing's content has no size of its
 // own.
 func (r *Resolved) Sizings() []string {
-	if r.Part.Vector != nil {
+	if r.Part.Vector() != nil {
 		return []string{layout.Fixed, layout.Fill}
 	}
 	return []string{layout.Fixed, layout.Content, layout.Fill}
@@ -161,14 +161,13 @@ func (r *Resolved) along() string {
 	return ""
 }
 
-// EditSite is where in a contract an edit applies: a case, and the width of its
-// container in px. Below, when not 0, is the switch point under which the edit
-// holds alone; otherwise it is made where the case says the value now.
+// EditSite is where in a contract an edit applies: an environment. Below, when not 0,
+// is the switch point, px, under which the edit holds alone; otherwise it is made
+// where the environment's case says the value now.
 type EditSite struct {
-	Values map[string]Value
-	Width  float64
-	Below  float64
-	Sizes  map[string][2]float64 // px each part has now, for what becomes fixed
+	Env
+	Below float64
+	Sizes map[string][2]float64 // px each part has now, for what becomes fixed
 }
 
 // Arrange makes a part lay its children out, or be sized, in another way. Gaps
@@ -207,8 +206,8 @@ func (c *Contract) Arrange(part string, want Arrangement, at EditSite, tokens *t
 		return found
 	}
 	for _, property := range []string{"display", "flex-direction", "flex-wrap", "grid-template-columns"} {
-		if v := r.Values[property]; v.Part == part && v.When.Below > 0 && want.Kind != "" && at.Below == 0 {
-			e.at.Below = v.When.Below // it is that container below the point only
+		if v := r.Values[property]; v.Part == part && v.When.Below() > 0 && want.Kind != "" && at.Below == 0 {
+			e.at.Below = v.When.Below() // it is that container below the point only
 		}
 	}
 	if want.Kind != "" && (want.Kind != r.kind() || want.Columns != "") {
@@ -237,12 +236,12 @@ func (c *Contract) Arrange(part string, want Arrangement, at EditSite, tokens *t
 // what holds below it.
 func (c *Contract) MoveSwitch(from, to float64) {
 	if to == 0 {
-		c.Rules = slices.DeleteFunc(c.Rules, func(r Rule) bool { return r.When.Below == from })
+		c.Rules = slices.DeleteFunc(c.Rules, func(r Rule) bool { return r.When.Below() == from })
 		return
 	}
 	for i := range c.Rules {
-		if c.Rules[i].When.Below == from {
-			c.Rules[i].When.Below = to
+		if c.Rules[i].When.Below() == from {
+			c.Rules[i].When = c.Rules[i].When.WithBelow(to)
 		}
 	}
 	slices.SortStableFunc(c.Rules, func(a, b Rule) int {
@@ -264,15 +263,15 @@ type arranger struct {
 
 // find gives a part as it is resolved now, and its parent.
 func (e *arranger) find(part string) (r, parent *Resolved) {
-	root := ResolveAt(e.c, e.at.Values, e.at.Width, e.tokens)
+	root := Resolve(e.c, e.at.Env, e.tokens)
 	root.Walk(func(p *Resolved) {
 		for _, child := range p.Children {
-			if child.Part.Name == part {
+			if child.Part.ID == part {
 				r, parent = child, p
 			}
 		}
 	})
-	if root.Part.Name == part {
+	if root.Part.ID == part {
 		r = root
 	}
 	return r, parent
@@ -283,12 +282,12 @@ func (e *arranger) find(part string) (r, parent *Resolved) {
 func (e *arranger) say(part, property, value string) {
 	r, _ := e.find(part)
 	was := r.Values[property]
-	when := Condition{}
+	when := When{}
 	if was.Part == part {
 		when = was.When
 	}
 	if e.at.Below > 0 {
-		when = Condition{Props: when.Props, Below: e.at.Below}
+		when = when.WithBelow(e.at.Below)
 	}
 	if value == "" || value == css.InitialText(property) {
 		if value = css.InitialText(property); was.Part != part {
@@ -301,8 +300,8 @@ func (e *arranger) say(part, property, value string) {
 	if was.Part == part && value != "" && css.CanonicalText(property, value, 0) == was.Value {
 		return
 	}
-	if when.Below > 0 { // what holds above the switch point need not be said below it
-		above := ResolveAt(e.c, e.at.Values, when.Below, e.tokens).Find(part).Values[property]
+	if when.Below() > 0 { // what holds above the switch point need not be said below it
+		above := Resolve(e.c, e.at.Env.At(when.Below()), e.tokens).Find(part).Values[property]
 		if above.Part != part && value == css.InitialText(property) || above.Part == part && css.CanonicalText(property, value, 0) == above.Value {
 			value = ""
 		}
@@ -316,7 +315,7 @@ func (e *arranger) kind(part, kind, columns string) {
 	r, _ := e.find(part)
 	sizes := map[string][2]string{}
 	for _, child := range r.Children {
-		sizes[child.Part.Name] = [2]string{child.sized(r, "width"), child.sized(r, "height")}
+		sizes[child.Part.ID] = [2]string{child.sized(r, "width"), child.sized(r, "height")}
 	}
 	primitive, props := kind, map[string]string{}
 	switch kind {
@@ -353,7 +352,7 @@ func (e *arranger) kind(part, kind, columns string) {
 		e.say(part, "position", "relative")
 	}
 	for i, child := range r.Children {
-		name := child.Part.Name
+		name := child.Part.ID
 		if child.own("position") == "absolute" {
 			for _, property := range []string{"position", "left", "right", "top", "bottom"} {
 				e.say(name, property, "")
@@ -363,9 +362,9 @@ func (e *arranger) kind(part, kind, columns string) {
 	}
 	r, _ = e.find(part)
 	for _, child := range r.Children {
-		how := sizes[child.Part.Name]
-		e.size(child.Part.Name, r, "width", how[0])
-		e.size(child.Part.Name, r, "height", how[1])
+		how := sizes[child.Part.ID]
+		e.size(child.Part.ID, r, "width", how[0])
+		e.size(child.Part.ID, r, "height", how[1])
 	}
 }
 
@@ -416,7 +415,7 @@ func (e *arranger) size(part string, parent *Resolved, property, how string) {
 				e.say(part, "display", strings.TrimPrefix(display, "inline-"))
 			}
 			e.say(part, property, "100%")
-		case r.Part.Vector != nil && parent.along() == "": // a cell does not stretch a drawing (CSS Grid 2, 6.2)
+		case r.Part.Vector() != nil && parent.along() == "": // a cell does not stretch a drawing (CSS Grid 2, 6.2)
 			e.say(part, property, "100%")
 		default:
 			e.say(part, property, "")

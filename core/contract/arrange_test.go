@@ -2,7 +2,9 @@ package contract_test
 
 import (
 	"cobrik/core/draft"
+	"cobrik/core/emit/ir"
 	"cobrik/core/font"
+	"cobrik/core/token/platform"
 	"math"
 	"testing"
 
@@ -10,7 +12,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/contract"
-	"cobrik/core/emit"
 	sheet "cobrik/core/emit/css"
 	"cobrik/core/layout"
 	"cobrik/core/token"
@@ -67,8 +68,8 @@ func TestContainersTurnAndTurnBack(t *testing.T) {
 	contracts, tokens := drafted(t)
 	turned := 0
 	for _, c := range contracts {
-		place := contract.EditSite{Values: c.Defaults(), Width: math.Inf(1)}
-		before := contract.ResolveAt(c, place.Values, place.Width, tokens)
+		place := contract.EditSite{Env: contract.EnvOf(c.Defaults())}
+		before := contract.Resolve(c, place.Env, tokens)
 		drawn := boxesOf(solve(t, before.Boxes(), 900))
 		before.Walk(func(r *contract.Resolved) {
 			was := r.Arrangement(parentOf(before, r))
@@ -79,7 +80,7 @@ func TestContainersTurnAndTurnBack(t *testing.T) {
 				edited := c.Clone()
 				name := r.Part.Name
 				require.Empty(t, edited.Arrange(name, contract.Arrangement{Kind: kind}, place, tokens), "%s: %s as %s", c.Name, name, kind)
-				root := contract.Resolve(edited, nil, tokens)
+				root := contract.Resolve(edited, contract.Env{}, tokens)
 				got := root.Find(name)
 				assert.Equal(t, kind, got.Arrangement(parentOf(root, got)).Kind, "%s: %s as %s", c.Name, name, kind)
 				solve(t, root.Boxes(), 900)
@@ -93,7 +94,7 @@ func TestContainersTurnAndTurnBack(t *testing.T) {
 				}
 				if was.Kind == layout.Row || was.Kind == layout.Stack || was.Kind == layout.Wrap {
 					require.Empty(t, edited.Arrange(name, contract.Arrangement{Kind: was.Kind}, place, tokens))
-					back := boxesOf(solve(t, contract.Resolve(edited, nil, tokens).Boxes(), 900))
+					back := boxesOf(solve(t, contract.Resolve(edited, contract.Env{}, tokens).Boxes(), 900))
 					for part, box := range drawn {
 						assert.InDeltaSlice(t, []float64{box.X, box.Y, box.Width, box.Height}, []float64{back[part].X, back[part].Y, back[part].Width, back[part].Height}, 0.01,
 							"%s: %s after %s was a %s and turned back", c.Name, part, name, kind)
@@ -121,15 +122,15 @@ func parentOf(root, r *contract.Resolved) (parent *contract.Resolved) {
 func TestSizing(t *testing.T) {
 	contracts, tokens := drafted(t)
 	for _, c := range contracts {
-		place := contract.EditSite{Values: c.Defaults(), Width: math.Inf(1), Sizes: map[string][2]float64{}}
-		for name, box := range boxesOf(solve(t, contract.Resolve(c, nil, tokens).Boxes(), 900)) {
+		place := contract.EditSite{Env: contract.EnvOf(c.Defaults()), Sizes: map[string][2]float64{}}
+		for name, box := range boxesOf(solve(t, contract.Resolve(c, contract.Env{}, tokens).Boxes(), 900)) {
 			place.Sizes[name] = [2]float64{box.Width, box.Height}
 		}
-		contract.Resolve(c, nil, tokens).Walk(func(r *contract.Resolved) {
+		contract.Resolve(c, contract.Env{}, tokens).Walk(func(r *contract.Resolved) {
 			for _, how := range r.Sizings() {
 				edited := c.Clone()
 				require.Empty(t, edited.Arrange(r.Part.Name, contract.Arrangement{Width: how}, place, tokens), "%s: %s", c.Name, r.Part.Name)
-				root := contract.Resolve(edited, nil, tokens)
+				root := contract.Resolve(edited, contract.Env{}, tokens)
 				got := root.Find(r.Part.Name)
 				assert.Equal(t, how, got.Arrangement(parentOf(root, got)).Width, "%s: %s", c.Name, r.Part.Name)
 				if how == layout.Fixed {
@@ -147,37 +148,38 @@ func TestSwitchPoint(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
 	f, _ := draft.Source(doc, contract.Origin{Layer: "plots-bar-1"}, font.Shipped())
 	c, _ := draft.OfFamily(doc, f, tokens)
-	wide := boxesOf(solve(t, c.Boxes(nil, tokens), 900))
-	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.EditSite{Width: 480, Below: 600}, tokens))
+	wide := boxesOf(solve(t, c.Boxes(contract.Env{}, tokens), 900))
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.EditSite{Env: contract.Env{Container: 480}, Below: 600}, tokens))
 	require.Equal(t, []float64{600}, c.SwitchPoints())
-	assert.Equal(t, wide, boxesOf(solve(t, c.Boxes(nil, tokens), 900)), "the wide arrangement changed")
-	assert.Equal(t, wide["root"].Height, boxesOf(solve(t, c.Boxes(nil, tokens), 600))["root"].Height, "the switch point belongs to the wide side")
-	narrow := boxesOf(solve(t, c.Boxes(nil, tokens), 599))
+	assert.Equal(t, wide, boxesOf(solve(t, c.Boxes(contract.Env{}, tokens), 900)), "the wide arrangement changed")
+	assert.Equal(t, wide["root"].Height, boxesOf(solve(t, c.Boxes(contract.Env{}, tokens), 600))["root"].Height, "the switch point belongs to the wide side")
+	narrow := boxesOf(solve(t, c.Boxes(contract.Env{}, tokens), 599))
 	assert.Greater(t, narrow["root"].Height, wide["root"].Height)
 	assert.Greater(t, narrow["plotsRow"].Y, narrow["logoRow"].Y)
 
-	sheet := sheet.Module(c)
+	sheet := sheet.Module(ir.Lower(c), platform.PropertiesOf(token.Empty()))
 	assert.Contains(t, sheet, "@container (width < 600px) {\n  .root {\n    flex-direction: column;\n  }\n}\n")
 	assert.Contains(t, sheet, "container-type: inline-size")
-	assert.Equal(t, "container", emit.Classes(c).Container())
+	assert.Equal(t, []string{"root", "logoRow", "mark", "logo"}, ir.Lower(c).Classes[:4])
+	assert.Equal(t, "container", ir.Lower(c).Root.Classes[0].Name)
 
 	read, found := contract.Read("bar.json", c.JSON(), tokens)
 	require.NotNil(t, read, found)
 	assert.Equal(t, c.JSON(), read.JSON())
 
 	// What is agreed for all widths stays under what holds below one.
-	c.SetValue("root", "flex-direction", contract.Condition{}, "row-reverse")
-	assert.Equal(t, "column", contract.ResolveAt(c, nil, 599, tokens).Values["flex-direction"].Value)
-	assert.Equal(t, "row-reverse", contract.ResolveAt(c, nil, 600, tokens).Values["flex-direction"].Value)
+	c.SetValue("root", "flex-direction", contract.When{}, "row-reverse")
+	assert.Equal(t, "column", contract.Resolve(c, contract.Env{}.At(599), tokens).Values["flex-direction"].Value)
+	assert.Equal(t, "row-reverse", contract.Resolve(c, contract.Env{}.At(600), tokens).Values["flex-direction"].Value)
 
-	c.SetValue("root", "flex-direction", contract.Condition{}, "")
+	c.SetValue("root", "flex-direction", contract.When{}, "")
 
 	// Turned back below the point, nothing is left of it.
-	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Row}, contract.EditSite{Width: 480}, tokens))
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Row}, contract.EditSite{Env: contract.Env{Container: 480}}, tokens))
 	assert.Empty(t, c.SwitchPoints())
 
 	hugging, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
-	assert.Contains(t, hugging.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.EditSite{Width: 100, Below: 200}, tokens).Error(), "as wide as its content")
+	assert.Contains(t, hugging.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.EditSite{Env: contract.Env{Container: 100}, Below: 200}, tokens).Error(), "as wide as its content")
 }
 
 func TestArrangementsThatCannotBe(t *testing.T) {
@@ -195,7 +197,7 @@ func TestArrangementsThatCannotBe(t *testing.T) {
 		{"root", contract.Arrangement{Align: "upwards"}, "not a value of align"},
 		{"root", contract.Arrangement{Width: "12px"}, "not a value of width"},
 	} {
-		found := c.Arrange(k.part, k.want, contract.EditSite{Width: 300}, tokens)
+		found := c.Arrange(k.part, k.want, contract.EditSite{Env: contract.Env{Container: 300}}, tokens)
 		assert.Contains(t, found.Error(), k.says)
 		assert.Equal(t, before, string(c.JSON()), "a refused edit changed the contract")
 	}
@@ -206,8 +208,8 @@ func TestABlockIsMadeToAlign(t *testing.T) {
 	tokens := new(token.Set)
 	c := list()
 	c.Root.Style = contract.Style{"width": "100%"}
-	require.Empty(t, c.Arrange("root", contract.Arrangement{Align: "end"}, contract.EditSite{Width: 400}, tokens))
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Align: "end"}, contract.EditSite{Env: contract.Env{Container: 400}}, tokens))
 	assert.Equal(t, contract.Style{"width": "100%", "display": "flex", "flex-direction": "column", "align-items": "flex-end"}, c.Root.Style)
-	item := boxesOf(solve(t, c.Boxes(nil, tokens), 400))["item"]
+	item := boxesOf(solve(t, c.Boxes(contract.Env{}, tokens), 400))["item"]
 	assert.Equal(t, 360.0, item.X)
 }

@@ -12,10 +12,10 @@ import (
 // 2.5.8).
 var pressed = []string{"button", "a", "input", "select", "summary"}
 
-// Boxes gives the parts a case shows as boxes to be laid out, named as the
-// parts are: what the emitted code is to a browser, to the solver.
+// Boxes gives the parts a case shows as boxes to be laid out, named by the
+// parts' ids: what the emitted code is to a browser, to the solver.
 func (r *Resolved) Boxes() *layout.Node {
-	n := &layout.Node{Name: r.Part.Name, Text: r.Text, Style: r.said(), Target: slices.Contains(pressed, r.Part.Element)}
+	n := &layout.Node{Name: r.Part.ID, Text: r.Text, Style: r.said(), Target: slices.Contains(pressed, r.Part.Element)}
 	for _, c := range r.Children {
 		if c.Shown {
 			n.Children = append(n.Children, c.Boxes())
@@ -28,24 +28,24 @@ func (r *Resolved) Boxes() *layout.Node {
 func (r *Resolved) said() layout.Style {
 	s := layout.Style{}
 	for property, v := range r.Values {
-		if v.Part == r.Part.Name {
+		if v.Part == r.Part.ID {
 			s[property] = css.DeclaredText(property, v.Value)
 		}
 	}
 	return s
 }
 
-// Boxes gives a case as boxes to be laid out at any width: what changes at the
-// contract's switch points changes there.
-func (c *Contract) Boxes(values map[string]Value, tokens *token.Set) *layout.Node {
-	root := Resolve(c, values, tokens).Boxes()
+// Boxes gives the component in an environment as boxes to be laid out at any width of
+// its container: what changes at the contract's switch points changes there.
+func (c *Contract) Boxes(env Env, tokens *token.Set) *layout.Node {
+	root := Resolve(c, env.At(0), tokens).Boxes()
 	points := c.SwitchPoints()
 	for i := len(points) - 1; i >= 0; i-- { // narrower ones later, to win
 		from := 0.0
 		if i > 0 {
 			from = points[i-1]
 		}
-		addSwitches(root, ResolveAt(c, values, (from+points[i])/2, tokens), from, points[i])
+		addSwitches(root, Resolve(c, env.At((from+points[i])/2), tokens), from, points[i])
 	}
 	return root
 }

@@ -25,7 +25,7 @@ func TestBoxesAreAsDrawn(t *testing.T) {
 		c, found := draft.OfFamily(doc, f, tokens)
 		require.NotNil(t, c, found)
 		for _, k := range draft.Cases(c, f) {
-			r := contract.Resolve(c, k.Values, tokens)
+			r := contract.Resolve(c, contract.EnvOf(k.Values), tokens)
 			solved, found := layout.Solve(r.Boxes(), o)
 			require.Empty(t, found, "%s, %s", f.Name, k.Name)
 			places := map[*design.Layer][2]float64{}
@@ -57,14 +57,14 @@ func BenchmarkSweepOfAComponent(b *testing.B) {
 		parts := 0
 		c.Walk(func(*contract.Part, *contract.Part) { parts++ })
 		if parts > most {
-			most, largest = parts, contract.Resolve(c, nil, tokens).Boxes()
+			most, largest = parts, contract.Resolve(c, contract.Env{}, tokens).Boxes()
 		}
 	}
 	fonts := font.Shipped()
-	o := layout.Sweeping{Options: layout.Options{Fonts: fonts}}
+	o := layout.SweepOptions{Options: layout.Options{Fonts: fonts}}
 	b.ReportAllocs()
 	for b.Loop() {
-		if s, found := layout.RunSweep(largest, o); s == nil {
+		if s, found := layout.Sweep(largest, o); s == nil {
 			b.Fatal(found)
 		}
 	}

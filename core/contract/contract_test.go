@@ -10,7 +10,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/contract"
-	"cobrik/core/css"
 	"cobrik/core/token"
 	"cobrik/demo/demotest"
 )
@@ -37,7 +36,7 @@ func TestBadContractsAreRefused(t *testing.T) {
 	good := string(c.JSON())
 	for name, x := range map[string]struct{ from, to, says, pointer string }{
 		"version":        {"contract/1", "contract/9", "contract/9", "/format"},
-		"unknown part":   {`"part": "icon"`, `"part": "ikon"`, `no part "ikon"`, "/rules/1/part"},
+		"unknown part":   {"\"part\": \"icon\",\n      \"when\"", "\"part\": \"ikon\",\n      \"when\"", `no part "ikon"`, "/rules/1/part"},
 		"unknown option": {`"size": "s"`, `"size": "xs"`, `"xs" is not an option of size`, "/rules/0/when/props/size"},
 		"unknown prop":   {`"tone": "ripe"`, `"hue": "ripe"`, `no choice or flag "hue"`, "/rules/5/when/props/hue"},
 		"unknown token":  {"{space.half}", "{space.hlaf}", "there is no token space.hlaf", "/root/style/padding-block"},
@@ -84,54 +83,52 @@ func TestValuesCannotLeaveTheirDeclaration(t *testing.T) {
 	}
 }
 
-// CSS Values 4 (em, rem); CSS Fonts 4, 2.2 (normal is 400, bold 700); facts of
-// the trade: font-size 1.2rem with padding 1em 2em and gap .5em is 19.2 px,
-// 19.2/38.4 px, 9.6 px.
-func TestComparableForms(t *testing.T) {
-	for _, c := range []struct{ property, value, want string }{
-		{"font-size", "1.2rem", "19.2px"}, {"padding-inline", "2em", "38.4px"}, {"padding-block", "1em", "19.2px"}, {"gap", ".5em", "9.6px"},
-		{"padding-inline", "8px 8px", "8px"}, {"border-radius", "4px 4px 4px 4px", "4px"}, {"border-radius", "1px 2px 1px 2px", "1px 2px"},
-		{"gap", "normal", "0px"}, {"letter-spacing", "normal", "0px"}, {"padding-block", "0", "0px"},
-		{"font-weight", "bold", "700"}, {"font-weight", "normal", "400"}, {"line-height", "1.5", "28.8px"},
-		{"color", "rgb(0, 128, 0)", "#008000"}, {"background-color", "transparent", "#00000000"}, {"fill", "currentColor", "currentcolor"},
-		{"justify-content", "normal", "flex-start"}, {"align-items", "normal", "stretch"}, {"align-items", "end", "flex-end"}, {"text-align", "left", "start"},
-		{"font-family", `"Hanken Grotesk", sans-serif`, "Hanken Grotesk"}, {"font-family", "Arial", "Arial"}, {"opacity", "0.50", "0.5"},
-	} {
-		assert.Equal(t, c.want, css.CanonicalText(c.property, c.value, 19.2), "%s: %s", c.property, c.value)
-	}
-}
-
 // CSS Cascade 5, 7: inherited properties pass from parent to child; a rule that
 // comes later wins; a variant inherits what it does not set.
 func TestResolveCascades(t *testing.T) {
 	c, tokens := cropTag(t)
-	c.SetValue("label", "color", contract.Condition{Props: map[string]contract.Value{"tone": "sown"}}, "#123456")
-	at := func(values map[string]contract.Value, part, property string) contract.Resolution {
-		return contract.Resolve(c, values, tokens).Find(part).Values[property]
+	c.SetValue("label", "color", contract.Of(contract.PropIs{Prop: "tone", Value: contract.OptionValue("sown")}), "#123456")
+	at := func(values contract.Values, part, property string) contract.Resolution {
+		return contract.Resolve(c, contract.EnvOf(values), tokens).Find(part).Values[property]
 	}
 	assert.Equal(t, contract.Resolution{Expression: "{tag.growing.ink}", Value: "#2f6132", Part: "root"}, at(nil, "label", "color"))
-	assert.Equal(t, "#123456", at(map[string]contract.Value{"tone": "sown"}, "label", "color").Value)
-	assert.Equal(t, "tone=sown", at(map[string]contract.Value{"tone": "sown"}, "label", "color").When.String())
-	assert.Equal(t, "#1d586e", at(map[string]contract.Value{"tone": "sown"}, "icon", "fill").Value, "currentColor is the icon's own colour, not the label's")
-	strong := map[string]contract.Value{"strong": "true", "tone": "ripe", "size": "l"}
+	assert.Equal(t, "#123456", at(contract.Values{"tone": contract.OptionValue("sown")}, "label", "color").Value)
+	assert.Equal(t, "tone=sown", at(contract.Values{"tone": contract.OptionValue("sown")}, "label", "color").When.String())
+	assert.Equal(t, "#1d586e", at(contract.Values{"tone": contract.OptionValue("sown")}, "icon", "fill").Value, "currentColor is the icon's own colour, not the label's")
+	strong := contract.Values{"strong": contract.FlagValue(true), "tone": contract.OptionValue("ripe"), "size": contract.OptionValue("l")}
 	assert.Equal(t, "#8a4f07", at(strong, "root", "background-color").Value)
 	assert.Equal(t, "650", at(strong, "label", "font-weight").Value)
 	assert.Equal(t, "12px", at(strong, "root", "padding-inline").Value)
-	assert.False(t, contract.Resolve(c, map[string]contract.Value{"showIcon": "false"}, tokens).Find("icon").Shown)
+	assert.False(t, contract.Resolve(c, contract.EnvOf(contract.Values{"showIcon": contract.FlagValue(false)}), tokens).Find("icon").Shown)
+}
+
+// What is in a hidden part is hidden, whatever it says itself.
+func TestPartsOfAHiddenPartAreHidden(t *testing.T) {
+	inner := &contract.Part{ID: "inner", Name: "inner", Element: "span", ShownWhen: contract.Of(flag("deep", true))}
+	outer := &contract.Part{ID: "outer", Name: "outer", Element: "div", ShownWhen: contract.Of(flag("open", true)), Children: []*contract.Part{inner}}
+	c := &contract.Contract{Format: contract.Format, Name: "Nest", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{outer}},
+		Props: []contract.Prop{{ID: "open", Name: "open", Type: contract.Flag{}}, {ID: "deep", Name: "deep", Type: contract.Flag{Initial: true}}}}
+	require.Empty(t, c.Check(nil))
+	for _, k := range []struct{ open, deep, outer, inner bool }{{false, false, false, false}, {false, true, false, false}, {true, false, true, false}, {true, true, true, true}} {
+		tree := contract.Resolve(c, contract.EnvOf(contract.Values{"open": contract.FlagValue(k.open), "deep": contract.FlagValue(k.deep)}), token.Empty())
+		assert.Equal(t, k.outer, tree.Find("outer").Shown)
+		assert.Equal(t, k.inner, tree.Find("inner").Shown, "open %t, deep %t", k.open, k.deep)
+		assert.Len(t, tree.Boxes().Children, map[bool]int{true: 1}[k.outer])
+	}
 }
 
 func TestSetValueEditsThePlaceThatIsNamed(t *testing.T) {
 	c, _ := cropTag(t)
-	small := contract.Condition{Props: map[string]contract.Value{"size": "s"}}
+	small := contract.Of(contract.PropIs{Prop: "size", Value: contract.OptionValue("s")})
 	before := len(c.Rules)
 	c.SetValue("root", "padding-inline", small, "5px")
 	assert.Equal(t, "5px", c.Rules[0].Set["padding-inline"])
 	assert.Equal(t, "{space.2}", c.Root.Style["padding-inline"], "editing one size changed them all")
-	c.SetValue("root", "gap", contract.Condition{}, "3px")
+	c.SetValue("root", "gap", contract.When{}, "3px")
 	assert.Equal(t, "3px", c.Root.Style["gap"])
-	c.SetValue("icon", "opacity", contract.Condition{Props: map[string]contract.Value{"strong": "true"}}, "0.5")
+	c.SetValue("icon", "opacity", contract.Of(contract.PropIs{Prop: "strong", Value: contract.FlagValue(true)}), "0.5")
 	assert.Len(t, c.Rules, before+1)
-	c.SetValue("icon", "opacity", contract.Condition{Props: map[string]contract.Value{"strong": "true"}}, "")
+	c.SetValue("icon", "opacity", contract.Of(contract.PropIs{Prop: "strong", Value: contract.FlagValue(true)}), "")
 	assert.Len(t, c.Rules, before, "an empty rule is left behind")
 	// Of two rules with one condition, the one that sets the property is edited.
 	c.Rules = append(c.Rules, contract.Rule{Part: "root", When: small, Set: contract.Style{"opacity": "0.9"}})
@@ -149,7 +146,7 @@ func FuzzRead(f *testing.F) {
 			require.True(t, found.Failed())
 			return
 		}
-		contract.Resolve(got, nil, token.Empty())
+		contract.Resolve(got, contract.Env{}, token.Empty())
 		require.True(t, json.Valid(got.JSON()))
 	})
 }

@@ -5,14 +5,14 @@ import "slices"
 // outranks tells whether a rule of one condition has to stay after a rule of
 // another: what holds below a width wins over what holds at all, and the
 // narrower over the wider.
-func outranks(a, b Condition) bool {
-	return a.Below > 0 && (b.Below == 0 || b.Below > a.Below)
+func outranks(a, b When) bool {
+	return a.Below() > 0 && (b.Below() == 0 || b.Below() > a.Below())
 }
 
-// SetValue sets one property of a part under a condition: in its style when the
+// SetValue sets one property of a part, by its id, under a condition: in its style when the
 // condition is empty, else in the rule with that condition: the last that sets
 // the property, or the last at all, or a new one at the end. An empty value removes what was said there.
-func (c *Contract) SetValue(part, property string, when Condition, value string) {
+func (c *Contract) SetValue(part, property string, when When, value string) {
 	p := c.Part(part)
 	if p == nil {
 		return

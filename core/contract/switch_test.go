@@ -21,12 +21,12 @@ import (
 
 // list is a contract that fills its container.
 func list() *contract.Contract {
-	return &contract.Contract{Format: contract.Format, Name: "List", Props: []contract.Prop{{Name: "dense", Kind: contract.Flag, Default: "false"}},
-		Root: &contract.Part{Name: "root", Element: "div", Style: contract.Style{"display": "flex", "width": "100%", "gap": "16px"},
-			Children: []*contract.Part{{Name: "item", Element: "div", Style: contract.Style{"width": "40px"}}}}}
+	return &contract.Contract{Format: contract.Format, Name: "List", Props: []contract.Prop{{ID: "dense", Name: "dense", Type: contract.Flag{}}},
+		Root: &contract.Part{ID: "root", Name: "root", Element: "div", Style: contract.Style{"display": "flex", "width": "100%", "gap": "16px"},
+			Children: []*contract.Part{{ID: "item", Name: "item", Element: "div", Style: contract.Style{"width": "40px"}}}}}
 }
 
-func below(px float64) contract.Condition { return contract.Condition{Below: px} }
+func below(px float64) contract.When { return contract.BelowWidth(px) }
 
 // However edits come, what holds below a width wins over what holds at all, and
 // the narrower over the wider: else an edit of the wide side would change phones.
@@ -35,24 +35,24 @@ func TestNarrowerRulesWinInWhateverOrderTheyCome(t *testing.T) {
 	for seed := range uint64(300) {
 		r := rand.New(rand.NewPCG(seed, 1))
 		c := list()
-		dense := contract.Condition{Props: map[string]contract.Value{"dense": "true"}}
+		dense := contract.Of(contract.PropIs{Prop: "dense", Value: contract.FlagValue(true)})
 		type edit struct {
-			when  contract.Condition
+			when  contract.When
 			value string
 		}
-		edits := []edit{{contract.Condition{}, "20px"}, {dense, "4px"}, {below(600), "8px"}, {below(300), "2px"}}
+		edits := []edit{{contract.When{}, "20px"}, {dense, "4px"}, {below(600), "8px"}, {below(300), "2px"}}
 		r.Shuffle(len(edits), func(i, j int) { edits[i], edits[j] = edits[j], edits[i] })
 		for _, e := range edits {
 			c.SetValue("root", "gap", e.when, e.value)
 		}
 		require.Empty(t, c.Check(tokens))
-		gap := func(width float64, values map[string]contract.Value) string {
-			return contract.ResolveAt(c, values, width, tokens).Values["gap"].Value
+		gap := func(width float64, values contract.Values) string {
+			return contract.Resolve(c, contract.EnvOf(values).At(width), tokens).Values["gap"].Value
 		}
-		on := map[string]contract.Value{"dense": "true"}
+		on := contract.Values{"dense": contract.FlagValue(true)}
 		for _, k := range []struct {
 			width  float64
-			values map[string]contract.Value
+			values contract.Values
 			want   string
 		}{{900, nil, "20px"}, {900, on, "4px"}, {600, nil, "20px"}, {599.5, nil, "8px"}, {599, on, "8px"}, {300, on, "8px"}, {299, nil, "2px"}, {1, on, "2px"}} {
 			assert.Equal(t, k.want, gap(k.width, k.values), "seed %d, at %g px", seed, k.width)
@@ -68,21 +68,6 @@ func TestNarrowerRulesWinInWhateverOrderTheyCome(t *testing.T) {
 	}
 }
 
-func TestConditionsInWords(t *testing.T) {
-	for want, c := range map[string]contract.Condition{
-		"":                      {},
-		"below 480 px":          below(480),
-		"below 480.5 px":        below(480.5),
-		"dense · below 480 px":  {Props: map[string]contract.Value{"dense": "true"}, Below: 480},
-		"size=s · below 300 px": {Props: map[string]contract.Value{"size": "s"}, Below: 300},
-	} {
-		assert.Equal(t, want, c.String())
-		assert.Equal(t, want == "", c.Always())
-	}
-	assert.False(t, below(480).Equal(below(481)))
-	assert.True(t, below(480).Equal(below(480)))
-}
-
 func TestSwitchPointsThatCannotBe(t *testing.T) {
 	valid := string(func() []byte {
 		c := list()
@@ -96,9 +81,10 @@ func TestSwitchPointsThatCannotBe(t *testing.T) {
 		{`"below": 480`, `"below": 1e300`, "below"},
 		{`"below": 480`, `"below": "480px"`, "below"},
 		{`"below": 480`, `"above": 480`, "above"},
-		{`"when": {
-        "below": 480
-      }`, `"when": {}`, "when"},
+		{`"container": {
+          "below": 480
+        }`, `"container": {}`, "container"},
+		{`"below": 480`, `"from": 480`, "said from above"},
 		{`"width": "100%"`, `"width": "200px"`, "as wide as its content"},
 	} {
 		broken := strings.Replace(valid, k.from, k.to, 1)
@@ -123,7 +109,7 @@ func TestTakingAMoveLeavesTheNarrowSideAlone(t *testing.T) {
 	moved.Flow = &flow
 	g := *f
 	g.Variants = []*design.Variant{{ID: f.ID, Choices: map[string]string{}, Root: &moved}}
-	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, &g)
+	l := ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, &g)
 	var keys, said []string
 	for _, m := range l.Moves() {
 		keys = append(keys, m.Key)
@@ -134,12 +120,12 @@ func TestTakingAMoveLeavesTheNarrowSideAlone(t *testing.T) {
 	after, found := l.Take(doc, keys)
 	require.NotNil(t, after, found)
 	at := func(width float64) string {
-		return contract.ResolveAt(after, nil, width, tokens).Values["padding-inline"].Value
+		return contract.Resolve(after, contract.Env{}.At(width), tokens).Values["padding-inline"].Value
 	}
 	assert.Equal(t, "32px", at(1440))
 	assert.Equal(t, "8px", at(479))
-	assert.Empty(t, ledger.New(ledger.Sides{Contract: after, Tokens: tokens}, &g).Moves())
+	assert.Empty(t, ledger.New(ledger.Agreed{Contract: after, Tokens: tokens}, &g).Moves())
 	level, changes := ledger.Changes(c, after)
-	assert.Equal(t, ledger.Patch, level)
+	assert.Equal(t, contract.Patch, level)
 	assert.NotEmpty(t, changes)
 }

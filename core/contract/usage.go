@@ -11,7 +11,7 @@ import (
 type Use struct {
 	Part     string
 	Property string
-	When     Condition // empty for the part's own style
+	When     When // zero for the part's own style
 	Value    string
 }
 
@@ -20,7 +20,7 @@ func (c *Contract) Uses() []Use {
 	var out []Use
 	c.Walk(func(p, _ *Part) {
 		for _, property := range p.Style.Properties() {
-			out = append(out, Use{Part: p.Name, Property: property, Value: p.Style[property]})
+			out = append(out, Use{Part: p.ID, Property: property, Value: p.Style[property]})
 		}
 	})
 	for _, r := range c.Rules {
@@ -43,7 +43,7 @@ func (c *Contract) Rewrite(change func(Use) string) int {
 	}
 	c.Walk(func(p, _ *Part) {
 		for _, property := range p.Style.Properties() {
-			set(Use{Part: p.Name, Property: property, Value: p.Style[property]}, p.Style)
+			set(Use{Part: p.ID, Property: property, Value: p.Style[property]}, p.Style)
 		}
 	})
 	for _, r := range c.Rules {

@@ -1,59 +1,93 @@
 package contract
 
 import (
+	"encoding/json"
 	"fmt"
+	"maps"
+	"regexp"
 	"slices"
+	"strconv"
 	"strings"
-
-	"cobrik/core/css"
-	"cobrik/core/token"
 )
 
-// ResolveTokens replaces references with the tokens' values. A reference that leads
-// nowhere stays as it is.
-func ResolveTokens(value string, tokens *token.Set) string {
-	return css.ReplaceRefs(value, func(path string) string {
-		if t := tokens.Get(path); t != nil && t.Value != "" {
-			return t.Value
-		}
-		return "{" + path + "}"
-	})
+// Value is a prop's value: an OptionValue, FlagValue or TextValue. It is sealed;
+// which of them a prop takes is its type's to say. Values compare with ==, and
+// String gives their text as people read it.
+type Value interface {
+	String() string
+	isValue()
 }
 
-// CheckValue tells why a value is not allowed for a property; nil when it is.
-// Without tokens (nil) references are taken as they are.
-func CheckValue(property, value string, tokens *token.Set) error {
-	v, err := css.Parse(property, value)
-	if err != nil || tokens == nil {
-		return err
+type (
+	// OptionValue is one of a choice's options.
+	OptionValue string
+	// FlagValue tells whether a flag is set.
+	FlagValue bool
+	// TextValue is plain text.
+	TextValue string
+)
+
+func (OptionValue) isValue() {}
+func (FlagValue) isValue()   {}
+func (TextValue) isValue()   {}
+
+func (v OptionValue) String() string { return string(v) }
+func (v TextValue) String() string   { return string(v) }
+
+func (v FlagValue) String() string {
+	if v {
+		return "true"
 	}
-	refs := css.Refs(v)
-	p, _ := css.PropertyNamed(property)
-	for _, path := range refs {
-		t := tokens.Get(path)
-		if t == nil {
-			near := ""
-			if n := tokens.Nearest(path); len(n) > 0 {
-				near = "; did you mean " + strings.Join(n, " or ") + "?"
-			}
-			return fmt.Errorf("%s: there is no token %s%s", property, path, near)
-		}
-		if types := p.TokenTypes(); !slices.Contains(types, t.Type) {
-			return fmt.Errorf("%s takes %s, but %s is of type %s", property, orNone(types), path, t.Type)
-		}
-		if t.Value == "" {
-			return fmt.Errorf("%s: the token %s has no value", property, path)
-		}
-	}
-	if len(refs) > 0 {
-		_, err = css.Parse(property, ResolveTokens(value, tokens))
-	}
-	return err
+	return "false"
 }
 
-func orNone(types []string) string {
-	if len(types) == 0 {
-		return "no token"
+// Values are values by the id of their prop.
+type Values map[string]Value
+
+// bareOption is an option that a key can hold as it is.
+var bareOption = regexp.MustCompile(`^[\p{L}\p{Nd}_-]+$`)
+
+// Key writes the values of the props named, canonically: the same text for the
+// same values, as "size=m strong=true". What is no plain word, or looks like a flag's
+// value, is quoted.
+func (v Values) Key(props []string) string {
+	words := make([]string, 0, len(props))
+	for _, p := range slices.Sorted(slices.Values(props)) {
+		value := v[p]
+		if value == nil {
+			continue
+		}
+		text := value.String()
+		if _, flag := value.(FlagValue); !flag && (text == "true" || text == "false" || !bareOption.MatchString(text)) {
+			text = strconv.Quote(text)
+		}
+		words = append(words, p+"="+text)
 	}
-	return "a token of type " + strings.Join(types, " or ")
+	return strings.Join(words, " ")
 }
+
+// With gives a copy of the values with others set.
+func (v Values) With(others Values) Values {
+	out := maps.Clone(v)
+	if out == nil {
+		out = Values{}
+	}
+	maps.Copy(out, others)
+	return out
+}
+
+// decodeNamed reads a value that a rule may name: a string is an option, a boolean
+// a flag's value.
+func decodeNamed(text json.RawMessage) (Value, error) {
+	var option string
+	if json.Unmarshal(text, &option) == nil {
+		return OptionValue(option), nil
+	}
+	var flag bool
+	if json.Unmarshal(text, &flag) == nil {
+		return FlagValue(flag), nil
+	}
+	return nil, fmt.Errorf("%s is neither an option nor true or false", text)
+}
+
+func sortedKeys[V any](m map[string]V) []string { return slices.Sorted(maps.Keys(m)) }

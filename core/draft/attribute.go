@@ -10,14 +10,14 @@ import (
 
 // Cell is what one case says: of a property, or of anything compared by case.
 type Cell struct {
-	Values map[string]contract.Value
+	Values contract.Values
 	Text   string
 }
 
 // Cause is a group of cells that say the same, with the fewest props that
 // decide it.
 type Cause struct {
-	When  contract.Condition
+	When  contract.When
 	Text  string
 	Cells []int // indexes of the cells
 }
@@ -41,7 +41,7 @@ func Attribute(c *contract.Contract, cells []Cell) []Cause {
 			}
 		}
 		when := t.condition(a)
-		key := when.String() + "\x00" + k.value
+		key := when.Key() + "\x00" + k.value
 		g, ok := groups[key]
 		if !ok {
 			g = len(out)
@@ -77,7 +77,7 @@ func setTable(c *contract.Contract, p *contract.Part, property string, t *table)
 			base = t.cells[0].value
 		}
 	}
-	forget(c, p.Name, property)
+	forget(c, p.ID, property)
 	// An inherited property is always said: what stands around is not known.
 	if known, _ := css.PropertyNamed(property); base != "" && (base != css.InitialText(property) || known.Inherited) {
 		if p.Style == nil {
@@ -87,7 +87,7 @@ func setTable(c *contract.Contract, p *contract.Part, property string, t *table)
 	}
 	from := 0
 	for _, a := range t.minimal(base) {
-		from = place(c, contract.Rule{Part: p.Name, When: t.condition(a), Set: contract.Style{property: a.value}}, from) + 1
+		from = place(c, contract.Rule{Part: p.ID, When: t.condition(a), Set: contract.Style{property: a.value}}, from) + 1
 	}
 	c.Prune()
 }
@@ -99,7 +99,7 @@ func forget(c *contract.Contract, part, property string) {
 		delete(p.Style, property)
 	}
 	for _, r := range c.Rules {
-		if r.Part == part && r.When.Below == 0 {
+		if r.Part == part && r.When.Below() == 0 {
 			delete(r.Set, property)
 		}
 	}
@@ -124,43 +124,47 @@ func place(c *contract.Contract, r contract.Rule, from int) int {
 }
 
 // compareRules ranks rules: those of all widths first, fewer conditions first, then by the order of props,
-// of options, and of parts.
+// of their values, and of parts.
 func compareRules(c *contract.Contract, a, b contract.Rule) int {
-	if a.When.Below != b.When.Below { // narrower wins
+	if x, y := a.When.Below(), b.When.Below(); x != y { // narrower wins
 		switch {
-		case a.When.Below == 0:
+		case x == 0:
 			return -1
-		case b.When.Below == 0:
+		case y == 0:
 			return 1
 		}
-		return cmp.Compare(b.When.Below, a.When.Below)
+		return cmp.Compare(y, x)
 	}
-	if n := len(a.When.Props) - len(b.When.Props); n != 0 {
+	if n := len(a.When.Terms()) - len(b.When.Terms()); n != 0 {
 		return n
 	}
 	for _, p := range c.Props {
-		x, inA := a.When.Props[p.Name]
-		y, inB := b.When.Props[p.Name]
+		x, y := a.When.Prop(p.ID), b.When.Prop(p.ID)
 		switch {
-		case inA && !inB:
+		case x != nil && y == nil:
 			return -1
-		case inB && !inA:
-			return 1
-		case x != y && p.Kind == contract.Choice:
-			return slices.Index(p.Options, string(x)) - slices.Index(p.Options, string(y))
-		case x != y && x == "true":
+		case y != nil && x == nil:
 			return 1
 		case x != y:
-			return -1
+			return valueRank(p, x) - valueRank(p, y)
 		}
 	}
 	return rank(c, a.Part) - rank(c, b.Part)
 }
 
+// valueRank gives the place of a value among those of its prop: options in their
+// order, a flag set after one that is not.
+func valueRank(p contract.Prop, v contract.Value) int {
+	if v == contract.FlagValue(true) {
+		return 1
+	}
+	return slices.Index(p.Options(), v.String())
+}
+
 func rank(c *contract.Contract, part string) int {
 	n, found := 0, 0
 	c.Walk(func(p, _ *contract.Part) {
-		if p.Name == part {
+		if p.ID == part {
 			found = n
 		}
 		n++

@@ -1,7 +1,7 @@
 package draft
 
 import (
-	"maps"
+	"cmp"
 	"slices"
 	"strings"
 
@@ -12,9 +12,15 @@ import (
 // Case is one combination of prop values that was drawn.
 type Case struct {
 	Name    string // the choices and flags drawn as axes: "s · ripe · strong"
-	Values  map[string]contract.Value
+	Values  contract.Values
 	Variant *design.Variant
 	New     []string // axis values the contract has no option for: "tone=resting"
+}
+
+// Env gives the environment the case was drawn in: the width it was drawn at is its
+// container's.
+func (k Case) Env() contract.Env {
+	return contract.Env{Props: k.Values, Container: k.Variant.Root.Bounds.Width}
 }
 
 // Cases lists a family's drawn variants as cases of a contract, ordered by axis
@@ -22,8 +28,9 @@ type Case struct {
 // New and takes the default for it.
 func Cases(c *contract.Contract, f *design.Family) []Case {
 	var cases []Case
+	renamed := RenamedAxes(c, f)
 	for _, v := range f.Variants {
-		cases = append(cases, caseOf(c, f, v))
+		cases = append(cases, caseOf(c, f, v, renamed))
 	}
 	rank := func(k Case) []int {
 		var at []int
@@ -36,52 +43,49 @@ func Cases(c *contract.Contract, f *design.Family) []Case {
 	return cases
 }
 
-func caseOf(c *contract.Contract, f *design.Family, v *design.Variant) Case {
+func caseOf(c *contract.Contract, f *design.Family, v *design.Variant, renamed map[string]*contract.Prop) Case {
 	k := Case{Values: c.Defaults(), Variant: v}
 	var name []string
 	for _, a := range f.Axes {
 		drawn := v.Choices[a.Name]
-		p := propOfAxis(c, a.Name)
+		p := cmp.Or(PropOfAxis(c, a.Name), renamed[a.Name])
 		switch {
 		case p == nil:
 			if drawn != a.Default {
 				k.New = append(k.New, a.Name+"="+drawn)
 			}
 			name = append(name, drawn)
-		case p.Kind == contract.Flag:
+		case p.Kind() == contract.FlagKind:
 			switch drawn {
 			case p.On:
-				k.Values[p.Name] = "true"
+				k.Values[p.ID] = contract.FlagValue(true)
 				name = append(name, p.Name)
 			case p.Off:
-				k.Values[p.Name] = "false"
+				k.Values[p.ID] = contract.FlagValue(false)
 			default:
 				k.New = append(k.New, a.Name+"="+drawn)
 			}
 		default:
 			option := contract.OptionOf(drawn)
 			name = append(name, option)
-			if slices.Contains(p.Options, option) {
-				k.Values[p.Name] = contract.Value(option)
+			if v := contract.OptionValue(option); p.Type.Takes(v) {
+				k.Values[p.ID] = v
 			} else {
 				k.New = append(k.New, a.Name+"="+drawn)
 			}
 		}
 	}
 	for _, p := range c.Props {
-		if p.Layer == "" {
-			continue
-		}
-		part := c.Part(p.Layer)
+		part := c.Part(p.Part)
 		if part == nil {
 			continue
 		}
-		l, _ := LayerAt(v.Root, part.Layer)
+		l, _ := LayerOf(v.Root, part)
 		switch {
-		case p.Kind == contract.Flag:
-			k.Values[p.Name] = contract.FlagValue(l != nil && !l.Hidden)
-		case p.Kind == contract.Text && l != nil && l.Text != nil:
-			k.Values[p.Name] = contract.Value(l.Text.Content)
+		case p.Kind() == contract.FlagKind:
+			k.Values[p.ID] = contract.FlagValue(l != nil && !l.Hidden)
+		case p.Kind() == contract.TextKind && l != nil && l.Text != nil:
+			k.Values[p.ID] = contract.TextValue(l.Text.Content)
 		}
 	}
 	if k.Name = strings.Join(name, " · "); k.Name == "" {
@@ -90,7 +94,8 @@ func caseOf(c *contract.Contract, f *design.Family, v *design.Variant) Case {
 	return k
 }
 
-func propOfAxis(c *contract.Contract, axis string) *contract.Prop {
+// PropOfAxis finds the prop that stands for an axis; nil when there is none.
+func PropOfAxis(c *contract.Contract, axis string) *contract.Prop {
 	for i := range c.Props {
 		if c.Props[i].Axis == axis {
 			return &c.Props[i]
@@ -99,13 +104,47 @@ func propOfAxis(c *contract.Contract, axis string) *contract.Prop {
 	return nil
 }
 
-// Key identifies a case by its choices and flags, the same in every revision.
-func (k Case) Key(c *contract.Contract) string {
-	var words []string
-	for _, name := range slices.Sorted(maps.Keys(k.Values)) {
-		if p := c.Prop(name); p != nil && p.Kind != contract.Text {
-			words = append(words, name+"="+string(k.Values[name]))
+// RenamedAxes finds axes that came with the values of one that went, and no other of
+// either with these: the same axis under another name.
+func RenamedAxes(c *contract.Contract, f *design.Family) map[string]*contract.Prop {
+	gone := map[string][]*contract.Prop{}
+	for i := range c.Props {
+		p := &c.Props[i]
+		if p.Axis != "" && !slices.ContainsFunc(f.Axes, func(a design.Axis) bool { return a.Name == p.Axis }) {
+			values := p.Options()
+			if p.Kind() == contract.FlagKind {
+				values = []string{contract.OptionOf(p.On), contract.OptionOf(p.Off)}
+			}
+			key := setOf(values)
+			gone[key] = append(gone[key], p)
 		}
 	}
-	return strings.Join(append(words, k.New...), " ")
+	came := map[string][]string{}
+	for _, a := range f.Axes {
+		if PropOfAxis(c, a.Name) == nil {
+			var values []string
+			for _, v := range a.Values {
+				values = append(values, contract.OptionOf(v))
+			}
+			key := setOf(values)
+			came[key] = append(came[key], a.Name)
+		}
+	}
+	out := map[string]*contract.Prop{}
+	for key, axes := range came {
+		if len(axes) == 1 && len(gone[key]) == 1 {
+			out[axes[0]] = gone[key][0]
+		}
+	}
+	return out
+}
+
+func setOf(values []string) string {
+	sorted := slices.Sorted(slices.Values(values))
+	return strings.Join(sorted, "\x00")
+}
+
+// Key identifies a case by its choices and flags, the same in every revision.
+func (k Case) Key(c *contract.Contract) string {
+	return strings.Join(append([]string{k.Values.Key(c.Nameable())}, k.New...), " ")
 }

@@ -1,7 +1,9 @@
 package draft
 
 import (
+	"cobrik/core/contract"
 	"fmt"
+	"slices"
 	"strings"
 
 	"cobrik/core/design"
@@ -100,4 +102,50 @@ func correspond(base, other *design.Layer, variant string, found *problem.List) 
 			found.Errorf("variant-layers", "", fix, "%s: the layer %s (%q) has no counterpart in %s of the default", variant, other.Children[i].ID, other.Children[i].Name, base.ID)
 		}
 	}
+}
+
+// LayerOf finds the layer that a part stands for in a variant, and its parent: where
+// the part was drawn, or, when nothing is there any more, the layer of an id it was
+// drawn from. Nil when neither is there.
+func LayerOf(root *design.Layer, p *contract.Part) (l, parent *design.Layer) {
+	if l, parent = LayerAt(root, p.Layer); l != nil || len(p.Drawn) == 0 {
+		return l, parent
+	}
+	var walk func(at *design.Layer)
+	walk = func(at *design.Layer) {
+		for _, c := range at.Children {
+			if l == nil && slices.Contains(p.Drawn, c.ID) {
+				l, parent = c, at
+			}
+			walk(c)
+		}
+	}
+	walk(root)
+	return l, parent
+}
+
+// PathOf gives the path of a layer of a variant; false when it is not in it.
+func PathOf(root, l *design.Layer) (string, bool) {
+	for _, path := range LayerPaths(root) {
+		if at, _ := LayerAt(root, path); at == l {
+			return path, true
+		}
+	}
+	return "", false
+}
+
+// Tie notes for every part the ids of the layers it stands for in a family, so that it
+// is found again when they have other names.
+func Tie(c *contract.Contract, f *design.Family) {
+	c.Walk(func(p, _ *contract.Part) {
+		var ids []string
+		for _, v := range f.Variants {
+			if l, _ := LayerOf(v.Root, p); l != nil {
+				ids = append(ids, l.ID)
+			}
+		}
+		if len(ids) > 0 {
+			p.Drawn = ids
+		}
+	})
 }

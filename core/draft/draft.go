@@ -7,7 +7,6 @@ import (
 	"cmp"
 	"maps"
 	"slices"
-	"strconv"
 	"strings"
 
 	"cobrik/core/contract"
@@ -31,16 +30,16 @@ func OfFamily(doc *design.Document, f *design.Family, tokens *token.Set) (*contr
 			correspond(base.Root, v.Root, v.ID, &d.found)
 		}
 	}
-	name := contract.Identifier(f.Name, "component")
-	name = strings.ToUpper(name[:1]) + name[1:]
-	d.contract = &contract.Contract{Format: contract.Format, Name: name, Purpose: f.Description, Origin: &contract.Origin{Document: doc.ID, Family: f.ID}}
+	d.contract = &contract.Contract{Format: contract.Format, Name: contract.ComponentName(f.Name), Purpose: f.Description, Origin: &contract.Origin{Document: doc.ID, Family: f.ID}}
 	if d.found.Failed() {
 		return nil, d.found
 	}
 	d.axes()
 	d.contract.Root = d.part(base.Root, nil, "")
+	Tie(d.contract, f)
 	d.layerProps()
 	d.styles()
+	d.found = append(d.found, d.contract.Check(tokens)...) // nothing is drafted that could not be emitted
 	if d.found.Failed() {
 		return nil, d.found
 	}
@@ -60,21 +59,22 @@ var flagPairs = [][2]string{{"on", "off"}, {"true", "false"}, {"yes", "no"}, {"w
 
 func (d *drafter) axes() {
 	for _, a := range d.family.Axes {
-		p := contract.Prop{Name: d.propName(contract.Identifier(a.Name, "choice"), "Choice"), Axis: a.Name}
+		p := d.prop(contract.Identifier(a.Name, "choice"), "Choice")
+		p.Axis = a.Name
 		if on, off, ok := flagOf(a); ok {
-			p.Kind, p.On, p.Off = contract.Flag, on, off
-			p.Default = contract.FlagValue(a.Default == on)
+			p.Type, p.On, p.Off = contract.Flag{Initial: a.Default == on}, on, off
 			d.contract.Props = append(d.contract.Props, p)
 			continue
 		}
-		p.Kind, p.Default = contract.Choice, contract.Value(contract.OptionOf(a.Default))
+		choice := contract.Choice{Initial: contract.OptionOf(a.Default)}
 		for _, v := range a.Values {
 			option := contract.OptionOf(v)
-			if option == "true" || option == "false" || slices.Contains(p.Options, option) {
-				d.found.Errorf("axis-options", "", "rename one of its values", "two values of the axis %q would become the option %q, or it is a flag's value", a.Name, option)
+			if slices.Contains(choice.Options, option) {
+				d.found.Errorf("axis-options", "", "rename one of its values", "two values of the axis %q would become the option %q", a.Name, option)
 			}
-			p.Options = append(p.Options, option)
+			choice.Options = append(choice.Options, option)
 		}
+		p.Type = choice
 		d.contract.Props = append(d.contract.Props, p)
 	}
 }
@@ -93,14 +93,13 @@ func flagOf(a design.Axis) (on, off string, ok bool) {
 	return "", "", false
 }
 
-// reserved are names React or TypeScript keep for themselves.
-var reserved = []string{"children", "ref", "key", "style", "class", "className", "default", "function", "new", "return", "switch", "const", "in", "is"}
-
-func (d *drafter) propName(name, suffix string) string {
-	if slices.Contains(reserved, name) || d.contract.Prop(name) != nil {
-		return name + suffix
-	}
-	return name
+// prop makes a prop of a name that nothing else has; where that is taken, the suffix
+// goes behind it. Its id is its first name.
+func (d *drafter) prop(name, suffix string) contract.Prop {
+	name = contract.Free(name, suffix, func(name string) bool {
+		return contract.IsReserved(name) || slices.ContainsFunc(d.contract.Props, func(p contract.Prop) bool { return strings.EqualFold(p.Name, name) })
+	})
+	return contract.Prop{ID: name, Name: name}
 }
 
 // part makes a part of each layer of the default variant.
@@ -108,29 +107,28 @@ func (d *drafter) part(l, parent *design.Layer, path string) *contract.Part {
 	if d.names == nil {
 		d.names = map[string]bool{}
 	}
-	fallback := string(l.Kind)
-	name := contract.Identifier(l.Name, fallback)
-	if parent == nil {
-		name = "root"
-	}
-	for base, n := name, 2; d.names[name]; n++ {
-		name = base + strconv.Itoa(n)
+	name := "root"
+	if parent != nil {
+		name = contract.Free(contract.Identifier(l.Name, string(l.Kind)), "", func(name string) bool { return name == "root" || d.names[name] })
 	}
 	d.names[name] = true
-	p := &contract.Part{Name: name, Element: element(l, parent, d.family.Name), Layer: path, Vector: vectorOf(l.Vector), Label: l.Alt}
+	p := &contract.Part{ID: name, Name: name, Element: element(l, parent, d.family.Name), Layer: path}
+	switch l.Kind {
+	case design.Vector:
+		p.Content = vectorOf(l)
+	case design.Image:
+		p.Content = contract.Picture{Alt: l.Alt}
+	}
 	for i, step := range steps(l) {
 		p.Children = append(p.Children, d.part(l.Children[i], l, below(path, step)))
 	}
 	return p
 }
 
-// vectorOf takes a layer's drawing over into the contract; nil for none.
-func vectorOf(v *design.VectorContent) *contract.Vector {
-	if v == nil {
-		return nil
-	}
-	out := &contract.Vector{ViewBox: v.ViewBox, Paths: make([]contract.Path, len(v.Paths))}
-	for i, p := range v.Paths {
+// vectorOf takes a layer's drawing over into the contract.
+func vectorOf(l *design.Layer) *contract.Vector {
+	out := &contract.Vector{ViewBox: l.Vector.ViewBox, Paths: make([]contract.Path, len(l.Vector.Paths)), Label: l.Alt}
+	for i, p := range l.Vector.Paths {
 		out.Paths[i] = contract.Path{D: p.D, Fill: p.Fill, Stroke: contract.PathStroke(p.Stroke)}
 	}
 	return out
@@ -180,9 +178,10 @@ func (d *drafter) layerProps() {
 	d.contract.Walk(func(p, _ *contract.Part) {
 		base, _ := LayerAt(d.family.Default().Root, p.Layer)
 		if base.Kind == design.Text {
-			name := d.propName(p.Name, "Text")
-			d.contract.Props = append(d.contract.Props, contract.Prop{Name: name, Kind: contract.Text, Default: contract.Value(base.Text.Content), Layer: p.Name})
-			p.Text = name
+			prop := d.prop(p.Name, "Text")
+			prop.Type, prop.Part = contract.Text{Initial: base.Text.Content}, p.ID
+			d.contract.Props = append(d.contract.Props, prop)
+			p.Content = contract.TextOf{Prop: prop.ID}
 		}
 		if base.Kind == design.Vector {
 			d.sameDrawing(base, p.Layer)
@@ -201,14 +200,14 @@ func (d *drafter) layerProps() {
 		if shown == 0 {
 			d.found.Warnf("layer-hidden", "", "show it in a variant, or remove it", "the layer %s is hidden in every variant; its part starts hidden", base.ID)
 		}
-		if flag := d.flagThatShows(p.Layer); flag != "" {
-			p.Show = flag
-			return
+		flag := d.flagThatShows(p.Layer)
+		if flag == "" {
+			prop := d.prop("show"+contract.Capitalized(p.Name), "Flag")
+			prop.Type, prop.Part = contract.Flag{Initial: !base.Hidden}, p.ID
+			d.contract.Props = append(d.contract.Props, prop)
+			flag = prop.ID
 		}
-		name := "show" + strings.ToUpper(p.Name[:1]) + p.Name[1:]
-		name = d.propName(name, "Flag")
-		d.contract.Props = append(d.contract.Props, contract.Prop{Name: name, Kind: contract.Flag, Default: contract.FlagValue(!base.Hidden), Layer: p.Name})
-		p.Show = name
+		p.ShownWhen = contract.Of(contract.PropIs{Prop: flag, Value: contract.FlagValue(true)})
 	})
 }
 
@@ -225,7 +224,7 @@ func (d *drafter) sameDrawing(base *design.Layer, path string) {
 
 func (d *drafter) flagThatShows(path string) string {
 	for _, p := range d.contract.Props {
-		if p.Kind != contract.Flag || p.Axis == "" {
+		if p.Kind() != contract.FlagKind || p.Axis == "" {
 			continue
 		}
 		decides := true
@@ -234,7 +233,7 @@ func (d *drafter) flagThatShows(path string) string {
 			decides = decides && l.Hidden == (v.Choices[p.Axis] == p.Off)
 		}
 		if decides {
-			return p.Name
+			return p.ID
 		}
 	}
 	return ""
@@ -245,8 +244,8 @@ func (d *drafter) styles() {
 	tables := drawnTables(d.contract, d.family, d.tokens, &d.found)
 	d.hoist(tables)
 	d.contract.Walk(func(p, _ *contract.Part) {
-		for _, property := range slices.SortedFunc(maps.Keys(tables[p.Name]), css.CompareProperties) {
-			setTable(d.contract, p, property, tables[p.Name][property])
+		for _, property := range slices.SortedFunc(maps.Keys(tables[p.ID]), css.CompareProperties) {
+			setTable(d.contract, p, property, tables[p.ID][property])
 		}
 	})
 }
@@ -274,7 +273,7 @@ func drawnTables(c *contract.Contract, f *design.Family, tokens *token.Set, foun
 				all[property] = true
 			}
 		}
-		out[p.Name] = map[string]*table{}
+		out[p.ID] = map[string]*table{}
 		for property := range all {
 			t := &table{domains: domains}
 			for i, k := range cases {
@@ -283,33 +282,25 @@ func drawnTables(c *contract.Contract, f *design.Family, tokens *token.Set, foun
 				}
 				t.cells = append(t.cells, cell{position(domains, k.Values), cmp.Or(styles[i][property], css.InitialText(property))})
 			}
-			out[p.Name][property] = t
+			out[p.ID][property] = t
 		}
 	})
 	return out
 }
 
-// domainsOf lists the choices and flags of a contract, defaults first.
+// domainsOf lists the props that rules are found for with their values, defaults
+// first. Flags that show a layer say so by themselves.
 func domainsOf(c *contract.Contract) []domain {
 	var out []domain
 	for _, p := range c.Props {
-		switch {
-		case p.Kind == contract.Choice:
-			d := domain{p.Name, []contract.Value{p.Default}}
-			for _, o := range p.Options {
-				if contract.Value(o) != p.Default {
-					d.values = append(d.values, contract.Value(o))
-				}
-			}
-			out = append(out, d)
-		case p.Kind == contract.Flag && p.Axis != "":
-			out = append(out, domain{p.Name, []contract.Value{p.Default, contract.FlagValue(p.Default != "true")}})
+		if values := p.Type.Nameable(); values != nil && (p.Axis != "" || p.Kind() != contract.FlagKind) {
+			out = append(out, domain{p.ID, values})
 		}
 	}
 	return out
 }
 
-func position(domains []domain, values map[string]contract.Value) []int {
+func position(domains []domain, values contract.Values) []int {
 	at := make([]int, len(domains))
 	for i, d := range domains {
 		at[i] = max(0, slices.Index(d.values, values[d.prop]))
@@ -323,17 +314,17 @@ func (d *drafter) hoist(tables partTables) {
 	var texts, vectors []string
 	d.contract.Walk(func(p, _ *contract.Part) {
 		switch {
-		case p.Text != "":
-			texts = append(texts, p.Name)
-		case p.Vector != nil:
-			vectors = append(vectors, p.Name)
+		case p.TextProp() != "":
+			texts = append(texts, p.ID)
+		case p.Vector() != nil:
+			vectors = append(vectors, p.ID)
 		}
 	})
-	if len(texts) == 0 || texts[0] == "root" {
+	if len(texts) == 0 || texts[0] == d.contract.Root.ID {
 		return
 	}
 	for property, first := range tables[texts[0]] {
-		if p, _ := css.PropertyNamed(property); !p.Inherited || tables["root"][property] != nil {
+		if p, _ := css.PropertyNamed(property); !p.Inherited || tables[d.contract.Root.ID][property] != nil {
 			continue
 		}
 		shared := true
@@ -343,7 +334,7 @@ func (d *drafter) hoist(tables partTables) {
 		if !shared {
 			continue
 		}
-		tables["root"][property] = first
+		tables[d.contract.Root.ID][property] = first
 		if property == "color" {
 			for _, name := range vectors {
 				if fill := tables[name]["fill"]; sameCells(first, fill) {
@@ -354,7 +345,7 @@ func (d *drafter) hoist(tables partTables) {
 			}
 		}
 	}
-	for property := range tables["root"] {
+	for property := range tables[d.contract.Root.ID] {
 		if p, _ := css.PropertyNamed(property); p.Inherited {
 			for _, name := range texts {
 				delete(tables[name], property)

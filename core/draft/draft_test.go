@@ -34,7 +34,7 @@ func TestDraftOfCropTag(t *testing.T) {
 	require.Empty(t, found)
 	var props []string
 	for _, p := range c.Props {
-		props = append(props, fmt.Sprintf("%s %s %s = %s", p.Name, p.Kind, strings.Join(p.Options, "|"), p.Default))
+		props = append(props, fmt.Sprintf("%s %s %s = %s", p.Name, p.Kind(), strings.Join(p.Options(), "|"), p.Default()))
 	}
 	assert.Equal(t, []string{"size choice s|m|l = m", "tone choice sown|growing|ripe = growing", "strong flag  = false",
 		"showIcon flag  = true", "label text  = Growing"}, props)
@@ -79,7 +79,7 @@ func TestDraftGivesBackEveryDrawnValue(t *testing.T) {
 func assertDrawn(t *testing.T, c *contract.Contract, f *design.Family, tokens *token.Set) {
 	t.Helper()
 	for _, k := range draft.Cases(c, f) {
-		tree := contract.Resolve(c, k.Values, tokens)
+		tree := contract.Resolve(c, contract.EnvOf(k.Values), tokens)
 		tree.Walk(func(r *contract.Resolved) {
 			l, parent := draft.LayerAt(k.Variant.Root, r.Part.Layer)
 			require.NotNil(t, l)
@@ -237,5 +237,5 @@ func TestAFlagAxisThatShowsALayerIsItsFlag(t *testing.T) {
 	c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty())
 	require.Empty(t, found)
 	require.Len(t, c.Props, 1, "the same thing became two flags")
-	assert.Equal(t, "withMark", c.Part("mark").Show)
+	assert.Equal(t, "withMark", c.Part("mark").ShownWhen.String())
 }

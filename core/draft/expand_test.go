@@ -4,7 +4,6 @@ import (
 	"cobrik/core/draft"
 	"cobrik/core/font"
 	"maps"
-	"math"
 	"slices"
 	"testing"
 
@@ -71,7 +70,7 @@ func TestUsesStandForWhatTheyShow(t *testing.T) {
 
 	c, _, found := draft.Of(doc, contract.Origin{Layer: "card"}, "Card", new(token.Set), fonts)
 	require.NotNil(t, c, found)
-	assert.Equal(t, contract.Value("Courgettes for everybody"), c.Prop("label").Default)
+	assert.Equal(t, contract.TextValue("Courgettes for everybody"), c.Prop("label").Default())
 
 	_, found = draft.Source(doc, contract.Origin{Layer: "use"}, fonts)
 	assert.Contains(t, found.Error(), "a use of the family tag")
@@ -110,8 +109,8 @@ func TestRereadKeepsWhatPeopleSaid(t *testing.T) {
 	c, _, found := draft.Of(doc, o, "ShedBar", tokens, fonts)
 	require.NotNil(t, c, found)
 	c.Purpose = "Leads to every page."
-	c.SetValue("root", "background-color", contract.Condition{}, "#123456")
-	c.SetValue("logo", "font-size", contract.Condition{}, "18px")
+	c.SetValue("root", "background-color", contract.When{}, "#123456")
+	c.SetValue("logo", "font-size", contract.When{}, "18px")
 	c.Part("root").Element = "header"
 	c.Prop("rota").Purpose = "Name of the rota's page."
 
@@ -148,14 +147,14 @@ func TestRedraw(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
 	f := doc.FamilyNamed("ToolRow")
 	c, _ := draft.OfFamily(doc, f, tokens)
-	values := map[string]contract.Value{}
+	values := contract.Values{}
 	for _, p := range c.Props {
-		if p.Kind == contract.Flag && p.Layer != "" {
-			values[p.Name] = "false"
+		if p.Kind() == contract.FlagKind && p.Part != "" {
+			values[p.ID] = contract.FlagValue(false)
 		}
 	}
-	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.EditSite{Width: math.Inf(1)}, tokens))
-	tree := contract.Resolve(c, values, tokens)
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.EditSite{}, tokens))
+	tree := contract.Resolve(c, contract.EnvOf(values), tokens)
 	solved, found := layout.Solve(tree.Boxes(), layout.Options{Width: 300, Fonts: font.Shipped()})
 	require.NotNil(t, solved, found)
 	drawn := f.Default().Root

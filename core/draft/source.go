@@ -2,6 +2,8 @@ package draft
 
 import (
 	"cobrik/core/css"
+	"fmt"
+	"maps"
 	"slices"
 
 	"cobrik/core/contract"
@@ -25,7 +27,7 @@ func Source(doc *design.Document, o contract.Origin, fonts *font.Library) (*desi
 			found.Errorf("origin-family", "", "", "the design holds no family %q", o.Family)
 			return nil, found
 		}
-		return flowed(f), nil
+		return flowed(drawnOut(doc, f, fonts, &found)), found
 	}
 	l, _ := doc.Layer(o.Layer)
 	if l == nil {
@@ -49,6 +51,39 @@ func Source(doc *design.Document, o contract.Origin, fonts *font.Library) (*desi
 	root.Bounds.X, root.Bounds.Y = 0, 0
 	found = append(found, e.found...)
 	return &design.Family{ID: l.ID, Name: l.Name, Variants: []*design.Variant{{ID: l.ID, Choices: map[string]string{}, Root: root}}}, found
+}
+
+// drawnOut puts what uses of other families show in their place, in every variant: a
+// contract does not nest components yet, and says so.
+func drawnOut(doc *design.Document, f *design.Family, fonts *font.Library, found *problem.List) *design.Family {
+	used := map[string]bool{}
+	for _, v := range f.Variants {
+		v.Root.Walk(func(l *design.Layer, _, _ float64) {
+			if l.Kind == design.Instance {
+				used[l.Instance.Family] = true
+			}
+		})
+	}
+	if len(used) == 0 {
+		return f
+	}
+	for _, id := range slices.Sorted(maps.Keys(used)) {
+		name := id
+		if other := doc.Family(id); other != nil {
+			name = other.Name
+		}
+		found.Warnf("instance-drawn-out", "", "", "%s uses %s: what it shows is drawn out as parts of %s", f.Name, name, f.Name)
+	}
+	out := *f
+	out.Variants = make([]*design.Variant, len(f.Variants))
+	e := expander{doc: doc, fonts: fonts}
+	for i, v := range f.Variants {
+		expanded := *v
+		expanded.Root = e.layer(v.Root, 0)
+		out.Variants[i] = &expanded
+	}
+	*found = append(*found, e.found...)
+	return &out
 }
 
 // flowed reads containers into a family that was drawn without any flow. Where
@@ -180,11 +215,11 @@ func Reread(c *contract.Contract, doc *design.Document, key, kind string, tokens
 // props of the same names, but for how boxes are laid out.
 func keep(c *contract.Contract, was *contract.Contract) {
 	c.Walk(func(p, _ *contract.Part) {
-		old := was.Part(p.Name)
-		if old == nil || (old.Text == "") != (p.Text == "") || (old.Vector == nil) != (p.Vector == nil) {
+		old := was.Part(p.ID)
+		if old == nil || !alike(old.Content, p.Content) {
 			return
 		}
-		p.Element, p.Label, p.Content = old.Element, old.Label, old.Content
+		p.Name, p.Element, p.Content = old.Name, old.Element, old.Content
 		if p.Style == nil {
 			p.Style = contract.Style{}
 		}
@@ -200,11 +235,15 @@ func keep(c *contract.Contract, was *contract.Contract) {
 		}
 	})
 	for i, p := range c.Props {
-		if old := was.Prop(p.Name); old != nil && old.Kind == p.Kind {
-			c.Props[i].Purpose, c.Props[i].Default = old.Purpose, old.Default
+		if old := was.Prop(p.ID); old != nil && old.Kind() == p.Kind() {
+			c.Props[i].Name, c.Props[i].Purpose = old.Name, old.Purpose
+			c.Props[i].SetDefault(old.Default())
 		}
 	}
 }
+
+// alike tells whether two contents are of one kind.
+func alike(a, b contract.Content) bool { return fmt.Sprintf("%T", a) == fmt.Sprintf("%T", b) }
 
 // Flowless tells whether a layer holds several things and no flow says how they
 // stand.

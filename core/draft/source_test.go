@@ -22,7 +22,7 @@ import (
 // largest distance of an edge from where it was drawn.
 func furthest(t *testing.T, c *contract.Contract, f *design.Family, tokens *token.Set, fonts *font.Library) float64 {
 	root := f.Default().Root
-	r := contract.Resolve(c, nil, tokens)
+	r := contract.Resolve(c, contract.Env{}, tokens)
 	solved, found := layout.Solve(r.Boxes(), layout.Options{Width: root.Bounds.Width, Fonts: fonts})
 	require.NotNil(t, solved, found)
 	places := map[*design.Layer][2]float64{}

@@ -11,7 +11,7 @@ import (
 
 // domain is one prop of a table with its values; the first is the default.
 type domain struct {
-	prop   string
+	prop   string // id
 	values []contract.Value
 }
 
@@ -40,14 +40,14 @@ func (a assignment) covers(at []int) bool {
 	return true
 }
 
-func (t *table) condition(a assignment) contract.Condition {
-	c := contract.Condition{Props: map[string]contract.Value{}}
+func (t *table) condition(a assignment) contract.When {
+	var w contract.When
 	for i, v := range a.at {
 		if v >= 0 {
-			c.Props[t.domains[i].prop] = t.domains[i].values[v]
+			w = w.With(contract.PropIs{Prop: t.domains[i].prop, Value: t.domains[i].values[v]})
 		}
 	}
-	return c
+	return w
 }
 
 // causes gives the smallest set of domains that decides the value: no two cells

@@ -1,10 +1,12 @@
 // Package emit holds what every target shares: the files it writes and the
-// names it gives. Each target is a package below this one.
+// names it gives. Below it, ir lowers a contract for any target, printer lays code
+// out, and each target is a package.
 package emit
 
 import (
-	"fmt"
 	"strings"
+
+	"golang.org/x/text/unicode/norm"
 
 	"cobrik/core/contract"
 )
@@ -15,128 +17,27 @@ type File struct {
 	Content string `json:"content"`
 }
 
-// Kebab turns a component's or prop's name into words joined by hyphens:
-// "CropTag" is "crop-tag".
+// Tokens is what a component's files ask of the project's tokens.
+type Tokens interface {
+	// Property gives the custom property a token is written as: --space-2.
+	Property(path string) string
+	// Sheet writes the tokens named, and all that they refer to, in all themes.
+	Sheet(paths []string) string
+}
+
+// Kebab turns a component's name into words joined by hyphens, in the letters that
+// addresses and package names take: "CropTag" is "crop-tag", "Größe" "grosse".
+// A name of none of these is "component".
 func Kebab(name string) string {
-	var b strings.Builder
-	for i, r := range name {
-		if r >= 'A' && r <= 'Z' {
-			if i > 0 {
-				b.WriteByte('-')
-			}
-			r += 'a' - 'A'
+	ascii := strings.Map(func(r rune) rune {
+		switch {
+		case r >= 'a' && r <= 'z' || r >= '0' && r <= '9' || r == '-':
+			return r
 		}
-		b.WriteRune(r)
+		return -1
+	}, norm.NFKD.String(strings.ReplaceAll(strings.Join(contract.Words(name), "-"), "ß", "ss")))
+	if ascii = strings.Trim(ascii, "-"); ascii == "" {
+		return "component"
 	}
-	return b.String()
+	return ascii
 }
-
-// Pascal turns a camelCase name into PascalCase.
-func Pascal(name string) string {
-	if name == "" {
-		return ""
-	}
-	return strings.ToUpper(name[:1]) + name[1:]
-}
-
-// ClassNames gives a style sheet's classes for a contract: one a part that has
-// a style, one an option or flag that a rule names. No two are the same.
-type ClassNames struct {
-	parts     map[string]string
-	values    map[string]map[contract.Value]string
-	container string
-	order     []string
-}
-
-// Classes names the classes of a contract.
-func Classes(c *contract.Contract) *ClassNames {
-	n := &ClassNames{parts: map[string]string{}, values: map[string]map[contract.Value]string{}}
-	taken := map[string]bool{}
-	add := func(name string) string {
-		for taken[name] {
-			name += "Value"
-		}
-		taken[name] = true
-		n.order = append(n.order, name)
-		return name
-	}
-	styled := map[string]bool{c.Root.Name: true}
-	for _, r := range c.Rules {
-		styled[r.Part] = true
-	}
-	c.Walk(func(p, _ *contract.Part) {
-		if styled[p.Name] || len(p.Style) > 0 {
-			n.parts[p.Name] = add(p.Name)
-		}
-	})
-	for _, p := range c.Props {
-		values := p.Options
-		if p.Kind == contract.Flag {
-			values = []string{"true", "false"}
-		}
-		for _, v := range values {
-			if !named(c, p.Name, contract.Value(v)) {
-				continue
-			}
-			if n.values[p.Name] == nil {
-				n.values[p.Name] = map[contract.Value]string{}
-			}
-			n.values[p.Name][contract.Value(v)] = add(valueClass(p, v))
-		}
-	}
-	if len(c.SwitchPoints()) > 0 {
-		n.container = add("container")
-	}
-	return n
-}
-
-func valueClass(p contract.Prop, value string) string {
-	switch {
-	case p.Kind == contract.Flag && value == "true":
-		return p.Name
-	case p.Kind == contract.Flag:
-		return "not" + Pascal(p.Name)
-	}
-	return p.Name + Pascal(contract.Identifier(value, "option"))
-}
-
-func named(c *contract.Contract, prop string, v contract.Value) bool {
-	for _, r := range c.Rules {
-		if got, ok := r.When.Props[prop]; ok && got == v {
-			return true
-		}
-	}
-	return false
-}
-
-// All lists the classes in the order they are first used.
-func (n *ClassNames) All() []string { return n.order }
-
-// Part gives a part's class; empty when it has no style of its own.
-func (n *ClassNames) Part(name string) string { return n.parts[name] }
-
-// Container gives the class of the box around the root, whose width the root's
-// switch points ask for; empty when the contract has none.
-func (n *ClassNames) Container() string { return n.container }
-
-// Value gives the class of a prop's value; empty when no rule names it.
-func (n *ClassNames) Value(prop string, v contract.Value) string { return n.values[prop][v] }
-
-// Purpose says what a prop is for: its own words, or what can be told from the
-// contract.
-func Purpose(c *contract.Contract, p contract.Prop) string {
-	if p.Purpose != "" {
-		return p.Purpose
-	}
-	switch {
-	case p.Kind == contract.Choice:
-		return fmt.Sprintf("The %s of the %s.", strings.ToLower(spaced(p.Name)), strings.ToLower(spaced(c.Name)))
-	case p.Kind == contract.Flag && p.Layer != "":
-		return fmt.Sprintf("Shows the %s.", strings.ToLower(spaced(p.Layer)))
-	case p.Kind == contract.Flag:
-		return fmt.Sprintf("Draws the %s %s.", strings.ToLower(spaced(c.Name)), strings.ToLower(spaced(p.Name)))
-	}
-	return fmt.Sprintf("The text of the %s.", strings.ToLower(spaced(p.Layer)))
-}
-
-func spaced(name string) string { return strings.ReplaceAll(Kebab(name), "-", " ") }

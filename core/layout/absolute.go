@@ -42,7 +42,7 @@ func (s *solver) place(n *node) {
 	inlineBase := room[h.inline]
 	s.edges(n, inlineBase)
 	m := s.margins(n, inlineBase)
-	n.cb = h.inline
+	n.edgeAxis = h.inline
 
 	var size [2]float64
 	size[0], size[1] = nan, nan

@@ -69,7 +69,7 @@ func (s *solver) blockFlow(n *node, inner [2]float64, full bool) flow {
 		var at [2]float64
 		at[i] = m[i][is]
 		above := r.top.with(m[b][startEdge])
-		if r.through {
+		if r.collapses {
 			pending = pending.and(above)
 			at[b] = cursor
 			if !atTop {
@@ -105,7 +105,7 @@ func (s *solver) blockFlow(n *node, inner [2]float64, full bool) flow {
 	switch {
 	case atTop: // nothing but empty boxes: all margins are the parent's
 		f.top = pending
-		f.through = n.edge[b][endEdge] == 0
+		f.collapses = n.edge[b][endEdge] == 0
 	case closes:
 		f.bottom = pending
 	default:

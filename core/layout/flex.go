@@ -16,7 +16,7 @@ type flexItem struct {
 	main, cross float64
 	frozen      bool
 	violation   float64 // how far limits moved its main size
-	loose       bool    // its main size is not definite for what is in it
+	indefinite  bool    // its main size is not definite for what is in it
 	self        align
 	safe        bool
 	first, last float64 // baselines from the block-start border edge
@@ -208,7 +208,7 @@ func (s *solver) flexBase(n *node, it *flexItem, inner [2]float64) {
 		basis = &c.preferred[m]
 	}
 	v := c.used(basis, m, inner[m])
-	it.loose = isNaN(v) && isNaN(inner[m])
+	it.indefinite = isNaN(v) && isNaN(inner[m])
 	var natural float64 = nan // block size of its content, when that was needed
 	if isNaN(v) {
 		switch {
@@ -403,7 +403,7 @@ func (s *solver) flexSpace(n *node, it *flexItem, inner [2]float64) space {
 	sp.size[m] = it.main
 	if c.inline != m {
 		sp.size[c.inline] = s.flexInline(n, it, inner, it.main)
-		sp.loose = it.loose
+		sp.indefinite = it.indefinite
 	}
 	return sp
 }

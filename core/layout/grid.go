@@ -42,7 +42,7 @@ var plainGrid = &gridStyle{}
 // newGrid places the items and makes the tracks (CSS Grid 2, 7 and 8). inner is
 // the content box, NaN where it is not known.
 func (s *solver) newGrid(n *node, inner, bounds [2]float64) *gridRun {
-	g := &gridRun{s: s, n: n, inner: inner, grid: n.grid, percent: n.outer}
+	g := &gridRun{s: s, n: n, inner: inner, grid: n.grid, percent: n.percentBase}
 	if g.grid == nil {
 		g.grid = plainGrid
 	}

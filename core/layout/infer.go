@@ -1,8 +1,8 @@
 package layout
 
 import (
-	"cobrik/core/css"
 	"cmp"
+	"cobrik/core/css"
 	"fmt"
 	"math"
 	"slices"

@@ -80,20 +80,20 @@ type Options struct {
 // node is a box while it is laid out. Arrays of two are by axis, horizontal
 // first; of two by two by axis and edge.
 type node struct {
-	parent    *node
-	children  []*node // anonymous ones included, those not displayed left out
-	text      *font.Text
-	bfc       bool    // margins of children stay within
-	cb        uint8   // inline axis of the parent, which percentages of edges refer to
-	ratioed   bool    // it or something in it has an aspect ratio
-	automatic bool    // its block size follows from its content or ratio
-	plain     bool    // its edges and margins refer to nothing
-	outer     float64 // inline size of what its percentages refer to
+	parent      *node
+	children    []*node // anonymous ones included, those not displayed left out
+	text        *font.Text
+	bfc         bool    // margins of children stay within
+	edgeAxis    uint8   // inline axis of the parent, which percentages of edges refer to
+	ratioed     bool    // it or something in it has an aspect ratio
+	automatic   bool    // its block size follows from its content or ratio
+	plain       bool    // its edges and margins refer to nothing
+	percentBase float64 // inline size of what its percentages refer to
 
-	edge  [2][2]float64 // border and padding, while it is laid out
-	still [2][2]float64 // margins, of a plain box
-	size  [2]float64    // border box
-	pos   [2]float64    // border box from the parent's border box
+	edge         [2][2]float64 // border and padding, while it is laid out
+	fixedMargins [2][2]float64 // margins, of a plain box
+	size         [2]float64    // border box
+	pos          [2]float64    // border box from the parent's border box
 
 	style
 
@@ -271,12 +271,12 @@ func (b *builder) box(parent *node) *node {
 // settle sets what follows from a box's style and its parent's.
 func (b *builder) settle(n *node) {
 	p := n.parent
-	n.cb = p.inline
+	n.edgeAxis = p.inline
 	n.plain = true
 	for axis := range 2 {
 		for e := range 2 {
 			n.edge[axis][e] = n.border[axis][e] + max(0, n.padding[axis][e].orZero(0))
-			n.still[axis][e] = n.margin[axis][e].orZero(0)
+			n.fixedMargins[axis][e] = n.margin[axis][e].orZero(0)
 			n.plain = n.plain && !n.padding[axis][e].relative() && !n.margin[axis][e].relative()
 		}
 	}

@@ -66,7 +66,7 @@ func (n *node) fromRatio(axis uint8, across float64) float64 {
 // block is its block size where that is known from outside.
 func (s *solver) inlineSize(n *node, avail float64, fill bool, base [2]float64, block float64) float64 {
 	i := n.inline
-	n.outer = base[i]
+	n.percentBase = base[i]
 	low, high := s.limits(n, i, base[i])
 	v := n.used(&n.preferred[i], i, base[i])
 	if isNaN(v) {

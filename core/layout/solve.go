@@ -82,10 +82,10 @@ type solver struct {
 
 // space is what a box is laid out in.
 type space struct {
-	size    [2]float64 // border box; the one along the inline axis is known, the other may be NaN
-	base    [2]float64 // content box of the containing block; NaN where it is not definite
-	content bool       // its own block size and limits do not count
-	loose   bool       // a block size given does not make percentages inside definite
+	size       [2]float64 // border box; the one along the inline axis is known, the other may be NaN
+	base       [2]float64 // content box of the containing block; NaN where it is not definite
+	content    bool       // its own block size and limits do not count
+	indefinite bool       // a block size given does not make percentages inside definite
 }
 
 // apart is a size that is known along one axis only.
@@ -97,7 +97,7 @@ func apart(axis uint8, v float64) (size [2]float64) {
 func same(a, b float64) bool { return a == b || a != a && b != b }
 
 func (a *space) equal(b *space) bool {
-	return same(a.size[0], b.size[0]) && same(a.size[1], b.size[1]) && same(a.base[0], b.base[0]) && same(a.base[1], b.base[1]) && a.loose == b.loose && a.content == b.content
+	return same(a.size[0], b.size[0]) && same(a.size[1], b.size[1]) && same(a.base[0], b.base[0]) && same(a.base[1], b.base[1]) && a.indefinite == b.indefinite && a.content == b.content
 }
 
 // outcome is what a laid out box says to its parent. Baselines are from its
@@ -106,7 +106,7 @@ type outcome struct {
 	size        [2]float64
 	first, last float64
 	top, bottom strut // margins of children that reach out of it
-	through     bool  // its own margins meet: it is empty
+	collapses   bool  // its own margins meet: it is empty
 }
 
 type memo struct {
@@ -127,7 +127,7 @@ type flow struct {
 	natural     float64 // the block size of the content
 	first, last float64
 	top, bottom strut
-	through     bool
+	collapses   bool
 }
 
 // edges resolves border and padding.
@@ -145,7 +145,7 @@ func (s *solver) edges(n *node, base float64) {
 // margins resolves margins; auto is 0.
 func (s *solver) margins(n *node, base float64) (m [2][2]float64) {
 	if n.plain {
-		return n.still
+		return n.fixedMargins
 	}
 	for axis := range 2 {
 		for e := range 2 {
@@ -188,8 +188,8 @@ func (s *solver) layout(n *node, sp space, full bool) outcome {
 			p.done = false
 		}
 	}
-	n.outer = sp.base[i]
-	s.edges(n, sp.base[n.cb])
+	n.percentBase = sp.base[i]
+	s.edges(n, sp.base[n.edgeAxis])
 	if full && n.bfc && n.empty() && !isNaN(sp.size[b]) { // there is nothing to find out
 		n.automatic = false
 		n.size, n.laid = sp.size, n.edge
@@ -219,7 +219,7 @@ func (s *solver) layout(n *node, sp space, full bool) outcome {
 		}
 	}
 	given := size
-	if sp.loose && !isNaN(sp.size[b]) {
+	if sp.indefinite && !isNaN(sp.size[b]) {
 		given = nan
 	}
 	if !isNaN(given) {
@@ -256,7 +256,7 @@ func (s *solver) layout(n *node, sp space, full bool) outcome {
 	out.size[i], out.size[b] = sp.size[i], size
 	if !n.bfc {
 		out.top, out.bottom = f.top, f.bottom
-		out.through = f.through && size == 0
+		out.collapses = f.collapses && size == 0
 	}
 	if full {
 		n.size = out.size
@@ -397,8 +397,8 @@ func (n *node) ownBlock() [2]float64 {
 // along an axis, margins included (CSS Sizing 3, 5.2). block is its border-box
 // block size where the parent makes it, else NaN.
 func (s *solver) contribution(c *node, axis uint8, base [2]float64, block float64) (low, high float64) {
-	s.edges(c, base[c.cb])
-	c.outer = nan
+	s.edges(c, base[c.edgeAxis])
+	c.percentBase = nan
 	unknown := base
 	unknown[axis] = nan
 	v := c.used(&c.preferred[axis], axis, nan)
@@ -428,11 +428,11 @@ func (s *solver) contribution(c *node, axis uint8, base [2]float64, block float6
 		sp.size[c.inline] = s.inlineSize(c, s.across(c, base), false, unknown, nan)
 		low = s.layout(c, sp, false).size[axis]
 		high = low
-		s.edges(c, base[c.cb])
+		s.edges(c, base[c.edgeAxis])
 	}
 	least, most := s.limits(c, axis, nan)
 	low, high = clamp(low, least, most), clamp(high, least, most)
-	m := s.margins(c, base[c.cb])
+	m := s.margins(c, base[c.edgeAxis])
 	return low + m[axis][0] + m[axis][1], high + m[axis][0] + m[axis][1]
 }
 
@@ -450,7 +450,7 @@ func (s *solver) orthogonal(c *node, base [2]float64) [2]float64 {
 // block's size where that is definite, else the viewport's (CSS Writing Modes
 // 4, 7.3.1).
 func (s *solver) across(c *node, base [2]float64) float64 {
-	m := s.margins(c, base[c.cb])
+	m := s.margins(c, base[c.edgeAxis])
 	avail := base[c.inline]
 	if isNaN(avail) {
 		avail = s.view[c.inline]

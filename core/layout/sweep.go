@@ -23,8 +23,8 @@ const (
 	TooWide     = "wider than its container"
 )
 
-// Sweeping is what a sweep runs through.
-type Sweeping struct {
+// SweepOptions is what a sweep runs through.
+type SweepOptions struct {
 	Options          // Width is not read
 	From, To float64 // px; 160 and 1600 when both are 0
 	Drawn    float64 // px the tree was drawn at: what overlaps there is meant to; To when 0
@@ -48,7 +48,7 @@ type Proposal struct {
 }
 
 // Sweep is where a tree breaks.
-type Sweep struct {
+type SweepResult struct {
 	Bands     []Band     `json:"bands"`
 	Proposals []Proposal `json:"proposals"`
 	Solves    int        `json:"solves"` // widths that were laid out
@@ -61,10 +61,10 @@ const samples = 25
 // trouble identifies one at every width.
 type trouble struct{ part, kind string }
 
-// RunSweep finds the widths between which a tree is in trouble: from samples
+// Sweep finds the widths between which a tree is in trouble: from samples
 // over the whole range, and on both sides of every switch point, by halving
 // where they differ. The sweep is nil on an error.
-func RunSweep(root *Node, w Sweeping) (*Sweep, problem.List) {
+func Sweep(root *Node, w SweepOptions) (*SweepResult, problem.List) {
 	if w.From == 0 && w.To == 0 {
 		w.From, w.To = 160, 1600
 	}
@@ -116,7 +116,7 @@ func RunSweep(root *Node, w Sweeping) (*Sweep, problem.List) {
 
 type sweeper struct {
 	root  *Node
-	w     Sweeping
+	w     SweepOptions
 	at    map[float64]map[trouble]string // what was found, by width
 	paths map[*Node]string
 	meant map[[2]*Node]bool // siblings that overlap as drawn
@@ -325,9 +325,9 @@ func pathsOf(root *Node) map[*Node]string {
 
 // report joins the widths looked at into bands. Between two neighbours with the
 // same troubles nothing else was found.
-func (s *sweeper) report() *Sweep {
+func (s *sweeper) report() *SweepResult {
 	widths := slices.Sorted(maps.Keys(s.at))
-	out := &Sweep{Bands: []Band{}, Proposals: []Proposal{}, Solves: len(widths) + 1}
+	out := &SweepResult{Bands: []Band{}, Proposals: []Proposal{}, Solves: len(widths) + 1}
 	open := map[trouble]*Band{}
 	for _, w := range widths {
 		for t, reason := range s.at[w] {

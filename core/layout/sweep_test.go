@@ -34,11 +34,11 @@ func TestSweepFindsWhatEveryWidthShows(t *testing.T) {
 		`{"name":"turn","style":{"display":"flex","flex-direction":"column"},"at":[{"from":500,"style":{"flex-direction":"row"}}],"children":[{"style":{"flex":"none","width":"280px","height":"9px"}},{"style":{"flex":"none","width":"280px","height":"9px"}}]}`,
 	} {
 		n := parse(t, text)
-		w := Sweeping{Options: testOptions()}
-		got, found := RunSweep(n, w)
+		w := SweepOptions{Options: testOptions()}
+		got, found := Sweep(n, w)
 		require.NotNil(t, got, found.Error())
 		require.NotEmpty(t, got.Bands, text)
-		all := sweeper{root: n, w: Sweeping{Options: testOptions(), From: 160, To: 1600, Drawn: 1600, MinText: 12}, at: map[float64]map[trouble]string{}, paths: pathsOf(n)}
+		all := sweeper{root: n, w: SweepOptions{Options: testOptions(), From: 160, To: 1600, Drawn: 1600, MinText: 12}, at: map[float64]map[trouble]string{}, paths: pathsOf(n)}
 		drawn, _ := solve(n, Options{Width: 1600, Fonts: testOptions().Fonts})
 		all.meant = overlaps(drawn, nil)
 		for width := 160.0; width <= 1600; width++ {
@@ -50,7 +50,7 @@ func TestSweepFindsWhatEveryWidthShows(t *testing.T) {
 }
 
 func TestSweepSaysWhatToDo(t *testing.T) {
-	got, _ := RunSweep(parse(t, bar), Sweeping{Options: testOptions()})
+	got, _ := Sweep(parse(t, bar), SweepOptions{Options: testOptions()})
 	kinds := map[string]Band{}
 	for _, b := range got.Bands {
 		kinds[b.Kind] = b
@@ -68,8 +68,8 @@ func TestSweepSaysWhatToDo(t *testing.T) {
 }
 
 func TestSweepOfARangeThatIsNone(t *testing.T) {
-	for _, w := range []Sweeping{{From: 400, To: 300}, {From: -1, To: 300}, {From: 1, To: math.Inf(1)}, {From: nan, To: 300}} {
-		got, found := RunSweep(parse(t, bar), w)
+	for _, w := range []SweepOptions{{From: 400, To: 300}, {From: -1, To: 300}, {From: 1, To: math.Inf(1)}, {From: nan, To: 300}} {
+		got, found := Sweep(parse(t, bar), w)
 		assert.Nil(t, got)
 		assert.True(t, found.Failed())
 	}
@@ -83,7 +83,7 @@ func BenchmarkSweep(b *testing.B) {
 		page.Children = append(page.Children, parse(b, bar), parse(b, `{"style":{"display":"grid","grid-template-columns":"repeat(auto-fill, minmax(200px, 1fr))"},"children":[{"text":"potatoes"},{"text":"beans"},{"text":"squash"}]}`))
 	}
 	for b.Loop() {
-		if s, found := RunSweep(page, Sweeping{Options: testOptions()}); s == nil {
+		if s, found := Sweep(page, SweepOptions{Options: testOptions()}); s == nil {
 			b.Fatal(found)
 		}
 	}

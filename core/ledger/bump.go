@@ -2,142 +2,123 @@ package ledger
 
 import (
 	"fmt"
+	"maps"
 	"slices"
+	"strings"
 
 	"cobrik/core/contract"
 )
 
-// Level is how much a version number rises (Semantic Versioning 2.0.0, 6 to 8).
-type Level string
-
-const (
-	None  Level = "none"
-	Patch Level = "patch"
-	Minor Level = "minor"
-	Major Level = "major"
-)
-
-var levels = []Level{None, Patch, Minor, Major}
-
-// Highest gives the higher of two levels.
-func Highest(a, b Level) Level {
-	if slices.Index(levels, b) > slices.Index(levels, a) {
-		return b
-	}
-	return a
-}
-
-// Change is one difference between two contracts, as told to its users.
-type Change struct {
-	Level Level  `json:"level"`
-	Text  string `json:"text"`
-}
-
 // Changes lists what differs between a released contract and a later one. What
 // a use of the component could name and now cannot is major; what it can name
 // besides is minor; what only looks different is patch.
-func Changes(old, now *contract.Contract) (Level, []Change) {
+func Changes(old, now *contract.Contract) (contract.Level, []contract.Change) {
 	c := changes{}
 	c.props(old, now)
 	c.parts(old, now)
 	c.styles(old, now)
-	level := None
+	level := contract.None
 	for _, change := range c.list {
-		level = Highest(level, change.Level)
+		level = contract.Highest(level, change.Level)
 	}
 	return level, c.list
 }
 
-type changes struct{ list []Change }
+type changes struct{ list []contract.Change }
 
-func (c *changes) add(level Level, format string, args ...any) {
-	c.list = append(c.list, Change{level, fmt.Sprintf(format, args...)})
+func (c *changes) add(level contract.Level, format string, args ...any) {
+	c.list = append(c.list, contract.Change{Level: level, Text: fmt.Sprintf(format, args...)})
 }
 
 func (c *changes) props(old, now *contract.Contract) {
 	if old.Name != now.Name {
-		c.add(Major, "the component is renamed from %s to %s", old.Name, now.Name)
+		c.add(contract.Major, "the component is renamed from %s to %s", old.Name, now.Name)
 	}
 	for _, p := range old.Props {
-		q := now.Prop(p.Name)
+		q := now.Prop(p.ID)
 		switch {
 		case q == nil:
-			c.add(Major, "the prop %s is removed", p.Name)
+			c.add(contract.Major, "the prop %s is removed", p.Name)
 			continue
-		case q.Kind != p.Kind:
-			c.add(Major, "the prop %s is a %s instead of a %s", p.Name, q.Kind, p.Kind)
+		case q.Kind() != p.Kind():
+			c.add(contract.Major, "the prop %s is a %s instead of a %s", p.Name, q.Kind(), p.Kind())
 			continue
+		case q.Name != p.Name:
+			c.add(contract.Major, "the prop %s is renamed to %s", p.Name, q.Name)
 		}
-		for _, o := range p.Options {
-			if !slices.Contains(q.Options, o) {
-				c.add(Major, "%s: the option %s is removed", p.Name, o)
-			}
-		}
-		for _, o := range q.Options {
-			if !slices.Contains(p.Options, o) {
-				c.add(Minor, "%s: the option %s is added", p.Name, o)
-			}
-		}
-		if q.Default != p.Default && slices.Contains(append(slices.Clone(q.Options), "true", "false"), string(p.Default)) {
-			c.add(Major, "%s: the default is %s instead of %s", p.Name, q.Default, p.Default)
-		} else if q.Default != p.Default && p.Kind == contract.Text {
-			c.add(Patch, "%s: the default text is %q instead of %q", p.Name, q.Default, p.Default)
-		}
+		c.list = append(c.list, q.Type.Changes(q.Name, p.Type)...)
 	}
 	for _, p := range now.Props {
-		if old.Prop(p.Name) == nil {
-			c.add(Minor, "the prop %s is added", p.Name)
+		if old.Prop(p.ID) == nil {
+			c.add(contract.Minor, "the prop %s is added", p.Name)
 		}
 	}
 }
 
 func (c *changes) parts(old, now *contract.Contract) {
 	old.Walk(func(p, _ *contract.Part) {
-		q := now.Part(p.Name)
+		q := now.Part(p.ID)
 		switch {
 		case q == nil:
-			c.add(Patch, "the part %s is removed", p.Name)
+			c.add(contract.Patch, "the part %s is removed", p.Name)
+		case q.Name != p.Name:
+			c.add(contract.Patch, "the part %s is renamed to %s", p.Name, q.Name)
 		case q.Element != p.Element:
-			c.add(Patch, "%s is a %s element instead of a %s", p.Name, q.Element, p.Element)
+			c.add(contract.Patch, "%s is a %s element instead of a %s", p.Name, q.Element, p.Element)
 		}
 	})
 	now.Walk(func(p, _ *contract.Part) {
-		if old.Part(p.Name) == nil {
-			c.add(Patch, "the part %s is added", p.Name)
+		if old.Part(p.ID) == nil {
+			c.add(contract.Patch, "the part %s is added", p.Name)
 		}
 	})
 }
 
 // styles compares what the two contracts say, place by place.
 func (c *changes) styles(old, now *contract.Contract) {
-	before, after := said(old), said(now)
-	for _, key := range sortedKeys(after) {
-		switch was, ok := before[key]; {
-		case !ok:
-			c.add(Patch, "%s is %s", key, after[key])
-		case was != after[key]:
-			c.add(Patch, "%s is %s instead of %s", key, after[key], was)
-		}
+	before, after := valuesByPlace(old), valuesByPlace(now)
+	names := map[place]string{}
+	for at := range before {
+		names[at] = at.words(old)
 	}
-	for _, key := range sortedKeys(before) {
-		if _, ok := after[key]; !ok {
-			c.add(Patch, "%s is no longer set", key)
+	for at := range after {
+		names[at] = at.words(now)
+	}
+	places := slices.Collect(maps.Keys(names))
+	slices.SortFunc(places, func(a, b place) int { return strings.Compare(names[a], names[b]) })
+	for _, at := range places {
+		was, is := before[at], after[at]
+		switch {
+		case was == "":
+			c.add(contract.Patch, "%s is %s", names[at], is)
+		case is == "":
+			c.add(contract.Patch, "%s is no longer set", names[at])
+		case was != is:
+			c.add(contract.Patch, "%s is %s instead of %s", names[at], is, was)
 		}
 	}
 }
 
-// said lists a contract's values by "part · property · conditions".
-func said(c *contract.Contract) map[string]string {
-	out := map[string]string{}
-	c.Walk(func(p, _ *contract.Part) {
-		for property, v := range p.Style {
-			out[p.Name+" · "+property] = v
-		}
-	})
-	for _, r := range c.Rules {
-		for property, v := range r.Set {
-			out[r.Part+" · "+property+" · "+r.When.String()] = v
-		}
+// place is where a contract says a value: a part by its id, a property, a condition by
+// its key.
+type place struct{ part, property, when string }
+
+func (at place) words(c *contract.Contract) string {
+	part := at.part
+	if p := c.Part(part); p != nil {
+		part = p.Name
+	}
+	when, err := contract.ParseWhen(at.when)
+	if err != nil || when.Always() {
+		return part + " · " + at.property
+	}
+	return part + " · " + at.property + " · " + c.Words(when)
+}
+
+func valuesByPlace(c *contract.Contract) map[place]string {
+	out := map[place]string{}
+	for _, u := range c.Uses() {
+		out[place{u.Part, u.Property, u.When.Key()}] = u.Value
 	}
 	return out
 }

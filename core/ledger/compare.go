@@ -6,33 +6,41 @@ import (
 	"math"
 	"slices"
 	"strconv"
+	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/token"
 )
 
-// Sides is what Compare lays side by side.
-type Sides struct {
+// Agreed is what was agreed so far.
+type Agreed struct {
 	Contract *contract.Contract
+	Base     *contract.Contract // as it was last agreed; nil when nothing of the contract moved since
 	Tokens   *token.Set
-	Kept     map[string]string // decided moves: Move.Key to Move.To
+	Kept     []Decision // moves decided for the contract
 }
 
 // Ledger compares one family with its contract. It reads each drawing and
 // resolves each case once.
 type Ledger struct {
-	Sides
+	Agreed
 	family   *design.Family
 	trees    map[string]*contract.Resolved
+	bases    map[string]*contract.Resolved // the base's, by variant; none where it does not know the case
 	drawings map[string]map[string]Statement
 	moves    []Move
 	kept     map[string]bool // cells of decided moves
 }
 
 // New prepares a ledger.
-func New(s Sides, f *design.Family) *Ledger {
-	l := &Ledger{Sides: s, family: f, trees: map[string]*contract.Resolved{}, drawings: map[string]map[string]Statement{}, kept: map[string]bool{}}
+func New(s Agreed, f *design.Family) *Ledger {
+	l := unread(s, f)
+	if s.Base != nil {
+		for _, k := range draft.Cases(s.Base, f) { // an option it does not know is its default there
+			l.bases[k.Variant.ID] = contract.Resolve(s.Base, k.Env(), s.Tokens)
+		}
+	}
 	l.moves = l.findMoves()
 	for _, m := range l.moves {
 		if m.Kept {
@@ -42,6 +50,47 @@ func New(s Sides, f *design.Family) *Ledger {
 		}
 	}
 	return l
+}
+
+// unread is a ledger whose moves nobody looked for.
+func unread(s Agreed, f *design.Family) *Ledger {
+	return &Ledger{Agreed: s, family: f, trees: map[string]*contract.Resolved{}, bases: map[string]*contract.Resolved{},
+		drawings: map[string]map[string]Statement{}, kept: map[string]bool{}}
+}
+
+// base gives what was agreed of a cell: what the base says, or the contract where it
+// did not move. Nil when the base knows nothing of it.
+func (l *Ledger) base(k draft.Case, part, property string) *Statement {
+	tree := l.tree(k)
+	if l.Base != nil {
+		if tree = l.bases[k.Variant.ID]; tree == nil {
+			return nil
+		}
+	}
+	s, ok := contractSays(tree, part, property)
+	if !ok {
+		return nil
+	}
+	return &s
+}
+
+// contractSays gives what a contract says of a part's property in a case; false when it
+// has no such part.
+func contractSays(tree *contract.Resolved, part, property string) (Statement, bool) {
+	r := tree.Find(part)
+	if r == nil {
+		return Statement{}, false
+	}
+	known, _ := css.PropertyNamed(property)
+	said, ok := r.Values[property]
+	if !ok {
+		return Statement{Value: known.Initial}, true
+	}
+	s := statement(property, said.Expression, said.Value)
+	if strings.EqualFold(s.Expression, "currentcolor") {
+		s.Expression = r.Values["color"].Expression
+	}
+	return s, true
 }
 
 // Moves lists what the design says otherwise than the contract. Values are put
@@ -54,18 +103,18 @@ func (l *Ledger) tree(k draft.Case) *contract.Resolved {
 	if t := l.trees[k.Variant.ID]; t != nil {
 		return t
 	}
-	t := contract.ResolveAt(l.Contract, k.Values, k.Variant.Root.Bounds.Width, l.Tokens)
+	t := contract.Resolve(l.Contract, k.Env(), l.Tokens)
 	l.trees[k.Variant.ID] = t
 	return t
 }
 
 // drawing reads what a case draws of a part.
 func (l *Ledger) drawing(k draft.Case, p *contract.Part) (layer *design.Layer, said map[string]Statement) {
-	layer, parent := draft.LayerAt(k.Variant.Root, p.Layer)
+	layer, parent := draft.LayerOf(k.Variant.Root, p)
 	if layer == nil {
 		return nil, nil
 	}
-	key := k.Variant.ID + "\x00" + p.Name
+	key := k.Variant.ID + "\x00" + p.ID
 	said = l.drawings[key]
 	if said == nil {
 		said = drawn(p, layer, parent, l.Contract.Name, l.Tokens)
@@ -79,30 +128,28 @@ func (l *Ledger) drawing(k draft.Case, p *contract.Part) (layer *design.Layer, s
 func (l *Ledger) Facts(k draft.Case, measured *Measurement) []Fact {
 	var facts []Fact
 	l.tree(k).Walk(func(r *contract.Resolved) {
-		facts = append(facts, l.part(k, r, builtPart(measured, r.Part.Name), measured != nil)...)
+		facts = append(facts, l.part(k, r, builtPart(measured, r.Part.ID), measured != nil)...)
 	})
 	// What the contract leaves to the content, such as a width, follows from
 	// what it does say: it has moved with the first thing that did.
-	follows := Verdict("")
-	keptHere := false
+	var first, kept *Fact
 	for i := range facts {
 		fact := &facts[i]
-		if fact.Verdict == DesignMoved && l.kept[cellKey(fact.Part, fact.Property, k.Key(l.Contract))] {
-			fact.Verdict, fact.Kept, keptHere = Agree, true, true
+		if fact.Kept && kept == nil {
+			kept = fact
 		}
-		if fact.Contract != nil && fact.Verdict != Agree && follows == "" {
-			follows = fact.Verdict
+		if fact.Contract != nil && fact.Verdict != Agree && first == nil {
+			first = fact
 		}
 	}
 	for i := range facts {
 		fact := &facts[i]
-		if fact.Contract != nil || fact.Verdict != CodeMoved {
-			continue
-		}
-		if follows != "" {
-			fact.Verdict = follows
-		} else if keptHere {
-			fact.Verdict, fact.Kept = Agree, true
+		switch {
+		case fact.Contract != nil || fact.Verdict != CodeMoved:
+		case first != nil:
+			fact.Verdict, fact.Apart, fact.Follows = first.Verdict, first.Apart, first.Name+" · "+first.Property
+		case kept != nil:
+			fact.Verdict, fact.Kept, fact.Follows = Agree, true, kept.Name+" · "+kept.Property
 		}
 	}
 	slices.SortStableFunc(facts, func(a, b Fact) int {
@@ -127,7 +174,7 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 	p := r.Part
 	layer, said := l.drawing(k, p)
 	drawnShown := layer != nil && !layer.Hidden
-	shown := Fact{Part: p.Name, Property: "shown", Facet: Shape, SaidBy: p.Name,
+	shown := Fact{Part: p.ID, Name: p.Name, Property: "shown", Facet: Shape, SaidBy: p.ID,
 		Contract: &Statement{Value: strconv.FormatBool(r.Shown)}}
 	if layer != nil {
 		shown.Design = &Statement{Value: strconv.FormatBool(drawnShown)}
@@ -135,25 +182,28 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 	if isMeasured {
 		shown.Built = &Statement{Value: strconv.FormatBool(built != nil)}
 	}
-	shown.Verdict = verdict(shown, layer == nil)
+	l.judge(k, &shown)
+	if layer == nil {
+		shown.Verdict = Missing
+	}
 	facts := []Fact{shown}
 	if !drawnShown || !r.Shown || isMeasured && built == nil {
 		return facts
 	}
-	facts = append(facts, sizes(r, layer, built)...)
+	facts = append(facts, l.sizes(k, r, layer, built)...)
 	for _, property := range css.FactProperties() {
 		if !applies(p, property) {
 			continue
 		}
 		known, _ := css.PropertyNamed(property)
-		fact := Fact{Part: p.Name, Property: property, Facet: known.Facet}
+		fact := Fact{Part: p.ID, Name: p.Name, Property: property, Facet: known.Facet}
 		if d, ok := said[property]; ok {
 			fact.Design = &d
 		}
 		c := Statement{Value: known.Initial}
 		if v, ok := r.Values[property]; ok {
 			c = statement(property, v.Expression, v.Value)
-			fact.SaidBy, fact.When = v.Part, v.When.String()
+			fact.SaidBy, fact.When, fact.WhenKey = v.Part, l.Contract.Words(v.When), v.When.Key()
 		}
 		if c.Value != "currentcolor" {
 			fact.Contract = &c
@@ -169,18 +219,18 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 		if fact.Design == nil && fact.Contract == nil || silent(fact, known.Initial) {
 			continue
 		}
-		fact.Verdict = verdict(fact, false)
+		l.judge(k, &fact)
 		facts = append(facts, fact)
 	}
-	if p.Text != "" || p.Content != "" {
-		fact := Fact{Part: p.Name, Property: "text", Facet: Content, SaidBy: p.Name, Contract: &Statement{Value: r.Text}}
+	if p.IsText() {
+		fact := Fact{Part: p.ID, Name: p.Name, Property: "text", Facet: Content, SaidBy: p.ID, Contract: &Statement{Value: r.Text}}
 		if layer.Text != nil {
 			fact.Design = &Statement{Value: layer.Text.Content}
 		}
 		if built != nil {
 			fact.Built = &Statement{Value: built.Text}
 		}
-		fact.Verdict = verdict(fact, false)
+		l.judge(k, &fact)
 		facts = append(facts, fact)
 	}
 	return facts
@@ -198,56 +248,74 @@ func silent(f Fact, initial string) bool {
 
 // sizes compares the drawn box with the measured one. The contract speaks only
 // where it fixes the size.
-func sizes(r *contract.Resolved, l *design.Layer, built *MeasuredPart) []Fact {
+func (l *Ledger) sizes(k draft.Case, r *contract.Resolved, layer *design.Layer, built *MeasuredPart) []Fact {
 	var facts []Fact
 	for _, axis := range []struct {
 		property string
 		drawn    float64
 		measured func(design.Rect) float64
 	}{
-		{"width", l.Bounds.Width, func(b design.Rect) float64 { return b.Width }},
-		{"height", l.Bounds.Height, func(b design.Rect) float64 { return b.Height }},
+		{"width", layer.Bounds.Width, func(b design.Rect) float64 { return b.Width }},
+		{"height", layer.Bounds.Height, func(b design.Rect) float64 { return b.Height }},
 	} {
-		fact := Fact{Part: r.Part.Name, Property: axis.property, Facet: css.Size, Design: &Statement{Value: css.FormatNumber(axis.drawn) + "px"}}
+		fact := Fact{Part: r.Part.ID, Name: r.Part.Name, Property: axis.property, Facet: css.Size, Design: &Statement{Value: css.FormatNumber(axis.drawn) + "px"}}
 		if v, ok := r.Values[axis.property]; ok {
 			if _, fixed := css.Pixels(v.Value); fixed {
 				c := statement(axis.property, v.Expression, v.Value)
-				fact.Contract, fact.SaidBy, fact.When = &c, v.Part, v.When.String()
+				fact.Contract, fact.SaidBy, fact.When, fact.WhenKey = &c, v.Part, l.Contract.Words(v.When), v.When.Key()
 			}
 		}
 		if built != nil {
 			// Browsers lay out in 64ths of a px; a hundredth is enough to read.
 			fact.Built = &Statement{Value: css.FormatNumber(math.Round(axis.measured(built.Box)*100)/100) + "px"}
 		}
-		fact.Verdict = verdict(fact, false)
+		l.judge(k, &fact)
 		facts = append(facts, fact)
 	}
 	return facts
 }
 
-// verdict compares the sides that speak. What was agreed is the contract's
-// word; where it is silent, the design's.
-func verdict(f Fact, missing bool) Verdict {
-	if missing {
-		return Missing
+// judge says who moved of a fact. Sides that say the same agree, whatever was
+// agreed before; else each is held against the base. What the contract is silent of has
+// none: where design and code differ there, the code is told to have moved.
+func (l *Ledger) judge(k draft.Case, f *Fact) {
+	f.Verdict = Agree
+	c := f.Contract
+	if c == nil {
+		if f.Design != nil && f.Built != nil && !same(f.Property, f.Design.Value, f.Built.Value) {
+			f.Verdict = CodeMoved
+		}
+		return
 	}
-	switch {
-	case f.Contract == nil && f.Design != nil && f.Built != nil && !same(f.Property, f.Design.Value, f.Built.Value):
-		return CodeMoved
-	case f.Contract == nil:
-		return Agree
+	built := func(s Statement) bool { return f.Built == nil || same(f.Property, f.Built.Value, s.Value) }
+	drawn := func(s Statement) bool { return f.Design == nil || sameStatement(f.Property, *f.Design, s) }
+	if drawn(*c) && built(*c) {
+		return
 	}
-	design := f.Design != nil && !sameStatement(f.Property, *f.Design, *f.Contract)
-	built := f.Built != nil && !same(f.Property, f.Built.Value, f.Contract.Value)
-	switch {
-	case design && built:
-		return BothMoved
-	case design:
-		return DesignMoved
-	case built:
-		return CodeMoved
+	base := *c
+	if agreed := l.base(k, f.Part, f.Property); agreed != nil && f.Facet != Shape && f.Facet != Content {
+		base = *agreed
 	}
-	return Agree
+	f.Kept = !drawn(*c) && l.kept[cellKey(f.Part, f.Property, k.Key(l.Contract))]
+	moved := struct{ design, contract, code bool }{!f.Kept && !drawn(base), !sameStatement(f.Property, *c, base), !built(*c) && !built(base)}
+	switch moved {
+	case struct{ design, contract, code bool }{}:
+		if !built(*c) {
+			f.Verdict = CodeMoved
+		} else if !f.Kept {
+			f.Verdict = DesignMoved
+		}
+	case struct{ design, contract, code bool }{design: true}:
+		f.Verdict = DesignMoved
+	case struct{ design, contract, code bool }{contract: true}:
+		f.Verdict = ContractMoved
+	case struct{ design, contract, code bool }{code: true}:
+		f.Verdict = CodeMoved
+	default:
+		f.Verdict = SeveralMoved
+		f.Apart = moved.design && moved.contract && !drawn(*c) || moved.contract && moved.code ||
+			moved.design && moved.code && f.Design != nil && !built(*f.Design)
+	}
 }
 
 func cellKey(part, property, caseKey string) string {

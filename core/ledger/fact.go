@@ -32,27 +32,33 @@ type Statement struct {
 // Fact is one thing the three sides may say of a part in one case. A side that
 // has nothing to say is nil.
 type Fact struct {
-	Part     string     `json:"part"`
+	Part     string     `json:"part" doc:"Its id"`
+	Name     string     `json:"name" doc:"The part's name"`
 	Property string     `json:"property" doc:"A CSS property, or shown, text, width, height"`
 	Facet    css.Facet  `json:"facet"`
 	Design   *Statement `json:"design,omitempty"`
 	Contract *Statement `json:"contract,omitempty"`
 	Built    *Statement `json:"built,omitempty"`
-	Verdict  Verdict    `json:"verdict"`
+	Verdict  Verdict    `json:"verdict" enum:"agree,design moved,contract moved,code moved,several moved,missing"`
+	Apart    bool       `json:"apart,omitempty" doc:"Several moved, and not the same way"`
+	Follows  string     `json:"follows,omitempty" doc:"The fact this one follows from, in words"`
 	Kept     bool       `json:"kept,omitempty" doc:"The design differs, and it was decided to keep the contract's side"`
 	SaidBy   string     `json:"saidBy,omitempty" doc:"Part whose style or rule says the contract's value"`
-	When     string     `json:"when,omitempty" doc:"Conditions of the rule that says it; empty for the part's own style"`
+	When     string     `json:"when,omitempty" doc:"Condition of the rule that says it, in words; empty for the part's own style"`
+	WhenKey  string     `json:"whenKey,omitempty" doc:"The same condition, as an edit takes it"`
 }
 
-// Verdict says which side moved.
+// Verdict says which side moved from what was agreed. The code has moved when it says
+// neither what the contract says nor what was agreed: what is emitted follows the contract.
 type Verdict string
 
 const (
-	Agree       Verdict = "agree"
-	DesignMoved Verdict = "design moved"
-	CodeMoved   Verdict = "code moved"
-	BothMoved   Verdict = "both moved"
-	Missing     Verdict = "missing"
+	Agree         Verdict = "agree"
+	DesignMoved   Verdict = "design moved"
+	ContractMoved Verdict = "contract moved"
+	CodeMoved     Verdict = "code moved"
+	SeveralMoved  Verdict = "several moved"
+	Missing       Verdict = "missing"
 )
 
 // Measurement is what the browser measured of one case.
@@ -74,7 +80,7 @@ type MeasuredPart struct {
 // texts, fill for vectors, flow for parts with children.
 func applies(p *contract.Part, property string) bool {
 	known, _ := css.PropertyNamed(property)
-	isText, isVector := p.Text != "" || p.Content != "", p.Vector != nil
+	isText, isVector := p.IsText(), p.Vector() != nil
 	switch {
 	case !known.Fact || property == "width" || property == "height":
 		return false // sizes are compared as drawn and as measured, below

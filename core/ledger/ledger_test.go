@@ -42,7 +42,7 @@ func keys(moves []ledger.Move) []string {
 func TestAFreshDraftAgreesWithItsDrawing(t *testing.T) {
 	c, tokens := cropTag(t)
 	doc, _ := demotest.Furrow(t, 1)
-	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
+	l := ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
 	assert.Empty(t, l.Moves())
 	for _, k := range draft.Cases(c, doc.FamilyNamed("CropTag")) {
 		for _, f := range l.Facts(k, nil) {
@@ -54,7 +54,7 @@ func TestAFreshDraftAgreesWithItsDrawing(t *testing.T) {
 func TestRevisionTwoIsToldAsThePeopleWouldTellIt(t *testing.T) {
 	c, tokens := cropTag(t)
 	doc, _ := demotest.Furrow(t, 2)
-	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
+	l := ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
 	assert.Equal(t, []string{
 		"option added tone: nothing → resting (6 cases, minor)",
 		"value root · padding-inline · size=m: {space.2} → {space.3} (6 cases, patch)",
@@ -64,27 +64,27 @@ func TestRevisionTwoIsToldAsThePeopleWouldTellIt(t *testing.T) {
 
 	taken, found := l.Take(doc, keys(l.Moves()))
 	require.Empty(t, found)
-	assert.Empty(t, ledger.New(ledger.Sides{Contract: taken, Tokens: tokens}, doc.FamilyNamed("CropTag")).Moves(), "the ledger is not level after taking everything")
+	assert.Empty(t, ledger.New(ledger.Agreed{Contract: taken, Tokens: tokens}, doc.FamilyNamed("CropTag")).Moves(), "the ledger is not level after taking everything")
 	fresh, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
 	assert.Equal(t, string(fresh.JSON()), string(taken.JSON()), "taking all moves is another contract than drafting from the new revision")
 	level, changes := ledger.Changes(c, taken)
-	assert.Equal(t, ledger.Minor, level, "Semantic Versioning 2.0.0, 7: something added is a minor release")
-	assert.Contains(t, changes, ledger.Change{Level: ledger.Minor, Text: "tone: the option resting is added"})
-	assert.Contains(t, changes, ledger.Change{Level: ledger.Patch, Text: "root · padding-inline is {space.3} instead of {space.2}"})
+	assert.Equal(t, contract.Minor, level, "Semantic Versioning 2.0.0, 7: something added is a minor release")
+	assert.Contains(t, changes, contract.Change{Level: contract.Minor, Text: "tone: the option resting is added"})
+	assert.Contains(t, changes, contract.Change{Level: contract.Patch, Text: "root · padding-inline is {space.3} instead of {space.2}"})
 }
 
 func TestARenamedOptionIsMajorAndLosesNothing(t *testing.T) {
 	doc2, tokens := demotest.Furrow(t, 2)
 	c, _ := draft.OfFamily(doc2, doc2.FamilyNamed("CropTag"), tokens)
 	doc, _ := demotest.Furrow(t, 3)
-	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
+	l := ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
 	assert.Equal(t, []string{"option renamed tone: sown → planted (6 cases, major)"}, describe(l.Moves()))
 	taken, found := l.Take(doc, keys(l.Moves()))
 	require.Empty(t, found)
-	assert.Equal(t, []string{"planted", "growing", "ripe", "resting"}, taken.Prop("tone").Options)
+	assert.Equal(t, []string{"planted", "growing", "ripe", "resting"}, taken.Prop("tone").Options())
 	level, _ := ledger.Changes(c, taken)
-	assert.Equal(t, ledger.Major, level)
-	assert.Empty(t, ledger.New(ledger.Sides{Contract: taken, Tokens: tokens}, doc.FamilyNamed("CropTag")).Moves())
+	assert.Equal(t, contract.Major, level)
+	assert.Empty(t, ledger.New(ledger.Agreed{Contract: taken, Tokens: tokens}, doc.FamilyNamed("CropTag")).Moves())
 }
 
 // Only the label is re-pointed: the icon, which had its colour, must keep it.
@@ -92,7 +92,7 @@ func TestTakingOneOfTwoMovesLeavesTheOther(t *testing.T) {
 	c, tokens := cropTag(t)
 	doc, _ := demotest.Furrow(t, 2)
 	f := doc.FamilyNamed("CropTag")
-	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f)
+	l := ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, f)
 	for _, part := range []string{"label", "icon"} {
 		var take, rest []string
 		for _, m := range l.Moves() {
@@ -105,7 +105,7 @@ func TestTakingOneOfTwoMovesLeavesTheOther(t *testing.T) {
 		require.Len(t, take, 1)
 		taken, found := l.Take(doc, take)
 		require.Empty(t, found)
-		left := ledger.New(ledger.Sides{Contract: taken, Tokens: tokens}, f).Moves()
+		left := ledger.New(ledger.Agreed{Contract: taken, Tokens: tokens}, f).Moves()
 		assert.ElementsMatch(t, rest, keys(left), "taking the %s's move changed what was not decided", part)
 	}
 }
@@ -114,13 +114,12 @@ func TestAKeptMoveIsNotAskedAgainUntilTheDesignMovesOnceMore(t *testing.T) {
 	c, tokens := cropTag(t)
 	doc, _ := demotest.Furrow(t, 2)
 	f := doc.FamilyNamed("CropTag")
-	sides := ledger.Sides{Contract: c, Tokens: tokens, Kept: map[string]string{}}
+	sides := ledger.Agreed{Contract: c, Tokens: tokens}
 	var padding ledger.Move
 	for _, m := range ledger.New(sides, f).Moves() {
 		if m.Property == "padding-inline" {
 			padding = m
-			key, to := m.Decision()
-			sides.Kept[key] = to
+			sides.Kept = append(sides.Kept, m.Keep(""))
 		}
 	}
 	l := ledger.New(sides, f)
@@ -132,7 +131,7 @@ func TestAKeptMoveIsNotAskedAgainUntilTheDesignMovesOnceMore(t *testing.T) {
 		for _, fact := range l.Facts(k, nil) {
 			if fact.Part == "root" && fact.Property == "padding-inline" {
 				assert.Equal(t, ledger.Agree, fact.Verdict)
-				assert.Equal(t, k.Values["size"] == "m", fact.Kept)
+				assert.Equal(t, k.Values["size"] == contract.OptionValue("m"), fact.Kept)
 			}
 		}
 	}
@@ -184,7 +183,7 @@ func TestTakingAnySubsetChangesExactlyThatSubset(t *testing.T) {
 				}
 			}
 		}
-		sides := ledger.Sides{Contract: c, Tokens: tokens}
+		sides := ledger.Agreed{Contract: c, Tokens: tokens}
 		l := ledger.New(sides, f)
 		var take, rest []string
 		for _, m := range l.Moves() {
@@ -201,7 +200,7 @@ func TestTakingAnySubsetChangesExactlyThatSubset(t *testing.T) {
 			moved[m.Key] = true
 		}
 		cells := 0
-		for _, m := range ledger.New(ledger.Sides{Contract: taken, Tokens: tokens}, f).Moves() {
+		for _, m := range ledger.New(ledger.Agreed{Contract: taken, Tokens: tokens}, f).Moves() {
 			cells += m.Cases
 		}
 		want := 0
@@ -235,7 +234,7 @@ func TestVerdicts(t *testing.T) {
 				k = one
 			}
 		}
-		for _, fact := range ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f).Facts(k, measure(built)) {
+		for _, fact := range ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, f).Facts(k, measure(built)) {
 			if fact.Part == "root" && fact.Property == "padding-inline" {
 				return fact
 			}
@@ -246,8 +245,8 @@ func TestVerdicts(t *testing.T) {
 	assert.Equal(t, ledger.Agree, verdictOf(8, "8px").Verdict)
 	assert.Equal(t, ledger.DesignMoved, verdictOf(12, "8px").Verdict)
 	assert.Equal(t, ledger.CodeMoved, verdictOf(8, "10px").Verdict)
-	assert.Equal(t, ledger.BothMoved, verdictOf(12, "10px").Verdict)
-	assert.Equal(t, ledger.BothMoved, verdictOf(12, "12px").Verdict, "design and code went the same way without the contract")
+	assert.Equal(t, ledger.SeveralMoved, verdictOf(12, "10px").Verdict)
+	assert.Equal(t, ledger.SeveralMoved, verdictOf(12, "12px").Verdict, "design and code went the same way without the contract")
 	assert.Equal(t, ledger.CodeMoved, verdictOf(8, "14px 8px").Verdict)
 }
 
@@ -255,20 +254,27 @@ func TestBumps(t *testing.T) {
 	// Semantic Versioning 2.0.0, 6 to 8; what counts as which is in docs/formats.
 	for name, c := range map[string]struct {
 		change func(*contract.Contract)
-		want   ledger.Level
+		want   contract.Level
 	}{
-		"nothing":        {func(*contract.Contract) {}, ledger.None},
-		"a value":        {func(c *contract.Contract) { c.Root.Style["gap"] = "5px" }, ledger.Patch},
-		"a rule gone":    {func(c *contract.Contract) { c.Rules = c.Rules[1:] }, ledger.Patch},
-		"an option more": {func(c *contract.Contract) { c.Prop("size").Options = append(c.Prop("size").Options, "xl") }, ledger.Minor},
-		"an option less": {func(c *contract.Contract) { c.Prop("size").Options = c.Prop("size").Options[:2] }, ledger.Major},
+		"nothing":     {func(*contract.Contract) {}, contract.None},
+		"a value":     {func(c *contract.Contract) { c.Root.Style["gap"] = "5px" }, contract.Patch},
+		"a rule gone": {func(c *contract.Contract) { c.Rules = c.Rules[1:] }, contract.Patch},
+		"an option more": {func(c *contract.Contract) {
+			c.Prop("size").Type = contract.Choice{Options: []string{"s", "m", "l", "xl"}, Initial: "m"}
+		}, contract.Minor},
+		"an option less": {func(c *contract.Contract) {
+			c.Prop("size").Type = contract.Choice{Options: []string{"s", "m"}, Initial: "m"}
+		}, contract.Major},
 		"a prop more": {func(c *contract.Contract) {
-			c.Props = append(c.Props, contract.Prop{Name: "x", Kind: contract.Flag, Default: "false"})
-		}, ledger.Minor},
-		"a prop less":       {func(c *contract.Contract) { c.Props = c.Props[:4] }, ledger.Major},
-		"another default":   {func(c *contract.Contract) { c.Prop("size").Default = "s" }, ledger.Major},
-		"another text":      {func(c *contract.Contract) { c.Prop("label").Default = "Thriving" }, ledger.Patch},
-		"another prop kind": {func(c *contract.Contract) { c.Prop("label").Kind = contract.Flag }, ledger.Major},
+			c.Props = append(c.Props, contract.Prop{ID: "x", Name: "x", Type: contract.Flag{}})
+		}, contract.Minor},
+		"a prop renamed":    {func(c *contract.Contract) { c.Prop("size").Name = "scale" }, contract.Major},
+		"a part renamed":    {func(c *contract.Contract) { c.Part("label").Name = "words" }, contract.Patch},
+		"a flag's default":  {func(c *contract.Contract) { c.Prop("strong").SetDefault(contract.FlagValue(true)) }, contract.Major},
+		"a prop less":       {func(c *contract.Contract) { c.Props = c.Props[:4] }, contract.Major},
+		"another default":   {func(c *contract.Contract) { c.Prop("size").SetDefault(contract.OptionValue("s")) }, contract.Major},
+		"another text":      {func(c *contract.Contract) { c.Prop("label").SetDefault(contract.TextValue("Thriving")) }, contract.Patch},
+		"another prop kind": {func(c *contract.Contract) { c.Prop("label").Type = contract.Flag{} }, contract.Major},
 	} {
 		old, _ := cropTag(t)
 		now := old.Clone()
@@ -283,20 +289,19 @@ func TestANewOptionFollowsWhatWasKept(t *testing.T) {
 	c, tokens := cropTag(t)
 	doc, _ := demotest.Furrow(t, 2)
 	f := doc.FamilyNamed("CropTag")
-	sides := ledger.Sides{Contract: c, Tokens: tokens, Kept: map[string]string{}}
+	sides := ledger.Agreed{Contract: c, Tokens: tokens}
 	l := ledger.New(sides, f)
 	var take []string
 	for _, m := range l.Moves() {
 		if m.Property == "padding-inline" {
-			key, to := m.Decision()
-			sides.Kept[key] = to
+			sides.Kept = append(sides.Kept, m.Keep(""))
 		} else {
 			take = append(take, m.Key)
 		}
 	}
 	taken, found := l.Take(doc, take)
 	require.Empty(t, found)
-	left := ledger.New(ledger.Sides{Contract: taken, Tokens: tokens, Kept: sides.Kept}, f).Moves()
+	left := ledger.New(ledger.Agreed{Contract: taken, Tokens: tokens, Kept: sides.Kept}, f).Moves()
 	assert.Equal(t, []string{"value root · padding-inline · size=m: {space.2} → {space.3} (8 cases, patch)"}, describe(left))
 	assert.Zero(t, ledger.Waiting(left), "what was kept is asked again")
 }
@@ -306,11 +311,10 @@ func TestAKeptMoveCoversItsParts(t *testing.T) {
 	c, tokens := cropTag(t)
 	doc, _ := demotest.Furrow(t, 2)
 	f := doc.FamilyNamed("CropTag")
-	kept := map[string]string{}
-	for _, m := range ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f).Moves() {
+	var kept []ledger.Decision
+	for _, m := range ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, f).Moves() {
 		if m.Property == "padding-inline" {
-			key, to := m.Decision()
-			kept[key] = to
+			kept = append(kept, m.Keep(""))
 		}
 	}
 	for _, v := range f.Variants {
@@ -319,7 +323,7 @@ func TestAKeptMoveCoversItsParts(t *testing.T) {
 		}
 	}
 	asked := []string{}
-	for _, m := range ledger.New(ledger.Sides{Contract: c, Tokens: tokens, Kept: kept}, f).Moves() {
+	for _, m := range ledger.New(ledger.Agreed{Contract: c, Tokens: tokens, Kept: kept}, f).Moves() {
 		if m.Property == "padding-inline" && !m.Kept {
 			asked = append(asked, m.When)
 		}
@@ -338,12 +342,12 @@ func TestTakingLeavesOtherValuesAsWritten(t *testing.T) {
 	}
 	c, found := draft.OfFamily(doc, f, tokens)
 	require.Empty(t, found)
-	c.SetValue("icon", "fill", contract.Condition{}, "#ABC")
+	c.SetValue("icon", "fill", contract.When{}, "#ABC")
 	for _, v := range f.Variants {
 		v.Root.Flow.Gap++
 		delete(v.Root.Tokens, "gap") // a binding speaks louder than what was drawn
 	}
-	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f)
+	l := ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, f)
 	require.NotEmpty(t, l.Moves())
 	taken, found := l.Take(doc, keys(l.Moves()))
 	require.Empty(t, found)

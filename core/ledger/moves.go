@@ -23,26 +23,43 @@ const (
 	DefaultMoved  MoveKind = "default"
 	PartAdded     MoveKind = "part added"
 	PartRemoved   MoveKind = "part removed"
+	PartRenamed   MoveKind = "part renamed"
+	PropRenamed   MoveKind = "prop renamed"
+)
+
+// Side is who moved from what was agreed.
+type Side string
+
+const (
+	DesignSide   Side = "design"
+	ContractSide Side = "contract"
+	SeveralSides Side = "several"
 )
 
 // Move is one thing the design says otherwise than the contract, over all the
 // cases it holds for.
 type Move struct {
-	Key      string    `json:"key" doc:"The same for the same fact in every revision"`
-	Kind     MoveKind  `json:"kind"`
-	Facet    css.Facet `json:"facet"`
-	Part     string    `json:"part,omitempty"`
-	Property string    `json:"property"`
-	When     string    `json:"when,omitempty" doc:"Conditions it holds under; empty for all cases"`
-	From     Statement `json:"from" doc:"The contract's side"`
-	To       Statement `json:"to" doc:"The design's side"`
-	Cases    int       `json:"cases" doc:"Drawn cases it changes"`
-	Bump     Level     `json:"bump" doc:"The version bump that taking the design's side asks for"`
-	Kept     bool      `json:"kept,omitempty" doc:"It was decided to keep the contract's side"`
-	cells    []string  // keys of the cases
+	Key      string         `json:"key" doc:"The same for the same fact in every revision"`
+	Kind     MoveKind       `json:"kind" enum:"value,option added,option removed,option renamed,prop added,prop removed,prop renamed,default,part added,part removed,part renamed"`
+	Facet    css.Facet      `json:"facet"`
+	Part     string         `json:"part,omitempty" doc:"Its id"`
+	Name     string         `json:"name,omitempty" doc:"The part's name"`
+	Property string         `json:"property"`
+	When     string         `json:"when,omitempty" doc:"Conditions it holds under, in words; empty for all cases"`
+	From     Statement      `json:"from" doc:"The contract's side"`
+	To       Statement      `json:"to" doc:"The design's side"`
+	Cases    int            `json:"cases" doc:"Drawn cases it changes"`
+	Bump     contract.Level `json:"bump" doc:"The version bump that taking the design's side asks for"`
+	Side     Side           `json:"side" enum:"design,contract,several" doc:"Who moved"`
+	Kept     bool           `json:"kept,omitempty" doc:"It was decided to keep the contract's side"`
+	Asked    bool           `json:"asked,omitempty" doc:"The contract moved, and the designer was asked to follow"`
+	cells    []string       // keys of the cases
+	fact     string         // names the move in every revision, whatever its condition
+	when     contract.When
 }
 
-func (m Move) to() string { return m.To.Expression + "|" + m.To.Value }
+func (m Move) to() string   { return m.To.Expression + "|" + m.To.Value }
+func (m Move) from() string { return m.From.Expression + "|" + m.From.Value }
 
 func (l *Ledger) findMoves() []Move {
 	moves := l.structure()
@@ -53,60 +70,68 @@ func (l *Ledger) findMoves() []Move {
 		}
 	})
 	for i := range moves {
-		moves[i].Kept = l.wasKept(moves[i])
+		moves[i].Kept = l.decided(moves[i], Kept, moves[i].to())
+		moves[i].Asked = moves[i].Side == ContractSide && l.decided(moves[i], Asked, moves[i].from())
 	}
 	return moves
 }
 
-// wasKept tells whether a move was decided for the contract while the design
-// said what it says now. A decision for some conditions covers moves under those
-// and further ones: the cases of a move may be told apart anew.
-func (l *Ledger) wasKept(m Move) bool {
-	if l.Kept[m.Key] == m.to() {
-		return true
-	}
-	head, when, _ := cutLast(m.Key)
-	for key, to := range l.Kept {
-		decidedHead, decidedWhen, _ := cutLast(key)
-		if m.Kind == ValueMoved && to == m.to() && head == decidedHead && subset(conditions(decidedWhen), conditions(when)) {
+// Outcome is what was decided of a move without changing the contract.
+type Outcome string
+
+const (
+	// Kept holds on to the contract's side while the design says what it said then.
+	Kept Outcome = "kept"
+	// Asked waits for the design to follow while the contract says what it said then.
+	Asked Outcome = "asked"
+)
+
+// Decision is what is remembered of a move that left the contract as it is.
+type Decision struct {
+	Outcome Outcome
+	Move    string // names the move in every revision, whatever its condition
+	When    string // key of the condition it was decided under
+	Said    string // what the design said when it was kept, or the contract when it was asked
+	Reason  string // in words; of an exception
+}
+
+// decided tells whether a move was decided so while a side said what it says now. A
+// decision under some conditions covers moves under those and further ones: the cases
+// of a move may be told apart anew.
+func (l *Ledger) decided(m Move, outcome Outcome, said string) bool {
+	for _, d := range l.Kept {
+		if d.Outcome != outcome || d.Move != m.fact || d.Said != said {
+			continue
+		}
+		when, err := contract.ParseWhen(d.When)
+		if err == nil && when.Covers(m.when) {
 			return true
 		}
 	}
 	return false
 }
 
-func cutLast(key string) (head, tail string, found bool) {
-	i := strings.LastIndexByte(key, '|')
-	if i < 0 {
-		return key, "", false
-	}
-	return key[:i], key[i+1:], true
-}
-
-func conditions(when string) []string {
-	if when == "" {
-		return nil
-	}
-	return strings.Split(when, " · ")
-}
-
-func subset(a, b []string) bool {
-	return !slices.ContainsFunc(a, func(word string) bool { return !slices.Contains(b, word) })
-}
-
-// Waiting counts the moves nobody has decided yet.
+// Waiting counts the moves nobody has decided yet; those the designer was asked about
+// wait for the design.
 func Waiting(moves []Move) int {
 	n := 0
 	for _, m := range moves {
-		if !m.Kept {
+		if !m.Kept && !m.Asked {
 			n++
 		}
 	}
 	return n
 }
 
-// Decision gives what is stored when a move's contract side is kept.
-func (m Move) Decision() (key, to string) { return m.Key, m.to() }
+// Keep gives what is stored when a move's contract side is kept, for a reason.
+func (m Move) Keep(reason string) Decision {
+	return Decision{Outcome: Kept, Move: m.fact, When: m.when.Key(), Said: m.to(), Reason: reason}
+}
+
+// Ask gives what is stored when the designer is asked to follow the contract.
+func (m Move) Ask() Decision {
+	return Decision{Outcome: Asked, Move: m.fact, When: m.when.Key(), Said: m.from()}
+}
 
 // moveProperties are the style properties compared for a part, sizes included
 // where the drawing fixes them.
@@ -134,17 +159,12 @@ func (l *Ledger) pairOf(k draft.Case, p *contract.Part, property string) (pair, 
 	if layer == nil {
 		return pair{}, false
 	}
-	r := l.tree(k).Find(p.Name)
-	known, _ := css.PropertyNamed(property)
-	said, ok := r.Values[property]
-	c := Statement{Value: known.Initial}
-	if ok {
-		c = statement(property, said.Expression, said.Value)
-	}
+	c, _ := contractSays(l.tree(k), p.ID, property)
 	if property == "width" || property == "height" {
-		_, parent := draft.LayerAt(k.Variant.Root, p.Layer)
+		known, _ := css.PropertyNamed(property)
+		_, parent := draft.LayerOf(k.Variant.Root, p)
 		expression, fixed := draft.StyleWithTokens(layer, parent, l.Contract.Name, l.Tokens)[property]
-		if !fixed && !ok {
+		if !fixed && c == (Statement{Value: known.Initial}) {
 			return pair{}, false
 		}
 		d := Statement{Value: known.Initial}
@@ -157,10 +177,19 @@ func (l *Ledger) pairOf(k draft.Case, p *contract.Part, property string) (pair, 
 	if !ok {
 		return pair{}, false
 	}
-	if strings.EqualFold(c.Expression, "currentcolor") {
-		c.Expression = r.Values["color"].Expression
-	}
 	return pair{d, c}, true
+}
+
+// side tells who moved of a cell in which design and contract differ.
+func (l *Ledger) side(k draft.Case, p *contract.Part, property string, both pair) Side {
+	base := l.base(k, p.ID, property)
+	switch {
+	case base == nil || sameStatement(property, both.contract, *base):
+		return DesignSide
+	case sameStatement(property, both.design, *base):
+		return ContractSide
+	}
+	return SeveralSides
 }
 
 func (l *Ledger) valueMoves(cases []draft.Case, p *contract.Part, property string) []Move {
@@ -176,7 +205,7 @@ func (l *Ledger) valueMoves(cases []draft.Case, p *contract.Part, property strin
 		said := ""
 		if !sameStatement(property, both.design, both.contract) {
 			differs = true
-			said = strings.Join([]string{both.contract.Expression, both.contract.Value, both.design.Expression, both.design.Value}, "\x00")
+			said = strings.Join([]string{string(l.side(k, p, property, both)), both.contract.Expression, both.contract.Value, both.design.Expression, both.design.Value}, "\x00")
 		}
 		cells = append(cells, draft.Cell{Values: k.Values, Text: said})
 		pairs = append(pairs, both)
@@ -189,9 +218,11 @@ func (l *Ledger) valueMoves(cases []draft.Case, p *contract.Part, property strin
 	known, _ := css.PropertyNamed(property)
 	for _, cause := range draft.Attribute(l.Contract, cells) {
 		both := pairs[cause.Cells[0]]
-		m := Move{Kind: ValueMoved, Facet: known.Facet, Part: p.Name, Property: property, When: cause.When.String(),
-			From: both.contract, To: both.design, Cases: len(cause.Cells), Bump: Patch}
-		m.Key = strings.Join([]string{"value", m.Part, m.Property, m.When}, "|")
+		side, _, _ := strings.Cut(cause.Text, "\x00")
+		m := Move{Kind: ValueMoved, Facet: known.Facet, Part: p.ID, Name: p.Name, Property: property, When: l.Contract.Words(cause.When),
+			From: both.contract, To: both.design, Cases: len(cause.Cells), Bump: contract.Patch, Side: Side(side), when: cause.When}
+		m.fact = strings.Join([]string{"value", p.ID, property}, "|")
+		m.Key = m.fact + "|" + cause.When.Key()
 		for _, i := range cause.Cells {
 			m.cells = append(m.cells, keys[i])
 		}
@@ -200,17 +231,44 @@ func (l *Ledger) valueMoves(cases []draft.Case, p *contract.Part, property strin
 	return moves
 }
 
-// structure lists axes, options, defaults and layers that came, went or were
-// renamed.
+// structure lists what is otherwise about axes, options, defaults and layers, with who
+// moved: what was otherwise of the base, too, is the design's.
 func (l *Ledger) structure() []Move {
-	s, f := l.Sides, l.family
-	var moves []Move
-	add := func(kind MoveKind, facet css.Facet, part, property string, from, to string, cases int, bump Level) {
-		m := Move{Kind: kind, Facet: facet, Part: part, Property: property, From: Statement{Value: from}, To: Statement{Value: to}, Cases: cases, Bump: bump}
-		m.Key = strings.Join([]string{string(kind), part, property, from, to}, "|")
-		if kind == DefaultMoved {
-			m.Key = strings.Join([]string{string(kind), part, property}, "|")
+	moves := l.differing()
+	if l.Base == nil {
+		return moves
+	}
+	before := map[string]Move{}
+	for _, m := range unread(Agreed{Contract: l.Base, Tokens: l.Tokens}, l.family).differing() {
+		before[m.Key] = m
+	}
+	for i, m := range moves {
+		was, there := before[m.Key]
+		switch {
+		case !there:
+			moves[i].Side = ContractSide
+		case was.From != m.From:
+			moves[i].Side = SeveralSides
 		}
+	}
+	return moves
+}
+
+// differing lists axes, options, defaults and layers that came, went or were
+// renamed.
+func (l *Ledger) differing() []Move {
+	s, f := l.Agreed, l.family
+	var moves []Move
+	add := func(kind MoveKind, facet css.Facet, part *contract.Part, property string, from, to string, cases int, bump contract.Level) {
+		m := Move{Kind: kind, Facet: facet, Side: DesignSide, Property: property, From: Statement{Value: from}, To: Statement{Value: to}, Cases: cases, Bump: bump}
+		if part != nil {
+			m.Part, m.Name = part.ID, part.Name
+		}
+		m.Key = strings.Join([]string{string(kind), m.Part, property, from, to}, "|")
+		if kind == DefaultMoved { // the same question, whatever the default is now
+			m.Key = strings.Join([]string{string(kind), m.Part, property}, "|")
+		}
+		m.fact = m.Key
 		moves = append(moves, m)
 	}
 	drawnWith := func(axis, option string) int {
@@ -222,75 +280,72 @@ func (l *Ledger) structure() []Move {
 		}
 		return n
 	}
+	renamedAxes := draft.RenamedAxes(s.Contract, f)
 	axes := map[string]bool{}
 	for _, a := range f.Axes {
 		axes[a.Name] = true
-		p := axisProp(s.Contract, a.Name)
+		p := draft.PropOfAxis(s.Contract, a.Name)
 		if p == nil {
-			add(PropAdded, Props, "", a.Name, "", strings.Join(a.Values, ", "), len(f.Variants)-drawnWith(a.Name, contract.OptionOf(a.Default)), Minor)
-			continue
+			if p = renamedAxes[a.Name]; p != nil {
+				axes[p.Axis] = true
+				add(PropRenamed, Props, nil, p.ID, p.Axis, a.Name, len(f.Variants), contract.Major)
+			} else {
+				add(PropAdded, Props, nil, a.Name, "", strings.Join(a.Values, ", "), len(f.Variants)-drawnWith(a.Name, contract.OptionOf(a.Default)), contract.Minor)
+				continue
+			}
 		}
-		if p.Kind == contract.Flag && slices.ContainsFunc(a.Values, func(v string) bool { return v != p.On && v != p.Off }) {
+		if p.Kind() == contract.FlagKind && slices.ContainsFunc(a.Values, func(v string) bool { return v != p.On && v != p.Off }) {
 			// The axis is no flag any more: a choice takes its place.
-			add(PropRemoved, Props, "", p.Name, p.Name, "", len(f.Variants), Major)
-			add(PropAdded, Props, "", a.Name, "", strings.Join(a.Values, ", "), len(f.Variants), Minor)
+			add(PropRemoved, Props, nil, p.ID, p.Name, "", len(f.Variants), contract.Major)
+			add(PropAdded, Props, nil, a.Name, "", strings.Join(a.Values, ", "), len(f.Variants), contract.Minor)
 			continue
 		}
 		added, removed, renamed := s.options(f, a, p)
 		for _, r := range renamed {
-			add(OptionRenamed, Props, "", p.Name, r[0], r[1], drawnWith(a.Name, r[1]), Major)
+			add(OptionRenamed, Props, nil, p.ID, r[0], r[1], drawnWith(a.Name, r[1]), contract.Major)
 		}
 		for _, o := range added {
-			add(OptionAdded, Props, "", p.Name, "", o, drawnWith(a.Name, o), Minor)
+			add(OptionAdded, Props, nil, p.ID, "", o, drawnWith(a.Name, o), contract.Minor)
 		}
 		// Before options go: the old default may be one of them.
-		if want := axisDefault(a, p); want != p.Default && len(renamed) == 0 && (p.Kind == contract.Flag || slices.Contains(p.Options, string(want)) || slices.Contains(added, string(want))) {
-			add(DefaultMoved, Props, "", p.Name, string(p.Default), string(want), drawnWith(a.Name, contract.OptionOf(a.Default)), Major)
+		if want := axisDefault(a, p); want != p.Default() && len(renamed) == 0 && (p.Type.Takes(want) || slices.Contains(added, want.String())) {
+			add(DefaultMoved, Props, nil, p.ID, p.Default().String(), want.String(), drawnWith(a.Name, contract.OptionOf(a.Default)), contract.Major)
 		}
 		for _, o := range removed {
-			add(OptionRemoved, Props, "", p.Name, o, "", 0, Major)
+			add(OptionRemoved, Props, nil, p.ID, o, "", 0, contract.Major)
 		}
 	}
 	for _, p := range s.Contract.Props {
 		if p.Axis != "" && !axes[p.Axis] {
-			add(PropRemoved, Props, "", p.Name, p.Name, "", len(f.Variants), Major)
+			add(PropRemoved, Props, nil, p.ID, p.Name, "", len(f.Variants), contract.Major)
 		}
 	}
 	s.layers(f, add)
 	return moves
 }
 
-func axisProp(c *contract.Contract, axis string) *contract.Prop {
-	for i := range c.Props {
-		if c.Props[i].Axis == axis {
-			return &c.Props[i]
-		}
-	}
-	return nil
-}
-
 func axisDefault(a design.Axis, p *contract.Prop) contract.Value {
-	if p.Kind == contract.Flag {
+	if p.Kind() == contract.FlagKind {
 		return contract.FlagValue(a.Default == p.On)
 	}
-	return contract.Value(contract.OptionOf(a.Default))
+	return contract.OptionValue(contract.OptionOf(a.Default))
 }
 
 // options compares an axis's values with a choice's options. An option that
 // went and one that came with the same looks in every case are one renamed.
-func (s Sides) options(f *design.Family, a design.Axis, p *contract.Prop) (added, removed []string, renamed [][2]string) {
-	if p.Kind != contract.Choice {
+func (s Agreed) options(f *design.Family, a design.Axis, p *contract.Prop) (added, removed []string, renamed [][2]string) {
+	if p.Kind() != contract.ChoiceKind {
 		return nil, nil, nil
 	}
 	var drawn []string
 	for _, v := range a.Values {
 		o := contract.OptionOf(v)
 		drawn = append(drawn, o)
-		if !slices.Contains(p.Options, o) {
+		if !slices.Contains(p.Options(), o) {
 			added = append(added, o)
 		}
 	}
-	for _, o := range p.Options {
+	for _, o := range p.Options() {
 		if !slices.Contains(drawn, o) {
 			removed = append(removed, o)
 		}
@@ -310,13 +365,13 @@ func (s Sides) options(f *design.Family, a design.Axis, p *contract.Prop) (added
 
 // looksAlike tells whether the variants drawn for one option look as the
 // contract has another, in every case.
-func (s Sides) looksAlike(f *design.Family, p *contract.Prop, old, now string) bool {
+func (s Agreed) looksAlike(f *design.Family, p *contract.Prop, old, now string) bool {
 	renamed := s.Contract.Clone()
-	renameOption(renamed, p.Name, old, now)
-	trial := &Ledger{Sides: Sides{Contract: renamed, Tokens: s.Tokens}, family: f, trees: map[string]*contract.Resolved{}, drawings: map[string]map[string]Statement{}}
+	renameOption(renamed, p.ID, old, now)
+	trial := unread(Agreed{Contract: renamed, Tokens: s.Tokens}, f)
 	any := false
 	for _, k := range knownCases(trial.Contract, f) {
-		if k.Values[p.Name] != contract.Value(now) {
+		if k.Values[p.ID] != contract.OptionValue(now) {
 			continue
 		}
 		any = true
@@ -335,9 +390,9 @@ func (s Sides) looksAlike(f *design.Family, p *contract.Prop, old, now string) b
 	return any
 }
 
-// layers lists parts whose layer is gone, layers without a part, and texts
-// drawn otherwise in the default variant.
-func (s Sides) layers(f *design.Family, add func(kind MoveKind, facet css.Facet, part, property, from, to string, cases int, bump Level)) {
+// layers lists parts whose layer is gone or has another name, layers without a part, and
+// texts drawn otherwise in the default variant.
+func (s Agreed) layers(f *design.Family, add func(kind MoveKind, facet css.Facet, part *contract.Part, property, from, to string, cases int, bump contract.Level)) {
 	base := f.Default()
 	if base == nil {
 		return
@@ -345,27 +400,35 @@ func (s Sides) layers(f *design.Family, add func(kind MoveKind, facet css.Facet,
 	known := map[string]bool{}
 	gone := map[string]bool{}
 	s.Contract.Walk(func(p, parent *contract.Part) {
-		known[p.Layer] = true
-		l, _ := draft.LayerAt(base.Root, p.Layer)
+		l, _ := draft.LayerOf(base.Root, p)
 		if l == nil {
-			if parent == nil || !gone[parent.Name] { // a part goes with all below it
-				bump := Patch
-				if p.Text != "" || p.Show != "" {
-					bump = Major
+			known[p.Layer] = true
+			if parent == nil || !gone[parent.ID] { // a part goes with all below it
+				bump := contract.Patch
+				if p.TextProp() != "" || !p.ShownWhen.Always() {
+					bump = contract.Major
 				}
-				add(PartRemoved, Shape, p.Name, "part", p.Name, "", len(f.Variants), bump)
+				add(PartRemoved, Shape, p, "part", p.Name, "", len(f.Variants), bump)
 			}
-			gone[p.Name] = true
+			gone[p.ID] = true
 			return
 		}
-		if prop := s.Contract.Prop(p.Text); prop != nil && l.Text != nil && string(prop.Default) != l.Text.Content {
-			add(DefaultMoved, Content, p.Name, prop.Name, string(prop.Default), l.Text.Content, 1, Patch)
+		path, _ := draft.PathOf(base.Root, l)
+		known[path] = true
+		if lastStep(path) != lastStep(p.Layer) {
+			add(PartRenamed, Shape, p, "name", lastStep(p.Layer), l.Name, len(f.Variants), contract.Patch)
+		}
+		if prop := s.Contract.Prop(p.TextProp()); prop != nil && l.Text != nil && prop.Default().String() != l.Text.Content {
+			add(DefaultMoved, Content, p, prop.ID, prop.Default().String(), l.Text.Content, 1, contract.Patch)
 		}
 	})
 	for _, path := range draft.LayerPaths(base.Root) {
-		above := path[:max(0, strings.LastIndexByte(path, '/'))]
-		if !known[path] && known[above] {
-			add(PartAdded, Shape, "", "part", "", path, len(f.Variants), Minor)
+		if !known[path] && known[pathAbove(path)] {
+			add(PartAdded, Shape, nil, "part", "", path, len(f.Variants), contract.Minor)
 		}
 	}
 }
+
+func pathAbove(path string) string { return path[:max(0, strings.LastIndexByte(path, '/'))] }
+
+func lastStep(path string) string { return path[strings.LastIndexByte(path, '/')+1:] }

@@ -26,7 +26,7 @@ func TestStructureThatMovesCanBeTaken(t *testing.T) {
 	for name, c := range map[string]struct {
 		change func(f *design.Family)
 		kinds  []string
-		level  ledger.Level
+		level  contract.Level
 	}{
 		"a layer comes": {func(f *design.Family) {
 			each(f, func(v *design.Variant) {
@@ -37,26 +37,26 @@ func TestStructureThatMovesCanBeTaken(t *testing.T) {
 				v.Root.Children = append(v.Root.Children, &design.Layer{ID: v.ID + "-dot", Name: "Dot", Kind: design.Box, Fill: "#c05a3c",
 					Bounds: design.Rect{Width: size, Height: size}, Radius: []float64{99}})
 			})
-		}, []string{"part added  part  nothing Dot minor"}, ledger.Patch},
+		}, []string{"part added  part  nothing Dot minor"}, contract.Patch},
 		"a text comes": {func(f *design.Family) {
 			each(f, func(v *design.Variant) {
 				label := *v.Root.Children[1]
 				label.ID, label.Name = v.ID+"-note", "Note"
 				v.Root.Children = append(v.Root.Children, &label)
 			})
-		}, []string{"part added  part  nothing Note minor"}, ledger.Minor},
+		}, []string{"part added  part  nothing Note minor"}, contract.Minor},
 		"a layer goes": {func(f *design.Family) {
 			each(f, func(v *design.Variant) { v.Root.Children = v.Root.Children[1:] })
-		}, []string{"part removed icon part  icon nothing major"}, ledger.Major},
+		}, []string{"part removed icon part  icon nothing major"}, contract.Major},
 		"an option goes": {func(f *design.Family) {
 			f.Axes[0].Values = []string{"s", "m"}
 			f.Variants = slices.DeleteFunc(f.Variants, func(v *design.Variant) bool { return v.Choices["Size"] == "l" })
-		}, []string{"option removed  size  l nothing major"}, ledger.Major},
+		}, []string{"option removed  size  l nothing major"}, contract.Major},
 		"an axis goes": {func(f *design.Family) {
 			f.Axes = f.Axes[:2]
 			f.Variants = slices.DeleteFunc(f.Variants, func(v *design.Variant) bool { return v.Choices["Strong"] == "on" })
 			each(f, func(v *design.Variant) { delete(v.Choices, "Strong") })
-		}, []string{"prop removed  strong  strong nothing major"}, ledger.Major},
+		}, []string{"prop removed  strong  strong nothing major"}, contract.Major},
 		"an axis comes": {func(f *design.Family) {
 			f.Axes = append(f.Axes, design.Axis{Name: "Edge", Values: []string{"none", "line"}, Default: "none"})
 			for _, v := range slices.Clone(f.Variants) {
@@ -70,7 +70,7 @@ func TestStructureThatMovesCanBeTaken(t *testing.T) {
 				lined.Root.Stroke = &design.Stroke{Color: "#3f3325", Width: 1}
 				f.Variants = append(f.Variants, lined)
 			}
-		}, []string{"prop added  Edge  nothing none, line minor"}, ledger.Minor},
+		}, []string{"prop added  Edge  nothing none, line minor"}, contract.Minor},
 		"a flag gets a third value": {func(f *design.Family) {
 			f.Axes[2].Values = append(f.Axes[2].Values, "loud")
 			for _, v := range slices.Clone(f.Variants) {
@@ -80,18 +80,18 @@ func TestStructureThatMovesCanBeTaken(t *testing.T) {
 					f.Variants = append(f.Variants, loud)
 				}
 			}
-		}, []string{"prop removed  strong  strong nothing major", "prop added  Strong  nothing off, on, loud minor"}, ledger.Major},
+		}, []string{"prop removed  strong  strong nothing major", "prop added  Strong  nothing off, on, loud minor"}, contract.Major},
 		"another default": {func(f *design.Family) { f.Axes[0].Default = "l" },
-			[]string{"default  size  m l major"}, ledger.Major},
+			[]string{"default  size  m l major"}, contract.Major},
 		"another text": {func(f *design.Family) { f.Default().Root.Children[1].Text.Content = "Thriving" },
-			[]string{"default label label  Growing Thriving patch"}, ledger.Patch},
+			[]string{"default label label  Growing Thriving patch"}, contract.Patch},
 	} {
 		t.Run(name, func(t *testing.T) {
 			drafted, tokens := cropTag(t)
 			doc, _ := demotest.Furrow(t, 1)
 			f := doc.FamilyNamed("CropTag")
 			c.change(f)
-			sides := ledger.Sides{Contract: drafted, Tokens: tokens}
+			sides := ledger.Agreed{Contract: drafted, Tokens: tokens}
 			l := ledger.New(sides, f)
 			var kinds []string
 			for _, m := range l.Moves() {
@@ -101,7 +101,7 @@ func TestStructureThatMovesCanBeTaken(t *testing.T) {
 			taken, found := l.Take(doc, keys(l.Moves()))
 			require.Empty(t, found)
 			assert.Empty(t, taken.Check(tokens))
-			after := ledger.New(ledger.Sides{Contract: taken, Tokens: tokens}, f)
+			after := ledger.New(ledger.Agreed{Contract: taken, Tokens: tokens}, f)
 			assert.Empty(t, describe(after.Moves()), "taking everything leaves something")
 			for _, k := range draft.Cases(taken, f) {
 				for _, fact := range after.Facts(k, nil) {
@@ -136,7 +136,7 @@ func TestMovesThatCannotBeTakenSaySo(t *testing.T) {
 	c, tokens := cropTag(t)
 	doc, _ := demotest.Furrow(t, 1)
 	f := doc.FamilyNamed("CropTag")
-	l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f)
+	l := ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, f)
 	got, found := l.Take(doc, []string{"value|root|gap|"})
 	assert.Nil(t, got)
 	assert.Contains(t, found.Error(), "no such move any more")
@@ -144,11 +144,11 @@ func TestMovesThatCannotBeTakenSaySo(t *testing.T) {
 	// The default goes: the new default must be taken with it.
 	f.Axes[1] = design.Axis{Name: "Tone", Values: []string{"sown", "ripe"}, Default: "sown"}
 	f.Variants = slices.DeleteFunc(f.Variants, func(v *design.Variant) bool { return v.Choices["Tone"] == "growing" })
-	l = ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f)
+	l = ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, f)
 	taken, found := l.Take(doc, keys(l.Moves()))
 	require.Empty(t, found)
-	assert.Equal(t, contract.Value("sown"), taken.Prop("tone").Default)
-	after := ledger.New(ledger.Sides{Contract: taken, Tokens: tokens}, f)
+	assert.Equal(t, contract.OptionValue("sown"), taken.Prop("tone").Default())
+	after := ledger.New(ledger.Agreed{Contract: taken, Tokens: tokens}, f)
 	for _, k := range draft.Cases(taken, f) {
 		for _, fact := range after.Facts(k, nil) {
 			assert.Equal(t, ledger.Agree, fact.Verdict, "%s: %s · %s: drawn %v, contract %v", k.Name, fact.Part, fact.Property, fact.Design, fact.Contract)

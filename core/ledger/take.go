@@ -42,6 +42,7 @@ func (l *Ledger) Take(doc *design.Document, keys []string) (*contract.Contract, 
 		return nil, found
 	}
 	t.values()
+	draft.Tie(t.out, l.family)
 	if found := t.out.Check(l.Tokens); found.Failed() {
 		return nil, found
 	}
@@ -59,17 +60,23 @@ type taker struct {
 
 func renameOption(c *contract.Contract, prop, old, now string) {
 	p := c.Prop(prop)
-	for i, o := range p.Options {
+	choice, ok := p.Type.(contract.Choice)
+	if !ok {
+		return
+	}
+	choice.Options = slices.Clone(choice.Options)
+	for i, o := range choice.Options {
 		if o == old {
-			p.Options[i] = now
+			choice.Options[i] = now
 		}
 	}
-	if string(p.Default) == old {
-		p.Default = contract.Value(now)
+	if choice.Initial == old {
+		choice.Initial = now
 	}
-	for _, r := range c.Rules {
-		if r.When.Props[prop] == contract.Value(old) {
-			r.When.Props[prop] = contract.Value(now)
+	p.Type = choice
+	for i, r := range c.Rules {
+		if r.When.Prop(prop) == contract.OptionValue(old) {
+			c.Rules[i].When = r.When.With(contract.PropIs{Prop: prop, Value: contract.OptionValue(now)})
 		}
 	}
 }
@@ -81,42 +88,43 @@ func (t *taker) structure(doc *design.Document, m Move) (found problem.List) {
 	case OptionRenamed:
 		renameOption(t.out, m.Property, m.From.Value, m.To.Value)
 		t.renamed[m.Property+"="+m.To.Value] = m.From.Value
-	case OptionAdded:
-		p.Options = append(p.Options, m.To.Value)
-		for _, a := range f.Axes {
-			if a.Name == p.Axis {
-				rank := func(o string) int {
-					i := slices.IndexFunc(a.Values, func(v string) bool { return contract.OptionOf(v) == o })
-					if i < 0 {
-						return len(a.Values)
-					}
-					return i
+	case OptionAdded, OptionRemoved:
+		return t.option(m, p)
+	case PropRemoved:
+		t.dropProp(m.Property)
+	case PropRenamed:
+		i := slices.IndexFunc(f.Axes, func(a design.Axis) bool { return a.Name == m.To.Value })
+		p.Axis = m.To.Value
+		p.Name = contract.Free(contract.Identifier(m.To.Value, "choice"), "Choice", func(name string) bool {
+			return contract.IsReserved(name) || slices.ContainsFunc(t.out.Props, func(q contract.Prop) bool { return q.ID != p.ID && strings.EqualFold(q.Name, name) })
+		})
+		if p.Kind() == contract.FlagKind && i >= 0 {
+			for _, v := range f.Axes[i].Values {
+				if contract.OptionOf(v) == contract.OptionOf(p.On) {
+					p.On = v
+				} else {
+					p.Off = v
 				}
-				slices.SortStableFunc(p.Options, func(x, y string) int { return rank(x) - rank(y) })
 			}
 		}
-	case OptionRemoved:
-		if string(p.Default) == m.From.Value {
-			found.Errorf("option-default", "", "take the new default first", "%s is the default of %s", m.From.Value, m.Property)
-			return found
-		}
-		p.Options = slices.DeleteFunc(p.Options, func(o string) bool { return o == m.From.Value })
-		t.dropRules(func(r contract.Rule) bool { return r.When.Props[m.Property] == contract.Value(m.From.Value) })
-	case PropRemoved:
-		t.dropProp(m.From.Value)
+	case PartRenamed:
+		t.renamePart(m)
 	case PropAdded:
 		fresh, problems := draft.OfFamily(doc, f, t.ledger.Tokens)
 		if fresh == nil {
 			return problems
 		}
-		if p := axisProp(fresh, m.Property); p != nil {
-			if t.out.Prop(p.Name) != nil {
-				p.Name += "Choice"
-			}
-			t.out.Props = append(t.out.Props, *p)
+		if p := draft.PropOfAxis(fresh, m.Property); p != nil {
+			t.addProp(*p)
 		}
 	case DefaultMoved:
-		p.Default = contract.Value(m.To.Value)
+		if p.Kind() == contract.ChoiceKind {
+			p.SetDefault(contract.OptionValue(m.To.Value))
+		} else if p.Kind() == contract.FlagKind {
+			p.SetDefault(contract.FlagValue(m.To.Value == "true"))
+		} else {
+			p.SetDefault(contract.TextValue(m.To.Value))
+		}
 	case PartRemoved:
 		t.dropPart(m.Part)
 	case PartAdded:
@@ -125,47 +133,115 @@ func (t *taker) structure(doc *design.Document, m Move) (found problem.List) {
 	return found
 }
 
+// option adds or removes one of a choice's.
+func (t *taker) option(m Move, p *contract.Prop) (found problem.List) {
+	choice, ok := p.Type.(contract.Choice)
+	if !ok {
+		return nil
+	}
+	choice.Options = slices.Clone(choice.Options)
+	if m.Kind == OptionRemoved {
+		if choice.Initial == m.From.Value {
+			found.Errorf("option-default", "", "take the new default first", "%s is the default of %s", m.From.Value, p.Name)
+			return found
+		}
+		choice.Options = slices.DeleteFunc(choice.Options, func(o string) bool { return o == m.From.Value })
+		t.dropRules(func(r contract.Rule) bool { return r.When.Prop(p.ID) == contract.OptionValue(m.From.Value) })
+	} else {
+		choice.Options = append(choice.Options, m.To.Value)
+		for _, a := range t.ledger.family.Axes {
+			if a.Name == p.Axis {
+				rank := func(o string) int {
+					i := slices.IndexFunc(a.Values, func(v string) bool { return contract.OptionOf(v) == o })
+					if i < 0 {
+						return len(a.Values)
+					}
+					return i
+				}
+				slices.SortStableFunc(choice.Options, func(x, y string) int { return rank(x) - rank(y) })
+			}
+		}
+	}
+	p.Type = choice
+	return nil
+}
+
+// addProp adds a prop from a fresh draft under an id and a name of its own; it gives the
+// id.
+func (t *taker) addProp(p contract.Prop) string {
+	p.ID = contract.Free(p.ID, "Prop", func(id string) bool { return t.out.Prop(id) != nil })
+	p.Name = contract.Free(p.Name, "Prop", func(name string) bool {
+		return slices.ContainsFunc(t.out.Props, func(q contract.Prop) bool { return strings.EqualFold(q.Name, name) })
+	})
+	t.out.Props = append(t.out.Props, p)
+	return p.ID
+}
+
+// renamePart gives a part the name its layer has now; its id and all that refers to it stay.
+func (t *taker) renamePart(m Move) {
+	p := t.out.Part(m.Part)
+	l, _ := draft.LayerOf(t.ledger.family.Default().Root, p)
+	path, ok := draft.PathOf(t.ledger.family.Default().Root, l)
+	if !ok {
+		return
+	}
+	taken := map[string]bool{}
+	t.out.Walk(func(q, _ *contract.Part) { taken[q.Name] = q != p })
+	if p.ID != t.out.Root.ID {
+		p.Name = contract.Free(contract.Identifier(l.Name, string(l.Kind)), "", func(name string) bool { return taken[name] })
+	}
+	was := p.Layer
+	(&contract.Contract{Root: p}).Walk(func(q, _ *contract.Part) {
+		if q == p {
+			q.Layer = path
+		} else if below, inside := strings.CutPrefix(q.Layer, was+"/"); inside {
+			q.Layer = path + "/" + below
+		}
+	})
+}
+
 func (t *taker) dropRules(match func(contract.Rule) bool) {
 	t.out.Rules = slices.DeleteFunc(t.out.Rules, match)
 }
 
 // dropProp removes a prop. Rules for its default stay, without the condition;
 // others go.
-func (t *taker) dropProp(name string) {
-	p := t.out.Prop(name)
+func (t *taker) dropProp(id string) {
+	p := t.out.Prop(id)
 	t.dropRules(func(r contract.Rule) bool {
-		v, ok := r.When.Props[name]
-		return ok && v != p.Default
+		v := r.When.Prop(id)
+		return v != nil && v != p.Default()
 	})
 	for i := range t.out.Rules {
-		delete(t.out.Rules[i].When.Props, name)
+		t.out.Rules[i].When = t.out.Rules[i].When.WithoutProp(id)
 	}
 	for i := 0; i < len(t.out.Rules); {
 		if r := t.out.Rules[i]; r.When.Always() {
 			for property, v := range r.Set {
-				t.out.SetValue(r.Part, property, contract.Condition{}, v)
+				t.out.SetValue(r.Part, property, contract.When{}, v)
 			}
 			t.out.Rules = slices.Delete(t.out.Rules, i, i+1)
 			continue
 		}
 		i++
 	}
-	t.out.Props = slices.DeleteFunc(t.out.Props, func(p contract.Prop) bool { return p.Name == name })
+	t.out.Walk(func(q, _ *contract.Part) { q.ShownWhen = q.ShownWhen.WithoutProp(id) })
+	t.out.Props = slices.DeleteFunc(t.out.Props, func(p contract.Prop) bool { return p.ID == id })
 }
 
 func (t *taker) dropPart(name string) {
 	gone := map[string]bool{}
 	mark := t.out.Part(name)
 	t.out.Walk(func(p, parent *contract.Part) {
-		if p == mark || parent != nil && gone[parent.Name] {
-			gone[p.Name] = true
+		if p == mark || parent != nil && gone[parent.ID] {
+			gone[p.ID] = true
 		}
 	})
 	t.out.Walk(func(p, _ *contract.Part) {
-		p.Children = slices.DeleteFunc(p.Children, func(c *contract.Part) bool { return gone[c.Name] })
+		p.Children = slices.DeleteFunc(p.Children, func(c *contract.Part) bool { return gone[c.ID] })
 	})
 	t.dropRules(func(r contract.Rule) bool { return gone[r.Part] })
-	t.out.Props = slices.DeleteFunc(t.out.Props, func(p contract.Prop) bool { return gone[p.Layer] })
+	t.out.Props = slices.DeleteFunc(t.out.Props, func(p contract.Prop) bool { return gone[p.Part] })
 }
 
 // addPart takes a part and all below it, with their props, from a fresh draft.
@@ -183,7 +259,8 @@ func (t *taker) addPart(doc *design.Document, path string) (found problem.List) 
 		}
 	})
 	t.out.Walk(func(p, _ *contract.Part) {
-		if p.Layer == above {
+		l, _ := draft.LayerOf(t.ledger.family.Default().Root, p)
+		if at, ok := draft.PathOf(t.ledger.family.Default().Root, l); ok && at == above {
 			parent = p
 		}
 	})
@@ -191,27 +268,48 @@ func (t *taker) addPart(doc *design.Document, path string) (found problem.List) 
 		found.Errorf("part-added", "", "draft the component again", "the layer %s cannot be placed in the contract", path)
 		return found
 	}
+	ids, props := map[string]string{}, map[string]string{} // as drafted, to as they are here
+	names := map[string]bool{}
+	t.out.Walk(func(p, _ *contract.Part) { names[p.ID], names[p.Name] = true, true })
+	(&contract.Contract{Root: part}).Walk(func(p, _ *contract.Part) {
+		was := p.ID
+		p.ID = contract.Free(p.ID, "", func(name string) bool { return names[name] })
+		p.Name, names[p.ID] = p.ID, true
+		ids[was], t.fresh[p.ID] = p.ID, true
+	})
 	parent.Children = slices.Insert(parent.Children, min(at, len(parent.Children)), part)
-	sub := &contract.Contract{Root: part}
-	sub.Walk(func(p, _ *contract.Part) {
-		t.fresh[p.Name] = true
-		for _, prop := range fresh.Props {
-			if prop.Layer != p.Name {
-				continue
-			}
-			if t.out.Prop(prop.Name) != nil {
-				found.Errorf("part-added", "", "rename the layer in the design", "the new part %s needs a prop %s, which is there already", p.Name, prop.Name)
-				continue
-			}
-			t.out.Props = append(t.out.Props, prop)
+	for _, prop := range fresh.Props {
+		if id, came := ids[prop.Part]; came {
+			was := prop.ID
+			prop.Part = id
+			props[was] = t.addProp(prop)
 		}
+	}
+	(&contract.Contract{Root: part}).Walk(func(p, _ *contract.Part) {
+		if id := props[p.TextProp()]; id != "" {
+			p.Content = contract.TextOf{Prop: id}
+		}
+		p.ShownWhen = renamedProps(p.ShownWhen, props)
 	})
 	for _, r := range fresh.Rules {
-		if t.fresh[r.Part] {
+		if id, came := ids[r.Part]; came {
+			r.Part, r.When = id, renamedProps(r.When, props)
 			t.out.Rules = append(t.out.Rules, r)
 		}
 	}
 	return found
+}
+
+// renamedProps gives a condition with props by their new ids.
+func renamedProps(w contract.When, ids map[string]string) contract.When {
+	var terms []contract.Term
+	for _, term := range w.Terms() {
+		if is, ok := term.(contract.PropIs); ok && ids[is.Prop] != "" {
+			term = contract.PropIs{Prop: ids[is.Prop], Value: is.Value}
+		}
+		terms = append(terms, term)
+	}
+	return contract.Of(terms...)
 }
 
 // desire is what each case should say of a part's property once taken.
@@ -228,11 +326,11 @@ func (t *taker) values() {
 	for _, k := range knownCases(l.Contract, l.family) {
 		old[choices(l.Contract, k.Values)] = k
 	}
-	after := &Ledger{Sides: Sides{Contract: t.out, Tokens: l.Tokens}, family: l.family, trees: map[string]*contract.Resolved{}, drawings: map[string]map[string]Statement{}}
+	after := unread(Agreed{Contract: t.out, Tokens: l.Tokens}, l.family)
 	cases := knownCases(t.out, l.family)
 	want := map[string]map[string]*desire{}
 	t.out.Walk(func(p, _ *contract.Part) {
-		want[p.Name] = map[string]*desire{}
+		want[p.ID] = map[string]*desire{}
 		for _, property := range moveProperties(p) {
 			d := &desire{}
 			for _, k := range cases {
@@ -245,7 +343,7 @@ func (t *taker) values() {
 				d.cells = append(d.cells, draft.Cell{Values: k.Values, Text: target})
 				d.changed = d.changed || target != expressionOf(property, now.contract)
 			}
-			want[p.Name][property] = d
+			want[p.ID][property] = d
 		}
 	})
 	t.write(after, cases, want)
@@ -258,7 +356,7 @@ func (t *taker) values() {
 func (t *taker) target(p *contract.Part, property string, now pair, before draft.Case, known bool) string {
 	l := t.ledger
 	said := expressionOf(property, now.design)
-	if !known || t.fresh[p.Name] || t.cells[cellKey(p.Name, property, before.Key(l.Contract))] {
+	if !known || t.fresh[p.ID] || t.cells[cellKey(p.ID, property, before.Key(l.Contract))] {
 		return said
 	}
 	was, ok := l.pairOf(before, p, property)
@@ -270,30 +368,32 @@ func (t *taker) target(p *contract.Part, property string, now pair, before draft
 
 // asBefore gives a case's values in terms of the contract as it was: options
 // that came are the default, options that were renamed have their old name.
-func (t *taker) asBefore(values map[string]contract.Value) map[string]contract.Value {
-	out := map[string]contract.Value{}
+func (t *taker) asBefore(values contract.Values) contract.Values {
+	out := contract.Values{}
 	for _, p := range t.ledger.Contract.Props {
-		v, ok := values[p.Name]
-		if old, renamed := t.renamed[p.Name+"="+string(v)]; renamed {
-			v = contract.Value(old)
+		v := values[p.ID]
+		if v != nil {
+			if old, renamed := t.renamed[p.ID+"="+v.String()]; renamed {
+				v = contract.OptionValue(old)
+			}
 		}
-		if !ok || p.Kind == contract.Choice && !slices.Contains(p.Options, string(v)) {
-			v = p.Default
+		if v == nil || !p.Type.Takes(v) {
+			v = p.Default()
 		}
-		out[p.Name] = v
+		out[p.ID] = v
 	}
 	return out
 }
 
 // choices names a case by its props that stand for axes.
-func choices(c *contract.Contract, values map[string]contract.Value) string {
-	var words []string
+func choices(c *contract.Contract, values contract.Values) string {
+	var axes []string
 	for _, p := range c.Props {
 		if p.Axis != "" {
-			words = append(words, p.Name+"="+string(values[p.Name]))
+			axes = append(axes, p.ID)
 		}
 	}
-	return strings.Join(words, " ")
+	return values.Key(axes)
 }
 
 func expressionOf(property string, s Statement) string {
@@ -313,12 +413,12 @@ func (t *taker) write(after *Ledger, cases []draft.Case, want map[string]map[str
 	// Where texts inherit a property, it is written where they inherit it from,
 	// if all of them still want the same.
 	heirs := map[string][]string{}
-	tree := contract.Resolve(t.out, cases[0].Values, after.Tokens)
+	tree := contract.Resolve(t.out, contract.EnvOf(cases[0].Values), after.Tokens)
 	t.out.Walk(func(p, _ *contract.Part) {
-		for property := range want[p.Name] {
+		for property := range want[p.ID] {
 			known, _ := css.PropertyNamed(property)
-			if r := tree.Find(p.Name).Values[property]; known.Inherited && r.Part != "" && r.Part != p.Name {
-				heirs[r.Part+"\x00"+property] = append(heirs[r.Part+"\x00"+property], p.Name)
+			if r := tree.Find(p.ID).Values[property]; known.Inherited && r.Part != "" && r.Part != p.ID {
+				heirs[r.Part+"\x00"+property] = append(heirs[r.Part+"\x00"+property], p.ID)
 			}
 		}
 	})
@@ -341,16 +441,16 @@ func (t *taker) write(after *Ledger, cases []draft.Case, want map[string]map[str
 	}
 	t.out.Walk(func(p, _ *contract.Part) {
 		for _, property := range css.FactProperties() {
-			d := want[p.Name][property]
-			if d == nil || !d.changed && property != "fill" || done[p.Name+"\x00"+property] {
+			d := want[p.ID][property]
+			if d == nil || !d.changed && property != "fill" || done[p.ID+"\x00"+property] {
 				continue
 			}
 			if property == "fill" && !t.paintAsText(p, d) {
 				continue
 			}
-			draft.SetCells(t.out, p.Name, property, d.cells)
+			draft.SetCells(t.out, p.ID, property, d.cells)
 			if property == "border-width" && p.Style["border-style"] == "" {
-				t.out.SetValue(p.Name, "border-style", contract.Condition{}, "solid")
+				t.out.SetValue(p.ID, "border-style", contract.When{}, "solid")
 			}
 		}
 	})
@@ -361,7 +461,7 @@ func (t *taker) write(after *Ledger, cases []draft.Case, want map[string]map[str
 func (t *taker) paintAsText(p *contract.Part, d *desire) bool {
 	needed := false
 	for i, k := range d.cells {
-		r := contract.Resolve(t.out, k.Values, t.ledger.Tokens).Find(p.Name)
+		r := contract.Resolve(t.out, contract.EnvOf(k.Values), t.ledger.Tokens).Find(p.ID)
 		fill := r.Values["fill"].Expression
 		inherits := strings.EqualFold(fill, "currentcolor")
 		if inherits && r.Values["color"].Expression == k.Text {
@@ -385,7 +485,7 @@ func sortedKeys[V any](m map[string]V) []string {
 // String names a move as a person reads it: "root · padding-inline · size=m".
 func (m Move) String() string {
 	words := []string{}
-	for _, w := range []string{m.Part, m.Property, m.When} {
+	for _, w := range []string{m.Name, m.Property, m.When} {
 		if w != "" {
 			words = append(words, w)
 		}

@@ -19,7 +19,7 @@ import (
 type Scale string
 
 const (
-	Colours   Scale = "colour"
+	Colors    Scale = "colour"
 	Spaces    Scale = "space"
 	Radii     Scale = "radius"
 	Lines     Scale = "line"
@@ -31,7 +31,7 @@ const (
 // scales says which properties share a scale. Sizes and places of layers have
 // none: they follow from content and container.
 var scales = map[string]Scale{
-	"color": Colours, "background-color": Colours, "border-color": Colours, "fill": Colours,
+	"color": Colors, "background-color": Colors, "border-color": Colors, "fill": Colors,
 	"gap": Spaces, "padding-block": Spaces, "padding-inline": Spaces,
 	"border-radius": Radii, "border-width": Lines,
 	"font-size": TypeSizes, "line-height": Leading, "letter-spacing": Tracking,
@@ -137,13 +137,13 @@ func Nearest(scale Scale, value string, tokens *token.Set) (*token.Token, float6
 			best, least = t, distance
 		}
 	}
-	if scale == Colours {
+	if scale == Colors {
 		c, err := color.Parse(value)
 		if err != nil {
 			return nil, 0
 		}
 		for _, t := range tokens.All() {
-			if d, ok := colour(t); ok && t.Deprecated == "" && alphaOf(d) == alphaOf(c) {
+			if d, ok := colorOf(t); ok && t.Deprecated == "" && alphaOf(d) == alphaOf(c) {
 				distance := color.Difference(c, d)
 				if d.Key() == c.Key() {
 					distance = 0 // components are written with four decimals
@@ -171,7 +171,7 @@ func Nearest(scale Scale, value string, tokens *token.Set) (*token.Token, float6
 	return best, least
 }
 
-func colour(t *token.Token) (color.Color, bool) {
+func colorOf(t *token.Token) (color.Color, bool) {
 	if t.Type != "color" || t.Content == nil {
 		return color.Color{}, false
 	}

@@ -62,7 +62,7 @@ func TestBindChangesThatValueOnThatScaleAlone(t *testing.T) {
 		Rules: []contract.Rule{{Part: "root", Set: contract.Style{"padding-block": "18px", "background-color": "rgb(74 57 39)"}}}}
 	assert.Equal(t, 3, survey.Bind(c, survey.Spaces, "18px", "space.4"))
 	assert.Equal(t, contract.Style{"gap": "{space.4}", "border-radius": "18px", "padding-inline": "4px {space.4}"}, c.Root.Style)
-	assert.Equal(t, 1, survey.Bind(c, survey.Colours, "#4a3927", "soil.700"))
+	assert.Equal(t, 1, survey.Bind(c, survey.Colors, "#4a3927", "soil.700"))
 	assert.Equal(t, contract.Style{"padding-block": "{space.4}", "background-color": "{soil.700}"}, c.Rules[0].Set)
 	assert.Zero(t, survey.Bind(c, survey.Spaces, "18px", "space.4"))
 }
@@ -79,4 +79,44 @@ func TestFurrowsOffScaleTitle(t *testing.T) {
 		}
 	}
 	assert.True(t, found)
+}
+
+// A deprecated token is no way out: what is nearest is what may be used.
+func TestADeprecatedTokenIsNeverNearest(t *testing.T) {
+	set, found := token.Read(token.File{Name: "t", Text: []byte(`{
+		"space": {"$type":"dimension","old":{"$deprecated":true,"$value":{"value":17,"unit":"px"}},"new":{"$value":{"value":24,"unit":"px"}}},
+		"ink": {"$type":"color","old":{"$deprecated":"use ink.new","$value":{"colorSpace":"srgb","components":[0,0,0]}},"new":{"$value":{"colorSpace":"srgb","components":[0.2,0.2,0.2]}}}
+	}`)})
+	require.Empty(t, found)
+	space, distance := survey.Nearest(survey.Spaces, "17px", set)
+	require.NotNil(t, space)
+	assert.Equal(t, "space.new", space.Path)
+	assert.InDelta(t, 7, distance, 1e-9)
+	ink, _ := survey.Nearest(survey.Colors, "#000000", set)
+	require.NotNil(t, ink)
+	assert.Equal(t, "ink.new", ink.Path)
+}
+
+// What a page holds: uses, unnamed layers, and drawings without flow by how deep they lie;
+// what is hidden is no candidate.
+func TestInventory(t *testing.T) {
+	box := func(id, name string, x, y float64, children ...*design.Layer) *design.Layer {
+		return &design.Layer{ID: id, Name: name, Kind: design.Group, Bounds: design.Rect{X: x, Y: y, Width: 50, Height: 50}, Children: children}
+	}
+	use := box("use", "Tag", 5, 6)
+	use.Kind, use.Instance = design.Instance, &design.InstanceContent{Family: "tag"}
+	hidden := box("hidden", "Hidden", 0, 0, box("h1", "Inner", 0, 0, use))
+	hidden.Hidden = true
+	doc := &design.Document{Families: []*design.Family{{ID: "tag", Name: "CropTag"}, {ID: "row", Name: "ToolRow"}},
+		Pages: []*design.Page{{ID: "p", Layers: []*design.Layer{box("card", "Card", 10, 20, box("inner", "Group 14", 1, 2, use)), hidden}}}}
+	got := survey.ReadPage(doc, doc.Pages[0])
+	assert.Equal(t, []survey.Use{{Family: "CropTag", Box: design.Rect{X: 16, Y: 28, Width: 50, Height: 50}}, {Family: "CropTag", Box: design.Rect{X: 5, Y: 6, Width: 50, Height: 50}}}, got.Uses)
+	require.Len(t, got.Loose, 2)
+	assert.Equal(t, []any{"card", 0, 3, "inner", 1, 2}, []any{got.Loose[0].Layer.ID, got.Loose[0].Depth, got.Loose[0].Layers, got.Loose[1].Layer.ID, got.Loose[1].Depth, got.Loose[1].Layers})
+	assert.Equal(t, design.Rect{X: 11, Y: 22, Width: 50, Height: 50}, got.Loose[1].Box)
+	require.Len(t, got.Unnamed, 1)
+	assert.Equal(t, "Group 14", got.Unnamed[0].Layer.Name)
+	assert.Equal(t, 6, got.Layers)
+	assert.Equal(t, map[string]int{"tag": 2}, survey.Uses(doc))
+	assert.Equal(t, 1, survey.WithoutComponent(doc, map[string]bool{"tag": true, "card": true}))
 }

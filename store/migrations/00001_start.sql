@@ -25,12 +25,30 @@ create table revisions (
   primary key (document, number)
 );
 
-create table token_files (
-  name     text primary key,
+-- Every state the token files had, whole. Texts are kept once, by their hash.
+-- Undo and redo make a new state of an older one's files.
+create table token_texts (
+  hash    bytea primary key,
+  content bytea not null
+);
+
+create table token_states (
+  number  int primary key check (number >= 0),
+  note    text not null,
+  undo_to int references token_states,
+  redo_to int references token_states,
+  renames jsonb not null default '[]', -- tokens that got another name since undo_to: contracts follow
+  created timestamptz not null default now()
+);
+insert into token_states (number, note) values (0, 'none yet');
+
+create table token_state_files (
+  state    int not null references token_states on delete cascade,
   position int not null,
-  revision int not null default 1,
-  content  bytea not null,
-  updated  timestamptz not null default now()
+  name     text not null,
+  hash     bytea not null references token_texts,
+  since    int not null, -- the state that gave it this text
+  primary key (state, name)
 );
 
 create table components (
@@ -39,11 +57,11 @@ create table components (
   name       text not null,
   collection text not null default '',
   document   text not null references documents,
-  family     text not null,
+  source     text not null, -- id of the family or layer it is drawn from; ids of a document are unique
   revision   int not null,
   created    timestamptz not null default now(),
   updated    timestamptz not null default now(),
-  unique (document, family)
+  unique (document, source)
 );
 
 -- Every state a contract had. Undo and redo make a new one of an older one's
@@ -52,6 +70,7 @@ create table contracts (
   component bigint not null references components on delete cascade,
   revision  int not null,
   contract  jsonb not null,
+  agreed    jsonb, -- what was agreed while parts of the contract wait; null for the contract itself
   note      text not null,
   undo_to   int,
   redo_to   int,
@@ -61,10 +80,13 @@ create table contracts (
 
 create table decisions (
   component bigint not null references components on delete cascade,
+  outcome   text not null check (outcome in ('kept', 'asked')),
   move      text not null,
-  kept      text not null,
+  condition text not null, -- under which it was decided
+  said      text not null, -- what the design said when it was kept, or the contract when it was asked
+  reason    text not null default '',
   decided   timestamptz not null default now(),
-  primary key (component, move)
+  primary key (component, outcome, move, condition)
 );
 
 create table releases (

@@ -1,10 +1,43 @@
 import { createTheme, type MantineColorsTuple } from "@mantine/core";
 
-const brick: MantineColorsTuple = ["#fbeee9", "#f3dcd4", "#e6b8a9", "#d9927b", "#ce7256", "#c7603f", "#b1523a", "#9c4632", "#8b3d2c", "#793224"];
+const brick: MantineColorsTuple = [
+  "#fbeee9",
+  "#f3dcd4",
+  "#e6b8a9",
+  "#d9927b",
+  "#ce7256",
+  "#c7603f",
+  "#b1523a",
+  "#9c4632",
+  "#8b3d2c",
+  "#793224",
+];
 
 // Warm greys in place of Mantine's cool ones.
-const gray: MantineColorsTuple = ["#f8f5f0", "#efe9df", "#e3dbce", "#d3c8b7", "#c0b39f", "#a99c88", "#8b7f70", "#655b4f", "#463f37", "#29241e"];
-const dark: MantineColorsTuple = ["#ece5db", "#cfc6ba", "#ada294", "#8a8073", "#6d6358", "#3c3630", "#2d2925", "#24211e", "#1b1917", "#141210"];
+const gray: MantineColorsTuple = [
+  "#f8f5f0",
+  "#efe9df",
+  "#e3dbce",
+  "#d3c8b7",
+  "#c0b39f",
+  "#a99c88",
+  "#8b7f70",
+  "#655b4f",
+  "#463f37",
+  "#29241e",
+];
+const dark: MantineColorsTuple = [
+  "#ece5db",
+  "#cfc6ba",
+  "#ada294",
+  "#8a8073",
+  "#6d6358",
+  "#3c3630",
+  "#2d2925",
+  "#24211e",
+  "#1b1917",
+  "#141210",
+];
 
 export const theme = createTheme({
   fontFamily: '"Hanken Grotesk Variable", sans-serif',

@@ -2,11 +2,11 @@ package css_test
 
 import (
 	"cobrik/core/draft"
+	"cobrik/core/emit/ir"
 	"context"
 	"encoding/base64"
 	"encoding/json"
 	"fmt"
-	"html"
 	"math/rand/v2"
 	"strings"
 	"testing"
@@ -17,8 +17,8 @@ import (
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
-	"cobrik/core/emit"
 	sheet "cobrik/core/emit/css"
+	"cobrik/core/emit/emittest"
 	"cobrik/core/font"
 	"cobrik/core/layout"
 	"cobrik/core/token"
@@ -53,16 +53,16 @@ func TestArrangedComponentsAreLaidOutAsSolved(t *testing.T) {
 				edits = append(edits, arrangeSomething(t, random, c, tokens, fonts))
 			}
 			scope := fmt.Sprintf("s%d", len(sheets))
-			sheets = append(sheets, fmt.Sprintf(".%s {\n%s\n}", scope, sheet.Module(c)))
+			sheets = append(sheets, fmt.Sprintf(".%s {\n%s\n}", scope, sheet.Module(ir.Lower(c), platform.PropertiesOf(token.Empty()))))
 			for _, width := range []float64{180, 333, 480, 481, 700, 1400} {
-				solved, found := layout.Solve(c.Boxes(nil, tokens), layout.Options{Width: width, Fonts: fonts})
+				solved, found := layout.Solve(c.Boxes(contract.Env{}, tokens), layout.Options{Width: width, Fonts: fonts})
 				require.NotNil(t, solved, found)
 				stands = append(stands, stand{fmt.Sprintf("%s at %g px after %s", c.Name, width, strings.Join(edits, "; ")),
-					fmt.Sprintf(`<div class="%s stand" style="width:%gpx">%s</div>`, scope, width, markup(c, tokens, width)), width, solved})
+					fmt.Sprintf(`<div class="%s stand" style="width:%gpx">%s</div>`, scope, width, emittest.Markup(ir.Lower(c), nil)), width, solved})
 			}
 		}
 	}
-	boxes := browse(t, platform.Sheet(tokens)+strings.Join(sheets, "\n"), stands)
+	boxes := browse(t, platform.PropertiesOf(tokens).Sheet(nil)+strings.Join(sheets, "\n"), stands)
 	differing := 0
 	for i, s := range stands {
 		at := 0
@@ -101,11 +101,11 @@ func arrangeSomething(t *testing.T, random *rand.Rand, c *contract.Contract, tok
 	for {
 		var parts []string
 		c.Walk(func(p, _ *contract.Part) { parts = append(parts, p.Name) })
-		at := contract.EditSite{Values: c.Defaults(), Width: 1400, Sizes: map[string][2]float64{}}
+		at := contract.EditSite{Env: contract.EnvOf(c.Defaults()).At(1400), Sizes: map[string][2]float64{}}
 		if random.IntN(2) == 0 {
-			at.Width, at.Below = 400, 481
+			at.Container, at.Below = 400, 481
 		}
-		solved, found := layout.Solve(contract.ResolveAt(c, at.Values, at.Width, tokens).Boxes(), layout.Options{Width: at.Width, Fonts: fonts})
+		solved, found := layout.Solve(contract.Resolve(c, at.Env, tokens).Boxes(), layout.Options{Width: at.Container, Fonts: fonts})
 		require.NotNil(t, solved, found)
 		var sizes func(n *layout.Node)
 		sizes = func(n *layout.Node) {
@@ -130,7 +130,7 @@ func arrangeSomething(t *testing.T, random *rand.Rand, c *contract.Contract, tok
 		if part == "root" && want.Width != "" || len(c.Part(part).Children) == 0 && want.Width == "" {
 			continue // the root's width decides whether there may be switch points
 		}
-		if c.Part(part).Vector != nil && want.Width == layout.Fill {
+		if c.Part(part).Vector() != nil && want.Width == layout.Fill {
 			continue // a browser gives a drawing the ratio of its view box; the solver does not know it (docs/layout.md)
 		}
 		edited := c.Clone()
@@ -140,40 +140,6 @@ func arrangeSomething(t *testing.T, random *rand.Rand, c *contract.Contract, tok
 		*c = *edited
 		return fmt.Sprintf("%s %s%s%s%s below %g", part, want.Kind, want.Align, want.Distribute, want.Width, at.Below)
 	}
-}
-
-// markup writes what the emitted component renders.
-func markup(c *contract.Contract, tokens *token.Set, width float64) string {
-	names := emit.Classes(c)
-	var b strings.Builder
-	var write func(r *contract.Resolved, classes string)
-	write = func(r *contract.Resolved, classes string) {
-		if !r.Shown {
-			return
-		}
-		if r.Part.Vector != nil {
-			v := r.Part.Vector.ViewBox
-			fmt.Fprintf(&b, `<svg data-part class="%s" viewBox="%g %g %g %g">`, classes, v[0], v[1], v[2], v[3])
-		} else {
-			fmt.Fprintf(&b, `<%s data-part class="%s">%s`, r.Part.Element, classes, html.EscapeString(r.Text))
-		}
-		for _, child := range r.Children {
-			write(child, names.Part(child.Part.Name))
-		}
-		fmt.Fprintf(&b, `</%s>`, r.Part.Element)
-	}
-	root := []string{names.Part("root")}
-	for _, p := range c.Props {
-		root = append(root, names.Value(p.Name, p.Default))
-	}
-	if names.Container() != "" {
-		fmt.Fprintf(&b, `<div class="%s">`, names.Container())
-	}
-	write(contract.ResolveAt(c, nil, width, tokens), strings.Join(root, " "))
-	if names.Container() != "" {
-		b.WriteString(`</div>`)
-	}
-	return b.String()
 }
 
 // browse lays the stands out in headless Chromium and gives every part's border

@@ -1,138 +1,116 @@
-// Package css writes a contract's style sheet: a class a part, a class an
-// option, rules in the contract's order, tokens as custom properties.
+// Package css writes a module's style sheet: a class a part, a class an option, rules
+// in the contract's order, tokens as custom properties.
 package css
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/css"
 	"cobrik/core/emit"
-	"cobrik/core/token"
+	"cobrik/core/emit/ir"
+	"cobrik/core/emit/printer"
 )
 
 // Module writes the CSS module of a component.
-func Module(c *contract.Contract) string {
-	names := emit.Classes(c)
+func Module(m *ir.Module, tokens emit.Tokens) string {
 	var blocks []string
-	if around := names.Container(); around != "" {
-		// A box cannot ask for its own width (CSS Containment 3, 3): one around the root is asked.
-		blocks = append(blocks, "."+around+" {\n  width: 100%;\n  container-type: inline-size;\n}\n")
-	}
-	c.Walk(func(p, _ *contract.Part) {
-		if len(p.Style) > 0 {
-			blocks = append(blocks, block("."+names.Part(p.Name), p.Style))
-		}
-	})
-	flat := outOfOrder(c)
-	for _, r := range c.Rules {
-		b := block(selector(c, names, r, flat[r.Part]), r.Set)
-		if r.When.Below > 0 {
-			b = fmt.Sprintf("@container (width < %spx) {\n%s}\n", css.FormatNumber(r.When.Below), indented(b))
-		}
-		blocks = append(blocks, b)
+	for _, r := range m.Rules {
+		blocks = append(blocks, block(r, tokens))
 	}
 	return strings.Join(blocks, "\n")
 }
 
-func indented(b string) string {
-	var out strings.Builder
-	for line := range strings.Lines(b) {
-		out.WriteString("  " + line)
+func block(r ir.Rule, tokens emit.Tokens) string {
+	var b strings.Builder
+	indent := ""
+	open := func(head string) {
+		b.WriteString(indent + head + " {\n")
+		indent += "  "
 	}
-	return out.String()
+	for _, at := range r.At {
+		open(at)
+	}
+	open(broken(r.Selector, indent))
+	for _, d := range append(slices.Clone(r.Reset), declared(r.Declarations)...) {
+		b.WriteString(indent + d.Property + ":" + laidOut(d.Property, Value(d.Value, tokens), indent) + ";\n")
+	}
+	for range len(r.At) + 1 {
+		indent = indent[2:]
+		b.WriteString(indent + "}\n")
+	}
+	return b.String()
 }
 
-// selector writes a rule's conditions as classes of the root: ".strong.toneRipe"
-// or ".sizeS .icon". When flat, :where() takes the conditions' weight away
-// (Selectors 4, 17), so that the later rule wins whatever it names.
-func selector(c *contract.Contract, names *emit.ClassNames, r contract.Rule, flat bool) string {
-	var when strings.Builder
-	for _, p := range c.Props {
-		if v, ok := r.When.Props[p.Name]; ok {
-			when.WriteString("." + names.Value(p.Name, v))
-		}
+// columns is how wide a line may be.
+const columns = 100
+
+// broken puts the parts of a selector that is too long on lines of their own.
+func broken(selector, indent string) string {
+	if printer.Columns(indent+selector+" {") <= columns {
+		return selector
 	}
-	conditions := when.String()
-	switch own := "." + names.Part(r.Part); {
-	case conditions == "":
-		return own
-	case r.Part == c.Root.Name && flat:
-		return own + ":where(" + conditions + ")"
-	case r.Part == c.Root.Name:
-		return conditions
-	case flat:
-		return ":where(" + conditions + ") " + own
-	default:
-		return conditions + " " + own
-	}
+	return strings.Join(parted(selector, ' '), "\n"+indent+"  ")
 }
 
-// outOfOrder names the parts with a rule that must win over an earlier one of
-// more conditions: there, specificity would decide otherwise than the order.
-func outOfOrder(c *contract.Contract) map[string]bool {
-	out := map[string]bool{}
-	for i, early := range c.Rules {
-		for _, late := range c.Rules[i+1:] {
-			if early.Part == late.Part && len(early.When.Props) > len(late.When.Props) && together(early.When, late.When) && shares(early.Set, late.Set) {
-				out[early.Part] = true
-			}
+// declared lists a style's declarations, a border on all sides as one.
+func declared(s contract.Style) (out []ir.Declaration) {
+	border := s["border-width"] != "" && s["border-style"] != "" && s["border-color"] != "" && !strings.Contains(s["border-width"], " ")
+	for _, property := range s.Properties() {
+		switch {
+		case border && property == "border-width":
+			out = append(out, ir.Declaration{Property: "border", Value: s["border-width"] + " " + s["border-style"] + " " + s["border-color"]})
+		case border && (property == "border-style" || property == "border-color"):
+		default:
+			out = append(out, ir.Declaration{Property: property, Value: s[property]})
 		}
 	}
 	return out
 }
 
-// together tells whether two conditions can hold at once.
-func together(a, b contract.Condition) bool {
-	for prop, v := range a.Props {
-		if w, ok := b.Props[prop]; ok && v != w {
-			return false
-		}
+// laidOut puts several values between commas on lines of their own, as formatters do.
+func laidOut(property, value, indent string) string {
+	if property != "transition" && property != "box-shadow" {
+		return " " + value
 	}
-	return true
+	parts := parted(value, ',')
+	if len(parts) == 1 {
+		return " " + value
+	}
+	return "\n" + indent + "  " + strings.Join(parts, ",\n"+indent+"  ")
 }
 
-func shares(a, b contract.Style) bool {
-	for property := range a {
-		if _, ok := b[property]; ok {
-			return true
+// parted cuts a value at a separator outside of parentheses and quotes.
+func parted(value string, at byte) (out []string) {
+	depth, from := 0, 0
+	for i := range len(value) {
+		switch value[i] {
+		case '(':
+			depth++
+		case ')':
+			depth--
+		case at:
+			if depth == 0 {
+				out = append(out, strings.TrimSpace(value[from:i]))
+				from = i + 1
+			}
 		}
 	}
-	return false
-}
-
-func block(selector string, s contract.Style) string {
-	var b strings.Builder
-	b.WriteString(selector + " {\n")
-	properties := s.Properties()
-	border := s["border-width"] != "" && s["border-style"] != "" && s["border-color"] != "" && !strings.Contains(s["border-width"], " ")
-	for _, property := range properties {
-		if border && slices.Contains([]string{"border-style", "border-color"}, property) {
-			continue
-		}
-		name, value := property, s[property]
-		if border && property == "border-width" {
-			name, value = "border", s["border-width"]+" "+s["border-style"]+" "+s["border-color"]
-		}
-		fmt.Fprintf(&b, "  %s: %s;\n", name, Value(value))
-	}
-	b.WriteString("}\n")
-	return b.String()
+	return append(out, strings.TrimSpace(value[from:]))
 }
 
 // Value writes a contract's value with references as custom properties.
-func Value(value string) string {
-	return css.ReplaceRefs(value, func(path string) string { return "var(" + token.CSSName(path) + ")" })
+func Value(value string, tokens emit.Tokens) string {
+	return css.ReplaceRefs(value, func(path string) string { return "var(" + tokens.Property(path) + ")" })
 }
 
 // Declarations writes the types of the module's classes.
-func Declarations(c *contract.Contract) string {
+func Declarations(m *ir.Module) string {
 	var b strings.Builder
 	b.WriteString("declare const styles: {\n")
-	for _, name := range emit.Classes(c).All() {
-		fmt.Fprintf(&b, "  readonly %s: string;\n", name)
+	for _, name := range m.Classes {
+		b.WriteString("  readonly " + name + ": string;\n")
 	}
 	b.WriteString("};\n\nexport default styles;\n")
 	return b.String()

@@ -2,6 +2,8 @@ package react_test
 
 import (
 	"cobrik/core/draft"
+	"cobrik/core/emit/ir"
+	"cobrik/core/token/platform"
 	"strings"
 	"testing"
 
@@ -40,7 +42,7 @@ func file(t *testing.T, files []emit.File, path string) string {
 
 func TestTheCodeReadsAsWrittenByHand(t *testing.T) {
 	_, c, tokens := cropTag(t)
-	files := react.Emit(c, tokens, react.Options{Version: "1.2.3"})
+	files := react.Emit(c, platform.PropertiesOf(tokens), react.Options{Version: "1.2.3"})
 	tsx := file(t, files, "CropTag.tsx")
 	for _, want := range []string{
 		`export type CropTagSize = "s" | "m" | "l";`,
@@ -61,7 +63,7 @@ func TestTheCodeReadsAsWrittenByHand(t *testing.T) {
 	assert.Contains(t, used, "--tag-ripe-ink: var(--squash-700);")
 	assert.NotContains(t, used, "--page-line", "tokens the component does not use are shipped")
 	assert.Contains(t, file(t, files, "package.json"), `"version": "1.2.3"`)
-	assert.Equal(t, files, react.Emit(c, tokens, react.Options{Version: "1.2.3"}), "the same contract gave other bytes")
+	assert.Equal(t, files, react.Emit(c, platform.PropertiesOf(tokens), react.Options{Version: "1.2.3"}), "the same contract gave other bytes")
 }
 
 // Names and texts from a design must not break out of the code they stand in.
@@ -69,16 +71,16 @@ func TestHostileTextStaysText(t *testing.T) {
 	_, c, tokens := cropTag(t)
 	evil := "*/ alert(1); /* \"`${x}` </script> {y} \u2028 \\"
 	c.Purpose = evil
-	c.Prop("label").Default = contract.Value(evil)
+	c.Prop("label").SetDefault(contract.TextValue(evil))
 	c.Prop("size").Purpose = evil
-	c.Prop("tone").Options[0] = `so"wn`
-	for i := range c.Rules {
-		if c.Rules[i].When.Props["tone"] == "sown" {
-			c.Rules[i].When.Props["tone"] = `so"wn`
+	c.Prop("tone").Type.(contract.Choice).Options[0] = `so"wn`
+	for i, r := range c.Rules {
+		if r.When.Prop("tone") == contract.OptionValue("sown") {
+			c.Rules[i].When = r.When.With(contract.PropIs{Prop: "tone", Value: contract.OptionValue(`so"wn`)})
 		}
 	}
-	c.Root.Children[0].Label = evil
-	files := react.Emit(c, tokens, react.Options{})
+	c.Root.Children[0].Vector().Label = evil
+	files := react.Emit(c, platform.PropertiesOf(tokens), react.Options{})
 	bundle, found := compile.React(files)
 	require.Empty(t, found, file(t, files, "CropTag.tsx"))
 	assert.Equal(t, 1, strings.Count(bundle.JS, "function CropTag("))
@@ -89,21 +91,20 @@ func TestHostileTextStaysText(t *testing.T) {
 // would decide otherwise, it is taken away.
 func TestALaterRuleOfFewerConditionsWins(t *testing.T) {
 	_, c, _ := cropTag(t)
-	assert.NotContains(t, sheet.Module(c), ":where", "weight is taken away without need")
-	c.Rules = append(c.Rules, contract.Rule{Part: "root", When: contract.Condition{Props: map[string]contract.Value{"strong": "true"}}, Set: contract.Style{"background-color": "#000000"}})
-	sheet := sheet.Module(c)
+	assert.NotContains(t, sheet.Module(ir.Lower(c), platform.PropertiesOf(token.Empty())), ":where", "weight is taken away without need")
+	c.Rules = append(c.Rules, contract.Rule{Part: "root", When: contract.Of(contract.PropIs{Prop: "strong", Value: contract.FlagValue(true)}), Set: contract.Style{"background-color": "#000000"}})
+	sheet := sheet.Module(ir.Lower(c), platform.PropertiesOf(token.Empty()))
 	assert.Contains(t, sheet, ".root:where(.toneRipe.strong) {")
 	assert.Contains(t, sheet, ".root:where(.strong) {\n  background-color: #000000;")
 }
 
 func TestClassNamesNeverMeet(t *testing.T) {
 	_, c, _ := cropTag(t)
-	c.Part("label").Name = "strong"
-	c.Part("strong").Style = contract.Style{"opacity": "0.5"}
-	names := emit.Classes(c)
-	assert.NotEqual(t, names.Part("strong"), names.Value("strong", "true"), "the part and the flag would paint each other")
+	c.Part("label").Name = "strong" // as the flag is
+	c.Part("label").Style = contract.Style{"opacity": "0.5"}
+	m := ir.Lower(c)
 	seen := map[string]bool{}
-	for _, n := range names.All() {
+	for _, n := range m.Classes {
 		assert.False(t, seen[n])
 		seen[n] = true
 	}
@@ -129,7 +130,7 @@ func BenchmarkDraftEmitCompileCropTag(b *testing.B) {
 		if found != nil {
 			b.Fatal(found)
 		}
-		if _, found := compile.React(react.Emit(c, tokens, react.Options{})); found != nil {
+		if _, found := compile.React(react.Emit(c, platform.PropertiesOf(tokens), react.Options{})); found != nil {
 			b.Fatal(found)
 		}
 	}
@@ -148,7 +149,7 @@ func BenchmarkLedgerOfAllCropTagCases(b *testing.B) {
 	f := doc.FamilyNamed("CropTag")
 	b.ReportAllocs()
 	for b.Loop() {
-		l := ledger.New(ledger.Sides{Contract: c, Tokens: tokens}, f)
+		l := ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, f)
 		for _, k := range draft.Cases(c, f) {
 			l.Facts(k, nil)
 		}

@@ -25,15 +25,30 @@ import (
 func writeCSS(runs []*run, modifiers []token.Modifier) string {
 	var b strings.Builder
 	b.WriteString("/* " + header + " */\n")
-	standard := declared(runs[0])
 	if runs[0].platform.Register {
 		register(&b, runs[0])
 	}
-	block(&b, ":root", "", standard.list, "")
+	s := sheet{runs: runs, modifiers: modifiers, selector: func(s string) string { return s }}
+	s.write(&b)
+	return b.String()
+}
+
+// sheet is what themes are written as.
+type sheet struct {
+	runs      []*run
+	modifiers []token.Modifier
+	wanted    map[string]bool     // paths of tokens; nil for all
+	selector  func(string) string // how a selector is written
+}
+
+func (s *sheet) write(b *strings.Builder) {
+	runs, modifiers := s.runs, s.modifiers
+	standard := s.declared(runs[0])
+	s.block(b, ":root", "", standard.list)
 	themes := make([]*declarations, len(runs))
 	varies := map[string]bool{}
 	for i, r := range runs {
-		themes[i] = declared(r)
+		themes[i] = s.declared(r)
 		for _, d := range themes[i].list {
 			if s, ok := standard.byName[d.name]; !ok || s != d {
 				varies[d.name] = true
@@ -47,7 +62,7 @@ func writeCSS(runs []*run, modifiers []token.Modifier) string {
 			any = append(any, "[data-"+ident(m.Name)+"]")
 		}
 		again := slices.DeleteFunc(slices.Clone(standard.list), func(d declaration) bool { return !varies[d.name] })
-		block(&b, strings.Join(any, ",\n"), "", again, "")
+		s.block(b, strings.Join(any, ",\n"), "", again)
 	}
 	order := make([]int, 0, len(runs))
 	for i := 1; i < len(runs); i++ {
@@ -74,33 +89,27 @@ func writeCSS(runs []*run, modifiers []token.Modifier) string {
 				differs = append(differs, d)
 			}
 		}
-		override(&b, runs[i].theme, runs[0].theme, modifiers, differs)
+		s.override(b, runs[i].theme, runs[0].theme, differs)
 	}
-	return b.String()
 }
 
-// Sheet writes the tokens named by paths, and all that they refer to, as custom
-// properties on :root, aliases as references; with no paths, every token.
-func Sheet(set *token.Set, paths ...string) string {
-	wanted := map[string]bool{}
-	for next := slices.Clone(paths); len(next) > 0; next = next[1:] {
-		if t := set.Get(next[0]); t != nil && !wanted[t.Path] {
-			wanted[t.Path] = true
-			next = append(next, t.Uses()...)
+func (s *sheet) declared(r *run) *declarations {
+	all := declared(r)
+	if s.wanted == nil {
+		return all
+	}
+	out := &declarations{byName: map[string]declaration{}}
+	for _, d := range all.list {
+		if s.wanted[d.path] {
+			out.list = append(out.list, d)
+			out.byName[d.name] = d
 		}
 	}
-	p := Standard()[0]
-	r, _ := execute(&p, nil, set)
-	d := declared(r)
-	var list []declaration
-	for _, one := range d.list {
-		if len(paths) == 0 || wanted[one.path] {
-			list = append(list, one)
-		}
-	}
-	var b strings.Builder
-	block(&b, ":root", "", list, "")
-	return b.String()
+	return out
+}
+
+func (s *sheet) block(b *strings.Builder, selector, media string, list []declaration) {
+	block(b, s.selector(selector), media, list, "")
 }
 
 // choices counts where a theme is not the default.
@@ -126,7 +135,8 @@ func within(part, whole, standard token.Theme) bool {
 
 // override writes a theme's block for attributes, and for each way in which a
 // media query may stand for some of them.
-func override(b *strings.Builder, theme, standard token.Theme, modifiers []token.Modifier, list []declaration) {
+func (s *sheet) override(b *strings.Builder, theme, standard token.Theme, list []declaration) {
+	modifiers := s.modifiers
 	if len(list) == 0 {
 		return
 	}
@@ -163,7 +173,7 @@ func override(b *strings.Builder, theme, standard token.Theme, modifiers []token
 		if len(media) > 0 {
 			query = "@media " + strings.Join(media, " and ")
 		}
-		block(b, selector, query, list, "")
+		s.block(b, selector, query, list)
 	}
 }
 

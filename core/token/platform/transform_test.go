@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"cobrik/core/token"
 	"cobrik/core/token/platform"
 )
 
@@ -151,4 +152,33 @@ func FuzzReadProject(f *testing.F) {
 		require.Empty(t, found)
 		require.Equal(t, string(p.JSON()), string(again.JSON()))
 	})
+}
+
+// What an output does to a token is told line by line: name and value before and after
+// each transform, what it refers to, what it is taken apart into.
+func TestATraceTellsEveryLine(t *testing.T) {
+	set, found := token.Read(token.File{Name: "t", Text: []byte(`{
+		"soil": {"$type":"color","$value":{"colorSpace":"srgb","components":[1,0,0]}},
+		"ink": {"$value":"{soil}"},
+		"gap": {"$type":"dimension","$value":{"value":8,"unit":"px"}},
+		"edge": {"$type":"border","$value":{"color":"{soil}","width":"{gap}","style":"solid"}}
+	}`)})
+	require.Empty(t, found)
+	trace := func(path string, transforms ...string) []platform.Step {
+		return platform.Trace(&platform.Platform{Name: "x", Transforms: transforms}, set.Get(path))
+	}
+	steps := trace("ink", "name-kebab", "color-hex")
+	require.Len(t, steps, 2)
+	assert.Equal(t, []string{"name-kebab", "color-hex"}, []string{steps[0].Transform, steps[1].Transform})
+	assert.Len(t, steps[0].Before, 1)
+	assert.Regexp(t, `^ink: .+, by reference to soil$`, steps[0].Before[0])
+	assert.Equal(t, steps[0].After, steps[1].Before, "a step does not begin where the one before ended")
+	assert.Regexp(t, `^ink: #ff0000, by reference to soil$`, steps[1].After[0])
+	gap := trace("gap", "size-rem", "name-kebab")
+	assert.Equal(t, []string{"gap: 8px"}, gap[0].Before)
+	assert.Equal(t, []string{"gap: 0.5rem"}, gap[0].After)
+	assert.Equal(t, []bool{true, false}, []bool{gap[0].Changed, gap[1].Changed})
+	parts := trace("edge", "parts-all")
+	require.Len(t, parts, 1)
+	assert.Len(t, parts[0].After, 3, "a composite taken apart has a line a part")
 }

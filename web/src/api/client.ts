@@ -24,7 +24,10 @@ interface Answer<T> {
 
 async function unwrap<T>(asked: Promise<Answer<T>>): Promise<T> {
   const { data, error, response } = await asked.catch(() => {
-    throw new ApiError({ status: 0, message: "Cobrik's server does not answer. What you see is what was read last; it will be read again when the server is back." });
+    throw new ApiError({
+      status: 0,
+      message: "Cobrik's server does not answer. What you see is what was read last; it will be read again when the server is back.",
+    });
   });
   if (data === undefined) {
     throw new ApiError(error?.message ? error : { status: response.status, message: `The server answered ${response.status}.` });
@@ -45,9 +48,11 @@ export const useToken = (path: string) =>
     queryFn: () => unwrap(client.GET("/api/tokens/one", { params: { query: { path } } })),
     placeholderData: (last) => (last?.path === path ? last : undefined),
   });
-export const useContrasts = () => useQuery({ queryKey: ["tokens", "contrasts"], queryFn: () => unwrap(client.GET("/api/tokens/contrasts")) });
+export const useContrasts = () =>
+  useQuery({ queryKey: ["tokens", "contrasts"], queryFn: () => unwrap(client.GET("/api/tokens/contrasts")) });
 export const useOffScale = () => useQuery({ queryKey: ["tokens", "scale"], queryFn: () => unwrap(client.GET("/api/tokens/scale")) });
-export const usePlatforms = () => useQuery({ queryKey: ["tokens", "platforms"], queryFn: () => unwrap(client.GET("/api/tokens/platforms")) });
+export const usePlatforms = () =>
+  useQuery({ queryKey: ["tokens", "platforms"], queryFn: () => unwrap(client.GET("/api/tokens/platforms")) });
 /** What edits would change; asks nothing when there are none. */
 export const useImpact = (state: number, edits: Schema["TokenEdit"][]) =>
   useQuery({
@@ -106,7 +111,10 @@ export const useContainers = (document: string, layer: string) =>
 export const useFiles = (slug: string) =>
   useQuery({ queryKey: ["component", slug, "files"], queryFn: () => unwrap(client.GET("/api/components/{slug}/files", params(slug))) });
 export const useReleases = (slug: string) =>
-  useQuery({ queryKey: ["component", slug, "releases"], queryFn: () => unwrap(client.GET("/api/components/{slug}/releases", params(slug))) });
+  useQuery({
+    queryKey: ["component", slug, "releases"],
+    queryFn: () => unwrap(client.GET("/api/components/{slug}/releases", params(slug))),
+  });
 export const useReleasePlan = (slug: string, revision: number | undefined) =>
   useQuery({
     queryKey: ["component", slug, "plan", revision],
@@ -156,7 +164,8 @@ export const api = {
   editTokens: (state: number, edits: Schema["TokenEdit"][]) => unwrap(client.POST("/api/tokens", { body: { state, edits } })),
   stepTokens: (state: number, redo: boolean) => unwrap(client.POST("/api/tokens/step", { body: { state, redo } })),
   bindRaw: (body: { scale: string; value: string; token: string }) => unwrap(client.POST("/api/tokens/scale", { body })),
-  savePlatform: (state: number, platform: Schema["Platform"]) => unwrap(client.POST("/api/tokens/platforms", { body: { state, platform } })),
+  savePlatform: (state: number, platform: Schema["Platform"]) =>
+    unwrap(client.POST("/api/tokens/platforms", { body: { state, platform } })),
   forgetPlatform: (state: number, name: string) =>
     unwrap(client.POST("/api/tokens/platforms/{name}/forget", { params: { path: { name } }, body: { state } })),
   decide: (slug: string, body: Schema["Decision"]) => unwrap(client.POST("/api/components/{slug}/decide", { ...params(slug), body })),

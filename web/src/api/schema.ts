@@ -609,7 +609,7 @@ export interface components {
              * @description Newest design revision
              */
             design: number;
-            /** @description The newest revision holds the family no more */
+            /** @description The newest revision no longer has the family */
             gone: boolean;
             /** @description CSS properties to measure */
             measure: string[];
@@ -642,7 +642,7 @@ export interface components {
             token: string;
             value: string;
         };
-        Bound: {
+        BindResult: {
             /** Format: int64 */
             components: number;
             /** Format: int64 */
@@ -709,7 +709,8 @@ export interface components {
             value: string;
         };
         Change: {
-            level: string;
+            /** @enum {string} */
+            level: "none" | "patch" | "minor" | "major";
             text: string;
         };
         CheckView: {
@@ -769,7 +770,7 @@ export interface components {
             /** @description Path of the text or line token */
             text: string;
         };
-        ContrastColour: {
+        ContrastColor: {
             path: string;
             value: string;
         };
@@ -792,22 +793,26 @@ export interface components {
              * @description Pairs meant together with too little
              */
             fails: number;
-            grounds: components["schemas"]["ContrastColour"][];
+            grounds: components["schemas"]["ContrastColor"][];
             /** Format: int64 */
             meant: number;
             /** @description For each text, every ground in order */
             pairs: components["schemas"]["Contrast"][];
-            texts: components["schemas"]["ContrastColour"][];
+            texts: components["schemas"]["ContrastColor"][];
             theme: string;
         };
         Decision: {
+            /** @description Keys of the contract's moves that the designer is asked to follow */
+            ask?: string[];
             /**
              * Format: int64
              * @description Design revision that was read
              */
             design: number;
-            /** @description Keys of moves to keep from the contract */
+            /** @description Keys of moves to keep from the contract: the design's, or, as an exception, the contract's own */
             keep: string[];
+            /** @description Why the contract's own moves are kept */
+            reason?: string;
             /** @description Record a release with it */
             release: boolean;
             /**
@@ -890,20 +895,30 @@ export interface components {
             width: number;
         };
         Fact: {
+            /** @description Several moved, and not the same way */
+            apart?: boolean;
             built?: components["schemas"]["Statement"];
             contract?: components["schemas"]["Statement"];
             design?: components["schemas"]["Statement"];
             facet: string;
+            /** @description The fact this one follows from, in words */
+            follows?: string;
             /** @description The design differs, and it was decided to keep the contract's side */
             kept?: boolean;
+            /** @description The part's name */
+            name: string;
+            /** @description Its id */
             part: string;
             /** @description A CSS property, or shown, text, width, height */
             property: string;
             /** @description Part whose style or rule says the contract's value */
             saidBy?: string;
-            verdict: string;
-            /** @description Conditions of the rule that says it; empty for the part's own style */
+            /** @enum {string} */
+            verdict: "agree" | "design moved" | "contract moved" | "code moved" | "several moved" | "missing";
+            /** @description Condition of the rule that says it, in words; empty for the part's own style */
             when?: string;
+            /** @description The same condition, as an edit takes it */
+            whenKey?: string;
         };
         Fetched: {
             documents: components["schemas"]["FetchedDocument"][];
@@ -958,13 +973,22 @@ export interface components {
         LayoutValue: {
             /** @description As written */
             expression: string;
+            /** @description The same condition in words */
+            label: string;
             property: string;
             /** @description In px */
             value: string;
-            /** @description Conditions it is said under */
+            /** @description Key of the condition it is said under */
             when: string;
         };
         LayoutView: {
+            /**
+             * Format: double
+             * @description px of the narrowest switch point that the width lies under; 0 for none
+             */
+            below: number;
+            /** @description The condition of that switch point, as an edit takes it */
+            belowKey: string;
             case: string;
             /** @description Fractions a split's first column can take */
             columns: string[];
@@ -1025,6 +1049,8 @@ export interface components {
             parts: components["schemas"]["MeasuredPart"][];
         };
         Move: {
+            /** @description The contract moved, and the designer was asked to follow */
+            asked?: boolean;
             /** @description The version bump that taking the design's side asks for */
             bump: string;
             /**
@@ -1039,12 +1065,21 @@ export interface components {
             kept?: boolean;
             /** @description The same for the same fact in every revision */
             key: string;
-            kind: string;
+            /** @enum {string} */
+            kind: "value" | "option added" | "option removed" | "option renamed" | "prop added" | "prop removed" | "prop renamed" | "default" | "part added" | "part removed" | "part renamed";
+            /** @description The part's name */
+            name?: string;
+            /** @description Its id */
             part?: string;
             property: string;
+            /**
+             * @description Who moved
+             * @enum {string}
+             */
+            side: "design" | "contract" | "several";
             /** @description The design's side */
             to: components["schemas"]["Statement"];
-            /** @description Conditions it holds under; empty for all cases */
+            /** @description Conditions it holds under, in words; empty for all cases */
             when?: string;
         };
         MoveBody: {
@@ -1141,6 +1176,7 @@ export interface components {
             /** @description Of children along: start, center, end or space-between */
             distribute?: string;
             height?: string;
+            id: string;
             /** @description Names the container when another reading is taken */
             key?: string;
             /** @description stack, row, wrapping row, split, grid or overlay; leaf for a part that holds no others */
@@ -1164,6 +1200,7 @@ export interface components {
             /** Format: int64 */
             depth: number;
             element: string;
+            id: string;
             name: string;
         };
         Platform: {
@@ -1272,7 +1309,7 @@ export interface components {
             sources: number;
             /**
              * Format: int64
-             * @description Families nothing is drafted from
+             * @description Families without a component
              */
             survey: number;
             /**
@@ -1286,6 +1323,7 @@ export interface components {
         PropView: {
             /** @description A string, or a boolean of a flag */
             default: unknown;
+            id: string;
             /** @enum {string} */
             kind: "choice" | "flag" | "text";
             name: string;
@@ -1358,12 +1396,11 @@ export interface components {
             version: string;
         };
         SaidValue: {
-            /** @description The conditions as words; empty for the part's own style */
+            /** @description The condition in words; empty for the part's own style */
             label: string;
             value: string;
-            when: {
-                [key: string]: unknown;
-            };
+            /** @description Key of the condition; empty for the part's own style */
+            when: string;
         };
         SavePlatformBody: {
             platform: components["schemas"]["Platform"];
@@ -1511,7 +1548,15 @@ export interface components {
             /** Format: double */
             width: number;
         };
-        SwitchOffer: {
+        SwitchPoint: {
+            /**
+             * Format: double
+             * @description px; below it the parts are laid out otherwise
+             */
+            at: number;
+            parts: string[];
+        };
+        SwitchProposal: {
             /**
              * Format: double
              * @description px: from here on the present arrangement holds
@@ -1525,20 +1570,12 @@ export interface components {
             part: string;
             why: string;
         };
-        SwitchPoint: {
-            /**
-             * Format: double
-             * @description px; below it the parts are laid out otherwise
-             */
-            at: number;
-            parts: string[];
-        };
         SyncComponent: {
             /** Format: int64 */
             agreed: number;
             /** Format: int64 */
             design: number;
-            /** @description The newest revision holds the family no more */
+            /** @description The newest revision no longer has the family */
             gone: boolean;
             moves: components["schemas"]["Move"][];
             name: string;
@@ -1565,7 +1602,7 @@ export interface components {
              * Format: int64
              * @description How many layers are bound to it
              */
-            bound: number;
+            bindings: number;
             contracts: components["schemas"]["ContractUse"][];
             /** @description Layers of the design that are bound to it; the first hundred */
             layers: components["schemas"]["LayerUse"][];
@@ -1709,14 +1746,13 @@ export interface components {
             status: number;
         };
         ValueEdit: {
+            /** @description Its id */
             part: string;
             property: string;
             /** @description A CSS value, with {token.path} references; empty removes what is said there */
             value: string;
-            /** @description Prop values of the rule; empty for the part's own style */
-            when?: {
-                [key: string]: unknown;
-            };
+            /** @description Key of the rule's condition; empty for the part's own style */
+            when?: string;
         };
         Values: {
             part: string;
@@ -1735,7 +1771,7 @@ export interface components {
              */
             from: number;
             /** @description Switch points that would end a band, each once */
-            offers: components["schemas"]["SwitchOffer"][];
+            offers: components["schemas"]["SwitchProposal"][];
             /** @description Switch points the contract has, narrowest first */
             points: components["schemas"]["SwitchPoint"][];
             /** Format: double */
@@ -4084,7 +4120,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Bound"];
+                    "application/json": components["schemas"]["BindResult"];
                 };
             };
             /** @description Not Found */

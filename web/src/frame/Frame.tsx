@@ -8,19 +8,20 @@ import { NavLink, Outlet, useNavigate } from "react-router";
 import { type Schema, useEntries, useProject } from "../api/client";
 import { Glyph } from "../ui/Glyph";
 import { DropAnywhere } from "./DropAnywhere";
+import { count } from "../ui/count";
 import classes from "./Frame.module.css";
 import { useEvents } from "./events";
 
 type Counted = "sources" | "survey" | "tokens" | "bench" | "catalogue" | "sync";
 
 /** The line: the job's stations in order. Those that wait for a decision say so. */
-const stations: { path: Counted; label: string; waits: boolean; counts: string }[] = [
-  { path: "sources", label: "Sources", waits: false, counts: "files" },
-  { path: "survey", label: "Survey", waits: true, counts: "families nothing is drafted from" },
-  { path: "tokens", label: "Tokens", waits: false, counts: "tokens" },
-  { path: "bench", label: "Bench", waits: true, counts: "drafts not released" },
-  { path: "catalogue", label: "Catalogue", waits: false, counts: "released components" },
-  { path: "sync", label: "Sync", waits: true, counts: "moves to decide" },
+const stations: { path: Counted; label: string; waits: boolean; counts: string; one: string }[] = [
+  { path: "sources", label: "Sources", waits: false, counts: "files", one: "file" },
+  { path: "survey", label: "Survey", waits: true, counts: "families without a component", one: "family without a component" },
+  { path: "tokens", label: "Tokens", waits: false, counts: "tokens", one: "token" },
+  { path: "bench", label: "Bench", waits: true, counts: "drafts not released", one: "draft not released" },
+  { path: "catalogue", label: "Catalogue", waits: false, counts: "released components", one: "released component" },
+  { path: "sync", label: "Sync", waits: true, counts: "moves to decide", one: "move to decide" },
 ];
 
 export function Frame() {
@@ -78,9 +79,9 @@ export function Frame() {
 function Count({ station, project }: { station: (typeof stations)[number]; project?: Schema["Project"] }) {
   const n = project?.[station.path] ?? 0;
   return (
-    <span className={station.waits && n > 0 ? classes.waits : classes.count} title={`${n} ${station.counts}`}>
+    <span className={station.waits && n > 0 ? classes.waits : classes.count} title={count(n, station.one, station.counts)}>
       {n}
-      <span className="hidden-but-read"> {station.counts}</span>
+      <span className="hidden-but-read"> {n === 1 ? station.one : station.counts}</span>
     </span>
   );
 }
@@ -112,7 +113,9 @@ function Strip({ project }: { project?: Schema["Project"] }) {
       <span>{project?.design || "No design yet"}</span>
       {project?.host.known && (
         <span className={project.host.failure ? classes.down : ""}>
-          {project.host.failure ? `Design host is down: ${project.host.failure}` : `Design host ${project.host.checked ? `asked ${clock(project.host.checked)}` : "not asked yet"}`}
+          {project.host.failure
+            ? `Design host is down: ${project.host.failure}`
+            : `Design host ${project.host.checked ? `asked ${clock(project.host.checked)}` : "not asked yet"}`}
         </span>
       )}
       <span className={classes.push} aria-live="polite">
@@ -121,7 +124,8 @@ function Strip({ project }: { project?: Schema["Project"] }) {
       {check ? (
         <span className={classes.check}>
           <Glyph verdict={check.differs ? "design moved" : "agree"} size={12} />
-          {check.name}: {check.differs ? `${check.differs} of ${check.facts} facts differ` : `${check.facts} facts agree`}, {clock(check.taken)}
+          {check.name}: {check.differs ? `${check.differs} of ${check.facts} facts differ` : `${check.facts} facts agree`},{" "}
+          {clock(check.taken)}
         </span>
       ) : (
         <span>Nothing measured yet</span>
@@ -144,7 +148,12 @@ function Find() {
       description: e.purpose,
       onClick: () => void navigate(e.status === "released" ? `/catalogue/${e.slug}` : `/bench/${e.slug}`),
     })),
-    ...stations.map((s) => ({ id: s.path, label: s.label, description: "Station of the line", onClick: () => void navigate(`/${s.path}`) })),
+    ...stations.map((s) => ({
+      id: s.path,
+      label: s.label,
+      description: "Station of the line",
+      onClick: () => void navigate(`/${s.path}`),
+    })),
   ];
   return (
     <Spotlight
@@ -170,6 +179,7 @@ const keys: [string, string][] = [
   ["↑ ↓", "Tokens: the token above, below"],
   ["T", "Sync: take the design's side of a move"],
   ["K", "Sync: keep the contract's side"],
+  ["D", "Sync: ask the designer to follow the contract"],
 ];
 
 function Help({ opened, close }: { opened: boolean; close: () => void }) {
@@ -186,8 +196,8 @@ function Help({ opened, close }: { opened: boolean; close: () => void }) {
         ))}
       </dl>
       <p className="quiet">
-        Three bars stand for design, contract and built component. Level: they agree. The one that moved stands up; one that is missing is a dotted outline; all
-        different is hatched.
+        Three bars stand for design, contract and built component. Level: they agree. The one that moved stands up; one that is missing is a
+        dotted outline; all different is hatched.
       </p>
     </Modal>
   );

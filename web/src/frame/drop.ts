@@ -12,7 +12,12 @@ export function useDrop() {
     for (const file of files) {
       try {
         const taken = await write.mutateAsync(file);
-        say(taken.name, taken.added ? `Taken as ${taken.kind === "design" ? `revision ${taken.revision} of the design` : "a token file"}.` : "It is the same as what is here.");
+        say(
+          taken.name,
+          taken.added
+            ? `Taken as ${taken.kind === "design" ? `revision ${taken.revision} of the design` : "a token file"}.`
+            : "It is the same as what is here.",
+        );
       } catch (error) {
         const known = error instanceof ApiError ? error : new Error("The file could not be read.");
         setRefused((list) => [...list, { file: file.name, error: known }]);

@@ -76,7 +76,9 @@ export function Lanes({ shown, src, built, onMeasured, part, onPart, failure, on
       </section>
       <section className={classes.lane} aria-label="Difference">
         <LaneHead name="Difference" note="point into it to wipe" />
-        <div className={`${classes.stage} ${classes.dark}`}>{shown.new.length > 0 ? <NotYet shown={shown} /> : <Wipe size={size} drawn={drawn} frame={running()} />}</div>
+        <div className={`${classes.stage} ${classes.dark}`}>
+          {shown.new.length > 0 ? <NotYet shown={shown} /> : <Wipe size={size} drawn={drawn} frame={running()} />}
+        </div>
       </section>
       <section className={classes.lane} aria-label="Built">
         <LaneHead name="Built" note={builtRoot ? `${round(builtRoot.width)} × ${round(builtRoot.height)} px` : "not measured"} />
@@ -115,11 +117,22 @@ function Wipe({ size, drawn, frame }: { size: { width: number; height: number };
   const [at, setAt] = useState<number>();
   const follow = (e: PointerEvent<HTMLDivElement>) => setAt(e.clientX - e.currentTarget.getBoundingClientRect().left);
   return (
-    <div className={`${classes.sheet} ${at === undefined ? classes.marked : ""}`} style={size} onPointerMove={follow} onPointerLeave={() => setAt(undefined)}>
-      <div className={`${classes.layer} ${classes.paper}`} style={at === undefined ? undefined : { clipPath: `inset(0 ${size.width - at}px 0 0)` }}>
+    <div
+      className={`${classes.sheet} ${at === undefined ? classes.marked : ""}`}
+      style={size}
+      onPointerMove={follow}
+      onPointerLeave={() => setAt(undefined)}
+    >
+      <div
+        className={`${classes.layer} ${classes.paper}`}
+        style={at === undefined ? undefined : { clipPath: `inset(0 ${size.width - at}px 0 0)` }}
+      >
         {drawn}
       </div>
-      <div className={`${classes.layer} ${classes.paper} ${at === undefined ? classes.difference : ""}`} style={at === undefined ? undefined : { clipPath: `inset(0 0 0 ${at}px)` }}>
+      <div
+        className={`${classes.layer} ${classes.paper} ${at === undefined ? classes.difference : ""}`}
+        style={at === undefined ? undefined : { clipPath: `inset(0 0 0 ${at}px)` }}
+      >
         {frame}
       </div>
       {at !== undefined && <div className={classes.edge} style={{ left: at }} />}
@@ -128,7 +141,17 @@ function Wipe({ size, drawn, frame }: { size: { width: number; height: number };
   );
 }
 
-function Outlines({ boxes, part, onPart, scale }: { boxes: Record<string, Box>; part: string | undefined; onPart: (part: string | undefined) => void; scale: number }) {
+function Outlines({
+  boxes,
+  part,
+  onPart,
+  scale,
+}: {
+  boxes: Record<string, Box>;
+  part: string | undefined;
+  onPart: (part: string | undefined) => void;
+  scale: number;
+}) {
   const root = boxes.root;
   const chosen = part === undefined ? undefined : boxes[part];
   const place = (b: Box) => ({ left: (b.x + room) * scale, top: (b.y + room) * scale, width: b.width * scale, height: b.height * scale });
@@ -140,7 +163,10 @@ function Outlines({ boxes, part, onPart, scale }: { boxes: Record<string, Box>; 
       {chosen && (
         <>
           <div className={classes.outline} style={place(chosen)} />
-          <span className={classes.size} style={{ left: (chosen.x + room) * scale, top: ((root ?? chosen).y + (root ?? chosen).height + room) * scale + 3 }}>
+          <span
+            className={classes.size}
+            style={{ left: (chosen.x + room) * scale, top: ((root ?? chosen).y + (root ?? chosen).height + room) * scale + 3 }}
+          >
             {round(chosen.width)} × {round(chosen.height)}
           </span>
           {root && part !== "root" && <Distances box={chosen} root={root} scale={scale} />}
@@ -161,9 +187,13 @@ function Distances({ box, root, scale }: { box: Box; root: Box; scale: number })
   return (
     <>
       {left > 0.01 && <Dimension across value={left} style={{ left: room * scale, top: middleY, width: left * scale }} />}
-      {right > 0.01 && <Dimension across value={right} style={{ left: (box.x + box.width + room) * scale, top: middleY, width: right * scale }} />}
+      {right > 0.01 && (
+        <Dimension across value={right} style={{ left: (box.x + box.width + room) * scale, top: middleY, width: right * scale }} />
+      )}
       {top > 0.01 && <Dimension value={top} style={{ left: middleX, top: room * scale, height: top * scale }} />}
-      {bottom > 0.01 && <Dimension value={bottom} style={{ left: middleX, top: (box.y + box.height + room) * scale, height: bottom * scale }} />}
+      {bottom > 0.01 && (
+        <Dimension value={bottom} style={{ left: middleX, top: (box.y + box.height + room) * scale, height: bottom * scale }} />
+      )}
     </>
   );
 }

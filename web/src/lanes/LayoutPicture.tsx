@@ -27,8 +27,13 @@ export function LayoutPicture({ view, label, part, onPart, onStrip }: Props) {
   const height = Math.max(view.size.height, root.height);
   const fit = Math.min((stage - 2 * room) / width, (high - 2 * room) / height);
   const scale = fit >= 1 ? Math.min(6, Math.floor(fit * 2) / 2) : Math.max(0.05, fit);
-  const place = (b: { x: number; y: number; width: number; height: number }) => ({ left: b.x * scale, top: b.y * scale, width: b.width * scale, height: b.height * scale });
-  const chosen = view.parts.find((p) => p.name === part);
+  const place = (b: { x: number; y: number; width: number; height: number }) => ({
+    left: b.x * scale,
+    top: b.y * scale,
+    width: b.width * scale,
+    height: b.height * scale,
+  });
+  const chosen = view.parts.find((p) => p.id === part);
   return (
     <div className={classes.stage} ref={ref}>
       {stage > 0 && (
@@ -37,17 +42,25 @@ export function LayoutPicture({ view, label, part, onPart, onStrip }: Props) {
           <div className={classes.over}>
             {view.parts.map((p) => (
               <div
-                key={p.name}
+                key={p.id}
                 className={classes.box}
                 data-kind={p.kind === "leaf" ? undefined : p.kind}
-                data-chosen={p.name === part || undefined}
+                data-chosen={p.id === part || undefined}
                 style={place(p.box)}
-                onClick={() => onPart(p.name)}
-                data-part={p.name}
+                onClick={() => onPart(p.id)}
+                data-part={p.id}
               />
             ))}
             {view.strips.map((s) => (
-              <Strip key={`${s.part} ${s.side} ${s.rect.x} ${s.rect.y}`} strip={s} scale={scale} lit={s.part === part} style={place(s.rect)} onStrip={onStrip} onPart={onPart} />
+              <Strip
+                key={`${s.part} ${s.side} ${s.rect.x} ${s.rect.y}`}
+                strip={s}
+                scale={scale}
+                lit={s.part === part}
+                style={place(s.rect)}
+                onStrip={onStrip}
+                onPart={onPart}
+              />
             ))}
             {chosen && chosen.kind !== "leaf" && (
               <span className={classes.name} style={{ left: chosen.box.x * scale, top: chosen.box.y * scale }}>

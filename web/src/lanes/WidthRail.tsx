@@ -41,7 +41,9 @@ export function WidthRail({ slug, build, revision, shown, width, onWidth, part, 
   const bands = data.bands.map((b) => ({ ...b, last: b.part.split(" › ").at(-1) ?? b.part }));
   const inRange = (px: number) => Math.round(Math.min(to, Math.max(from, px)));
   // Where something changes: what Page Up and Page Down go to.
-  const stops = [...new Set([from, to, ...points.flatMap((p) => [p.at - 1, p.at]), ...bands.flatMap((b) => [b.from, b.to, b.to + 1])])].map(inRange).sort((a, b) => a - b);
+  const stops = [...new Set([from, to, ...points.flatMap((p) => [p.at - 1, p.at]), ...bands.flatMap((b) => [b.from, b.to, b.to + 1])])]
+    .map(inRange)
+    .sort((a, b) => a - b);
 
   const follow = (e: PointerEvent, kept: boolean) => {
     const box = ruler.current?.getBoundingClientRect();
@@ -154,9 +156,15 @@ export function WidthRail({ slug, build, revision, shown, width, onWidth, part, 
                 onFocus={() => onPart(b.last)}
                 onBlur={() => onPart(undefined)}
               >
-                <span className="mono">{b.from === b.to ? `${b.from} px` : `${b.from} to ${b.to} px`}</span> <b>{b.last}</b> {b.kind}: {b.reason}
+                <span className="mono">{b.from === b.to ? `${b.from} px` : `${b.from} to ${b.to} px`}</span> <b>{b.last}</b> {b.kind}:{" "}
+                {b.reason}
                 {offer?.kinds.map((kind) => (
-                  <Button key={kind} size="compact-xs" variant="subtle" onClick={() => arrange.mutate({ at: offer.at, part: offer.part, kind })}>
+                  <Button
+                    key={kind}
+                    size="compact-xs"
+                    variant="subtle"
+                    onClick={() => arrange.mutate({ at: offer.at, part: offer.part, kind })}
+                  >
                     {offer.part}: {kind} below {offer.at} px
                   </Button>
                 ))}

@@ -20,7 +20,12 @@ export function EditValue(props: Props) {
   const part = fact.saidBy ?? fact.part;
   const said = useSaid(slug, part, fact.property);
   return (
-    <Modal opened onClose={close} title={`${part} · ${fact.property}`} closeButtonProps={{ "aria-label": "Close" }}>
+    <Modal
+      opened
+      onClose={close}
+      title={`${part === fact.part ? fact.name : part} · ${fact.property}`}
+      closeButtonProps={{ "aria-label": "Close" }}
+    >
       <Query query={said} what="what the contract says">
         {(values) => <Editor {...props} part={part} values={values} />}
       </Query>
@@ -31,7 +36,7 @@ export function EditValue(props: Props) {
 function Editor({ slug, revision, fact, tokens, close, part, values }: Props & { part: string; values: Schema["Values"] }) {
   const start = Math.max(
     0,
-    values.said.findIndex((s) => s.label === (fact.when ?? "")),
+    values.said.findIndex((s) => s.when === (fact.whenKey ?? "")),
   );
   const [place, setPlace] = useState(start);
   // What the person saw when they began: news that come meanwhile are a conflict, not overwritten.
@@ -39,12 +44,12 @@ function Editor({ slug, revision, fact, tokens, close, part, values }: Props & {
   const chosen = values.said[place];
   const [value, setValue] = useState(chosen?.value ?? "");
   const save = useWrite(
-    (v: string) => api.edit(slug, read, [{ part, property: fact.property, when: chosen?.when ?? {}, value: v }]),
+    (v: string) => api.edit(slug, read, [{ part, property: fact.property, when: chosen?.when ?? "", value: v }]),
     () => close(),
   );
   const fitting = tokens.filter((t) => values.types.includes(t.type));
   const byOption = new Map(fitting.map((t) => [`{${t.path}}`, t]));
-  const stale = save.error instanceof ApiError && save.error.trouble.status === 409 ? (save.error.trouble.current) : undefined;
+  const stale = save.error instanceof ApiError && save.error.trouble.status === 409 ? save.error.trouble.current : undefined;
   return (
     <form
       className={classes.form}
@@ -79,7 +84,7 @@ function Editor({ slug, revision, fact, tokens, close, part, values }: Props & {
           <div className={classes.places}>
             {values.said.map((s, i) => (
               <Radio
-                key={s.label}
+                key={s.when}
                 size="xs"
                 value={String(i)}
                 label={

@@ -60,7 +60,9 @@ export function Ledger({ facts, measured, note, all, onAll, part, onPart, onEdit
         {shown.length === 0 ? (
           <p className={classes.level}>
             <Glyph verdict="agree" measured={measured} size={20} />
-            {measured ? "Level: design, contract and built component say the same of this case." : "Design and contract say the same of this case; the built side is not measured."}
+            {measured
+              ? "Level: design, contract and built component say the same of this case."
+              : "Design and contract say the same of this case; the built side is not measured."}
           </p>
         ) : (
           <table className="grid" ref={body}>
@@ -103,20 +105,28 @@ export function Ledger({ facts, measured, note, all, onAll, part, onPart, onEdit
                       <Glyph verdict={f.verdict} measured={f.built !== undefined} />
                     </td>
                     <td className="mono">
-                      {f.part} · {f.property}
+                      {f.name} · {f.property}
                     </td>
-                    <Side said={f.design} differs={f.verdict === "design moved" || f.verdict === "both moved"} />
-                    <td>
+                    <Side said={f.design} differs={f.verdict === "design moved" || f.verdict === "several moved"} />
+                    <td className={f.verdict === "contract moved" || f.verdict === "several moved" ? classes.moved : undefined}>
                       {editable(f) ? (
-                        <button type="button" className={classes.edit} tabIndex={-1} onClick={(e) => onEdit(f, e.currentTarget)} title={where(f)}>
+                        <button
+                          type="button"
+                          className={classes.edit}
+                          tabIndex={-1}
+                          onClick={(e) => onEdit(f, e.currentTarget)}
+                          title={where(f)}
+                        >
                           {f.contract ? <Value {...f.contract} /> : <span className="quiet">follows content</span>}
                         </button>
                       ) : (
-                        <span className={classes.fixed}>{f.contract ? <Value {...f.contract} plain /> : <span className="quiet">follows content</span>}</span>
+                        <span className={classes.fixed}>
+                          {f.contract ? <Value {...f.contract} plain /> : <span className="quiet">follows content</span>}
+                        </span>
                       )}
                     </td>
-                    <Side said={f.built} differs={f.verdict === "code moved" || f.verdict === "both moved"} />
-                    <td className="quiet">{f.kept ? "kept" : f.verdict}</td>
+                    <Side said={f.built} differs={f.verdict === "code moved" || f.verdict === "several moved"} />
+                    <td className="quiet">{verdictWords(f)}</td>
                   </tr>
                 </Fragment>
               ))}
@@ -129,6 +139,12 @@ export function Ledger({ facts, measured, note, all, onAll, part, onPart, onEdit
 }
 
 const editable = (f: Fact) => f.property !== "shown" && f.property !== "text";
+
+function verdictWords(f: Fact) {
+  if (f.kept) return "kept";
+  if (f.follows) return `follows ${f.follows}`;
+  return f.verdict === "several moved" ? `${f.verdict}, ${f.apart ? "apart" : "the same way"}` : f.verdict;
+}
 
 function where(f: Fact) {
   const place = f.saidBy ? `said by ${f.saidBy}${f.when ? ` when ${f.when}` : ""}` : "not said: the initial value";

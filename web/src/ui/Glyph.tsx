@@ -7,8 +7,9 @@ type Bar = "level" | "moved" | "gone" | "clash";
 const bars: Record<string, [Bar, Bar, Bar]> = {
   agree: ["level", "level", "level"],
   "design moved": ["moved", "level", "level"],
+  "contract moved": ["level", "moved", "level"],
   "code moved": ["level", "level", "moved"],
-  "both moved": ["clash", "clash", "clash"],
+  "several moved": ["clash", "clash", "clash"],
   missing: ["gone", "level", "level"],
 };
 

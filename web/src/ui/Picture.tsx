@@ -5,11 +5,27 @@ import { useMemo } from "react";
  * not into an image, so that it can use the page's fonts; all text in it was
  * escaped when it was written.
  */
-export function Picture({ svg, label, scale = 1, width, height }: { svg: string; label: string; scale?: number; width: number; height: number }) {
+export function Picture({
+  svg,
+  label,
+  scale = 1,
+  width,
+  height,
+}: {
+  svg: string;
+  label: string;
+  scale?: number;
+  width: number;
+  height: number;
+}) {
   const html = useMemo(() => ({ __html: svg }), [svg]);
   return (
     <div role="img" aria-label={label} style={{ width: width * scale, height: height * scale, overflow: "hidden" }}>
-      <div style={{ width, height, transform: `scale(${scale})`, transformOrigin: "0 0" }} aria-hidden="true" dangerouslySetInnerHTML={html} />
+      <div
+        style={{ width, height, transform: `scale(${scale})`, transformOrigin: "0 0" }}
+        aria-hidden="true"
+        dangerouslySetInnerHTML={html}
+      />
     </div>
   );
 }

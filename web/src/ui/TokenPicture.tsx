@@ -23,7 +23,11 @@ export function TokenPicture({ type, value, large }: { type: string; value: stri
           Sown in April, ripe in June
         </span>
       ) : (
-        <span className={classes.sample} style={{ font: value, fontSize: `min(18px, ${/[\d.]+(px|rem)/.exec(value)?.[0] ?? "14px"})`, lineHeight: "20px" }} aria-hidden="true">
+        <span
+          className={classes.sample}
+          style={{ font: value, fontSize: `min(18px, ${/[\d.]+(px|rem)/.exec(value)?.[0] ?? "14px"})`, lineHeight: "20px" }}
+          aria-hidden="true"
+        >
           Ag
         </span>
       );

@@ -72,7 +72,8 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   if (bench.gone || !shown) {
     return (
       <Empty title={`${bench.name} is no longer drawn`} action={<Link to="/sources">To the sources</Link>}>
-        Revision {bench.design} of the design does not hold what it was drawn from. The contract and its code are kept: they can be read under Code.
+        Revision {bench.design} of the design does not hold what it was drawn from. The contract and its code are kept: they can be read
+        under Code.
       </Empty>
     );
   }
@@ -100,10 +101,18 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
               Layout
             </button>
           </span>
-          <Button leftSection={<IconArrowBackUp size={14} />} disabled={!bench.canUndo || step.isPending} onClick={() => step.mutate(false)}>
+          <Button
+            leftSection={<IconArrowBackUp size={14} />}
+            disabled={!bench.canUndo || step.isPending}
+            onClick={() => step.mutate(false)}
+          >
             Undo
           </Button>
-          <Button leftSection={<IconArrowForwardUp size={14} />} disabled={!bench.canRedo || step.isPending} onClick={() => step.mutate(true)}>
+          <Button
+            leftSection={<IconArrowForwardUp size={14} />}
+            disabled={!bench.canRedo || step.isPending}
+            onClick={() => step.mutate(true)}
+          >
             Redo
           </Button>
           <Button component={Link} to={`/bench/${slug}/code`} leftSection={<IconCode size={14} />}>
@@ -139,7 +148,16 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
           failure={measured.failure && <Thrown slug={slug} build={build} failure={measured.failure} />}
         />
       )}
-      <WidthRail slug={slug} build={build} revision={bench.revision} shown={shown} width={width} onWidth={onWidth} part={part} onPart={setPart} />
+      <WidthRail
+        slug={slug}
+        build={build}
+        revision={bench.revision}
+        shown={shown}
+        width={width}
+        onWidth={onWidth}
+        part={part}
+        onPart={setPart}
+      />
       {measured.error && <Failure error={measured.error} />}
       {containers ? null : ledger ? (
         <Ledger
@@ -178,7 +196,10 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
 /** Keeps what the frames measured of a build and hands it to the server once. */
 function useMeasured(slug: string, build: string, ledger: Schema["LedgerView"] | undefined) {
   const queries = useQueryClient();
-  const [state, setState] = useState<{ build: string; boxes: Record<string, Record<string, Box>>; failure?: Failed; error?: Error }>({ build, boxes: {} });
+  const [state, setState] = useState<{ build: string; boxes: Record<string, Record<string, Box>>; failure?: Failed; error?: Error }>({
+    build,
+    boxes: {},
+  });
   const sent = useRef("");
   const take = useCallback(
     (cases: MeasuredCase[]) => {

@@ -32,7 +32,13 @@ export function BenchList() {
                 <li key={e.slug}>
                   <Link className={classes.card} to={`/bench/${e.slug}`}>
                     <span className={classes.sheet}>
-                      <Picture svg={e.picture} label={`${e.name}, as drawn`} width={e.width} height={e.height} scale={Math.min(2, 240 / Math.max(1, e.width))} />
+                      <Picture
+                        svg={e.picture}
+                        label={`${e.name}, as drawn`}
+                        width={e.width}
+                        height={e.height}
+                        scale={Math.min(2, 240 / Math.max(1, e.width))}
+                      />
                     </span>
                     <span className={classes.words}>
                       <strong>{e.name}</strong>

@@ -31,8 +31,16 @@ function Files({ slug, files }: { slug: string; files: Schema["File"][] }) {
         </h1>
         <span className="quiet">React, TypeScript, CSS modules</span>
         <span style={{ marginLeft: "auto", display: "flex", gap: 8 }}>
-          <CopyButton value={file.content}>{({ copied, copy }) => <Button onClick={copy}>{copied ? "Copied" : `Copy ${file.path}`}</Button>}</CopyButton>
-          <Button component="a" href={`/api/components/${slug}/files.zip`} download variant="filled" leftSection={<IconDownload size={14} />}>
+          <CopyButton value={file.content}>
+            {({ copied, copy }) => <Button onClick={copy}>{copied ? "Copied" : `Copy ${file.path}`}</Button>}
+          </CopyButton>
+          <Button
+            component="a"
+            href={`/api/components/${slug}/files.zip`}
+            download
+            variant="filled"
+            leftSection={<IconDownload size={14} />}
+          >
             Download all
           </Button>
         </span>

@@ -14,10 +14,10 @@ interface Props {
 export function ContainerTree({ view, part, onPart }: Props) {
   const list = useRef<HTMLUListElement>(null);
   const step = (by: number) => {
-    const i = view.parts.findIndex((p) => p.name === part) + by;
+    const i = view.parts.findIndex((p) => p.id === part) + by;
     const next = view.parts[i];
     if (!next) return;
-    onPart(next.name);
+    onPart(next.id);
     list.current?.querySelectorAll("button")[i]?.focus();
   };
   const drawn = view.parts.some((p) => p.residual !== undefined);
@@ -26,7 +26,9 @@ export function ContainerTree({ view, part, onPart }: Props) {
       <header className={classes.treeHead}>
         <h2>Containers</h2>
         {drawn ? (
-          <span className={view.residual <= 0.5 ? classes.level : classes.off}>{view.residual <= 0.5 ? "solved as drawn" : `${view.residual} px off at most`}</span>
+          <span className={view.residual <= 0.5 ? classes.level : classes.off}>
+            {view.residual <= 0.5 ? "solved as drawn" : `${view.residual} px off at most`}
+          </span>
         ) : (
           <span className="quiet">as contracted at {view.width} px</span>
         )}
@@ -42,15 +44,15 @@ export function ContainerTree({ view, part, onPart }: Props) {
         }}
       >
         {view.parts.map((p) => (
-          <li key={p.name}>
+          <li key={p.id}>
             <button
               type="button"
               className={classes.row}
-              aria-pressed={p.name === part}
-              tabIndex={p.name === part ? 0 : -1}
+              aria-pressed={p.id === part}
+              tabIndex={p.id === part ? 0 : -1}
               title={p.name}
               style={{ paddingLeft: 12 + p.depth * 14 }}
-              onClick={() => onPart(p.name)}
+              onClick={() => onPart(p.id)}
             >
               <KindMark kind={p.kind ?? "leaf"} />
               <span className={classes.partName}>{p.name}</span>

@@ -24,27 +24,47 @@ export function LayoutFacet({ bench, shown, width, part, onPart }: Props) {
   const layout = useLayout(bench.slug, bench.build, shown.key, width);
   return (
     <Query query={layout} what="the containers">
-      {(view) => <Facet bench={bench} view={view} part={view.parts.some((p) => p.name === part) ? part : "root"} onPart={onPart} label={`${shown.name}, as designed`} />}
+      {(view) => (
+        <Facet
+          bench={bench}
+          view={view}
+          part={view.parts.some((p) => p.id === part) ? part : "root"}
+          onPart={onPart}
+          label={`${shown.name}, as designed`}
+        />
+      )}
     </Query>
   );
 }
 
-function Facet({ bench, view, part, onPart, label }: { bench: Schema["Bench"]; view: Schema["LayoutView"]; part: string | undefined; onPart: (part: string) => void; label: string }) {
+function Facet({
+  bench,
+  view,
+  part,
+  onPart,
+  label,
+}: {
+  bench: Schema["Bench"];
+  view: Schema["LayoutView"];
+  part: string | undefined;
+  onPart: (part: string) => void;
+  label: string;
+}) {
   const [editing, setEditing] = useState<Schema["Fact"]>();
   const back = useRef<HTMLElement>(null);
-  const chosen = view.parts.find((p) => p.name === part);
+  const chosen = view.parts.find((p) => p.id === part);
   const edit = (of: Schema["PartLayout"], property: string, at: HTMLElement) => {
     const said = of.said.find((s) => s.property === property);
     if (!said) return;
     back.current = at;
-    const below = switchOf(view);
     setEditing({
-      part: of.name,
+      part: of.id,
+      name: of.name,
       property,
       facet: "space",
       contract: { value: said.value, expression: said.expression },
       verdict: "agree",
-      when: said.when || (below === undefined ? "" : `below ${below} px`),
+      whenKey: said.when || view.belowKey,
     });
   };
   return (
@@ -56,10 +76,15 @@ function Facet({ bench, view, part, onPart, label }: { bench: Schema["Bench"]; v
           label={label}
           part={part}
           onPart={onPart}
-          onStrip={(s, at) => chosen && edit(chosen, s.kind === "padding" ? (s.side === "left" || s.side === "right" ? "padding-inline" : "padding-block") : "gap", at)}
+          onStrip={(s, at) =>
+            chosen &&
+            edit(chosen, s.kind === "padding" ? (s.side === "left" || s.side === "right" ? "padding-inline" : "padding-block") : "gap", at)
+          }
         />
       </section>
-      {chosen && <Inspector key={chosen.name} bench={bench} view={view} part={chosen} onEdit={(property, at) => edit(chosen, property, at)} />}
+      {chosen && (
+        <Inspector key={chosen.id} bench={bench} view={view} part={chosen} onEdit={(property, at) => edit(chosen, property, at)} />
+      )}
       {editing && (
         <EditValue
           slug={bench.slug}
@@ -85,7 +110,7 @@ interface Inspecting {
 
 /** What one part does with its room, each of it to be changed. */
 function Inspector({ bench, view, part, onEdit }: Inspecting) {
-  const below = switchOf(view);
+  const below = view.below || undefined;
   const [narrowOnly, setNarrowOnly] = useState(true);
   // Choices made one after another by keys: each follows on the one before.
   const written = useRef(0);
@@ -93,7 +118,14 @@ function Inspector({ bench, view, part, onEdit }: Inspecting) {
     async (change: Partial<Schema["Arrange"]>) => {
       const revision = Math.max(bench.revision, written.current);
       const at = narrowOnly || below === undefined ? view.width : undefined;
-      const done = await api.arrange(bench.slug, { revision, part: part.name, case: view.case, at, below: narrowOnly ? below : undefined, ...change });
+      const done = await api.arrange(bench.slug, {
+        revision,
+        part: part.id,
+        case: view.case,
+        at,
+        below: narrowOnly ? below : undefined,
+        ...change,
+      });
       written.current = done.revision;
       return done;
     },
@@ -126,11 +158,32 @@ function Inspector({ bench, view, part, onEdit }: Inspecting) {
       {container && (
         <>
           <Choice label="Lays out as" value={part.kind ?? ""} options={view.kinds} onChange={(kind) => arrange.mutate({ kind })} />
-          {part.kind === "split" && <Choice label="First column" value={part.columns ?? ""} options={view.columns} onChange={(columns) => arrange.mutate({ columns })} />}
-          {part.kind === "grid" && <Columns key={part.columns} value={part.columns ?? ""} onChange={(columns) => arrange.mutate({ columns })} />}
-          {part.align && <Choice label="Across" value={part.align} options={["stretch", "start", "center", "end", "baseline"]} onChange={(align) => arrange.mutate({ align })} />}
+          {part.kind === "split" && (
+            <Choice
+              label="First column"
+              value={part.columns ?? ""}
+              options={view.columns}
+              onChange={(columns) => arrange.mutate({ columns })}
+            />
+          )}
+          {part.kind === "grid" && (
+            <Columns key={part.columns} value={part.columns ?? ""} onChange={(columns) => arrange.mutate({ columns })} />
+          )}
+          {part.align && (
+            <Choice
+              label="Align across"
+              value={part.align}
+              options={["stretch", "start", "center", "end", "baseline"]}
+              onChange={(align) => arrange.mutate({ align })}
+            />
+          )}
           {part.distribute && (
-            <Choice label="Along" value={part.distribute} options={["start", "center", "end", "space-between"]} onChange={(distribute) => arrange.mutate({ distribute })} />
+            <Choice
+              label="Distribute along"
+              value={part.distribute}
+              options={["start", "center", "end", "space-between"]}
+              onChange={(distribute) => arrange.mutate({ distribute })}
+            />
           )}
         </>
       )}
@@ -138,7 +191,7 @@ function Inspector({ bench, view, part, onEdit }: Inspecting) {
         <button key={s.property} type="button" className={classes.said} onClick={(e) => onEdit(s.property, e.currentTarget)}>
           <span>{words[s.property] ?? s.property}</span>
           <Value value={s.value} expression={s.expression.includes("{") ? s.expression : undefined} />
-          {s.when && <span className="quiet">{s.when}</span>}
+          {s.label && <span className="quiet">{s.label}</span>}
         </button>
       ))}
       <Choice label="Width" value={part.width ?? ""} options={part.sizings} onChange={(width) => arrange.mutate({ width })} />
@@ -165,12 +218,12 @@ function Inspector({ bench, view, part, onEdit }: Inspecting) {
   );
 }
 
-/** The nearest switch point over the width that is looked at. */
-function switchOf(view: Schema["LayoutView"]) {
-  return view.points.find((p) => p > view.width);
-}
-
-const words: Record<string, string> = { gap: "Gap", "padding-block": "Padding, block", "padding-inline": "Padding, inline", "max-width": "Maximum width" };
+const words: Record<string, string> = {
+  gap: "Gap",
+  "padding-block": "Padding, block",
+  "padding-inline": "Padding, inline",
+  "max-width": "Maximum width",
+};
 
 /** How far a part is drawn from where its contract puts it. */
 function Off({ residual }: { residual: number }) {
@@ -178,7 +231,17 @@ function Off({ residual }: { residual: number }) {
   return <span className={level ? classes.level : classes.off}>{level ? "as drawn" : `${round(residual)} px off the drawing`}</span>;
 }
 
-function Choice({ label, value, options, onChange }: { label: string; value: string; options: string[]; onChange: (value: string) => void }) {
+function Choice({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  options: string[];
+  onChange: (value: string) => void;
+}) {
   const known = options.includes(value) ? options : [value, ...options];
   return (
     <label className={classes.choice}>
@@ -200,7 +263,14 @@ function Columns({ value, onChange }: { value: string; onChange: (value: string)
       }}
     >
       <label htmlFor="columns">Columns</label>
-      <TextInput id="columns" size="xs" className="mono" value={typed} onChange={(e) => setTyped(e.currentTarget.value)} onBlur={() => typed.trim() !== value && onChange(typed.trim())} />
+      <TextInput
+        id="columns"
+        size="xs"
+        className="mono"
+        value={typed}
+        onChange={(e) => setTyped(e.currentTarget.value)}
+        onBlur={() => typed.trim() !== value && onChange(typed.trim())}
+      />
     </form>
   );
 }

@@ -67,7 +67,13 @@ function Row({ entry: e }: { entry: Schema["Entry"] }) {
     <tr className={classes.row} onClick={() => void navigate(`/catalogue/${e.slug}`)}>
       <td>
         <span className={classes.small}>
-          <Picture svg={e.picture} label={`${e.name}, as drawn`} width={e.width} height={e.height} scale={Math.min(1.5, 180 / Math.max(1, e.width))} />
+          <Picture
+            svg={e.picture}
+            label={`${e.name}, as drawn`}
+            width={e.width}
+            height={e.height}
+            scale={Math.min(1.5, 180 / Math.max(1, e.width))}
+          />
         </span>
       </td>
       <td>

@@ -133,9 +133,11 @@ function Live({ bench, preview, values }: { bench: Schema["Bench"]; preview: str
 }
 
 function Control({ prop: p, value, set }: { prop: Schema["PropView"]; value: unknown; set: (v: unknown) => void }) {
-  if (p.kind === "flag") return <Switch size="xs" aria-label={p.name} checked={value === true} onChange={(e) => set(e.currentTarget.checked)} />;
+  if (p.kind === "flag")
+    return <Switch size="xs" aria-label={p.name} checked={value === true} onChange={(e) => set(e.currentTarget.checked)} />;
   if (p.kind === "text") return <TextInput aria-label={p.name} value={String(value)} onChange={(e) => set(e.currentTarget.value)} />;
-  if (p.options.length <= 5) return <SegmentedControl size="xs" aria-label={p.name} data={p.options} value={String(value)} onChange={set} />;
+  if (p.options.length <= 5)
+    return <SegmentedControl size="xs" aria-label={p.name} data={p.options} value={String(value)} onChange={set} />;
   return <Select aria-label={p.name} data={p.options} value={String(value)} onChange={(v) => set(v ?? p.default)} allowDeselect={false} />;
 }
 

@@ -29,7 +29,7 @@ export function Sources() {
       {refused.map((r) => (
         <Failure key={r.file} error={r.error} retry={undefined}>
           <div>
-            <Button onClick={forget}>Put away</Button>
+            <Button onClick={forget}>Dismiss</Button>
           </div>
         </Failure>
       ))}
@@ -56,7 +56,12 @@ export function Sources() {
 function Document({ document: d, host }: { document: Schema["SourceDocument"]; host: Schema["HostState"] }) {
   const fetch = useWrite(api.fetch, (got) => {
     const mine = got.documents.find((one) => one.id === d.id);
-    say(d.name, mine?.added ? `Revision ${mine.revision} came from the design host.` : `Revision ${mine?.revision ?? ""} is still the newest on the design host.`);
+    say(
+      d.name,
+      mine?.added
+        ? `Revision ${mine.revision} came from the design host.`
+        : `Revision ${mine?.revision ?? ""} is still the newest on the design host.`,
+    );
   });
   const publish = useWrite(
     () => api.publishNext(d.id),
@@ -73,7 +78,11 @@ function Document({ document: d, host }: { document: Schema["SourceDocument"]; h
         </span>
         {d.fromHost && host.known && (
           <span className={classes.push}>
-            <Button loading={publish.isPending} onClick={() => publish.mutate(undefined)} title="The design host is simulated: this makes its next prepared revision public">
+            <Button
+              loading={publish.isPending}
+              onClick={() => publish.mutate(undefined)}
+              title="The design host is simulated: this makes its next prepared revision public"
+            >
               Publish next revision
             </Button>
             <Button variant="filled" loading={fetch.isPending} onClick={() => fetch.mutate(undefined)}>
@@ -110,7 +119,9 @@ function Tokens({ files }: { files: Schema["SourceTokens"][] }) {
     <section className={classes.document} aria-label="Token files">
       <header className={classes.docHead}>
         <h2>Token files</h2>
-        <span className="quiet">read in this order, or in that of the resolver document; a later file replaces tokens of an earlier one</span>
+        <span className="quiet">
+          read in this order, or in that of the resolver document; a later file replaces tokens of an earlier one
+        </span>
       </header>
       <table className="grid">
         <thead>

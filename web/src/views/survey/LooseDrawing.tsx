@@ -36,7 +36,13 @@ export function LooseDrawing({ document, item, back }: { document: string; item:
               draft.mutate(undefined);
             }}
           >
-            <TextInput size="xs" aria-label="Name of the component" placeholder="Name the component" value={name} onChange={(e) => setName(e.currentTarget.value)} />
+            <TextInput
+              size="xs"
+              aria-label="Name of the component"
+              placeholder="Name the component"
+              value={name}
+              onChange={(e) => setName(e.currentTarget.value)}
+            />
             <Button type="submit" variant="filled" loading={draft.isPending} disabled={name.trim() === "" || !read.data}>
               Draft a contract
             </Button>

@@ -76,7 +76,9 @@ function OneSurvey({ survey: s }: { survey: Schema["Survey"] }) {
           <LooseDrawing key={loose.id} document={s.document} item={loose} back={() => setSearch({ page: page.id }, { replace: true })} />
         ) : page ? (
           <Page page={page} onLoose={(layer) => setSearch({ page: page.id, layer })} />
-        ) : <p className="quiet">The document holds no pages.</p>}
+        ) : (
+          <p className="quiet">The document holds no pages.</p>
+        )}
       </section>
     </div>
   );
@@ -87,13 +89,20 @@ function Page({ page, onLoose }: { page: Schema["SurveyPage"]; onLoose: (layer: 
   return (
     <>
       <p className={classes.about}>
-        {page.width} × {page.height} px · {page.layers} layers · {page.uses.length} uses of families · {page.unnamed.length} layers nobody has named
+        {page.width} × {page.height} px · {page.layers} layers · {page.uses.length} uses of families · {page.unnamed.length} layers nobody
+        has named
       </p>
       {page.loose.length > 0 && (
         <p className={classes.about}>
           Drawn without flow; open one to see its containers:{" "}
           {page.loose.map((l) => (
-            <button key={l.id} type="button" className={classes.tab} onClick={() => onLoose(l.id)} title={`${l.layers} layers, ${l.box.width} × ${l.box.height} px`}>
+            <button
+              key={l.id}
+              type="button"
+              className={classes.tab}
+              onClick={() => onLoose(l.id)}
+              title={`${l.layers} layers, ${l.box.width} × ${l.box.height} px`}
+            >
               {l.name}
               {l.component && <span className={classes.taken}> on the bench</span>}
             </button>
@@ -171,7 +180,11 @@ function Family({ document, family: f }: { document: string; family: Schema["Sur
             <dt>{a.name}</dt>
             <dd>
               {a.values.map((v) => (
-                <code key={v} className={v === a.default ? classes.byDefault : undefined} title={v === a.default ? "the default" : undefined}>
+                <code
+                  key={v}
+                  className={v === a.default ? classes.byDefault : undefined}
+                  title={v === a.default ? "the default" : undefined}
+                >
                   {v}
                 </code>
               ))}

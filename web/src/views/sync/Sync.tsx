@@ -1,5 +1,5 @@
-import { Button, Checkbox } from "@mantine/core";
-import { type KeyboardEvent, useRef, useState } from "react";
+import { Button, Checkbox, TextInput } from "@mantine/core";
+import { Fragment, type KeyboardEvent, useRef, useState } from "react";
 import { Link } from "react-router";
 
 import { ApiError, api, type Schema, useOutcome, useSync, useWrite } from "../../api/client";
@@ -7,6 +7,7 @@ import { Glyph } from "../../ui/Glyph";
 import { Empty, Failure, Query } from "../../ui/States";
 import { Value } from "../../ui/Value";
 import { Changes } from "../bench/ReleaseDialog";
+import { count } from "../../ui/count";
 import { say } from "../../ui/say";
 import classes from "./Sync.module.css";
 
@@ -40,7 +41,16 @@ export function Sync() {
   );
 }
 
-type Side = "take" | "keep";
+type Side = "take" | "keep" | "ask";
+
+/** Whose move it is, in words, and what can be decided of it. */
+const origins: Record<Schema["Move"]["side"], { title: string; sides: Side[] }> = {
+  design: { title: "The design moved", sides: ["take", "keep"] },
+  contract: { title: "The contract moved", sides: ["ask", "keep", "take"] },
+  several: { title: "Both moved, apart", sides: ["take", "keep"] },
+};
+
+const labels: Record<Side, string> = { take: "Take design", keep: "Keep", ask: "Ask designer" };
 
 function Component({ component: c }: { component: Schema["SyncComponent"] }) {
   const [sides, setSides] = useState<Record<string, Side>>({});
@@ -52,11 +62,16 @@ function Component({ component: c }: { component: Schema["SyncComponent"] }) {
       delete next[key];
       return side ? { ...next, [key]: side } : next;
     });
-  const all = (side: Side) => setSides(Object.fromEntries(c.moves.filter((m) => !m.kept).map((m) => [m.key, side])));
+  const designs = c.moves.filter((m) => m.side === "design" && !m.kept);
+  const all = (side: Side) => setSides((now) => ({ ...now, ...Object.fromEntries(designs.map((m) => [m.key, side])) }));
+  const moves = (["design", "contract", "several"] as const).flatMap((side) => c.moves.filter((m) => m.side === side));
+  const [reason, setReason] = useState("");
   const keyed = (e: KeyboardEvent<HTMLTableRowElement>, key: string) => {
     const rows = [...(table.current?.querySelectorAll<HTMLElement>("tr[data-move]") ?? [])];
     const i = rows.indexOf(e.currentTarget);
-    if (e.key === "t" || e.key === "k") decide(key, e.key === "t" ? "take" : "keep");
+    if (e.target instanceof HTMLInputElement) return;
+    const side = ({ t: "take", k: "keep", d: "ask" } as const)[e.key];
+    if (side && origins[c.moves.find((m) => m.key === key)?.side ?? "design"].sides.includes(side)) decide(key, side);
     else if (e.key === "ArrowDown") rows[i + 1]?.focus();
     else if (e.key === "ArrowUp") rows[i - 1]?.focus();
     else return;
@@ -67,9 +82,11 @@ function Component({ component: c }: { component: Schema["SyncComponent"] }) {
     design: c.design,
     take: Object.keys(sides).filter((k) => sides[k] === "take"),
     keep: Object.keys(sides).filter((k) => sides[k] === "keep"),
+    ask: Object.keys(sides).filter((k) => sides[k] === "ask"),
     release: release && c.version !== "",
   };
-  const decided = decision.take.length + decision.keep.length;
+  const decided = Object.keys(sides).length;
+  const exception = c.moves.some((m) => m.side !== "design" && sides[m.key] === "keep");
   return (
     <section className={classes.component} id={c.slug} aria-label={c.name}>
       <header className={classes.head}>
@@ -80,7 +97,7 @@ function Component({ component: c }: { component: Schema["SyncComponent"] }) {
           {c.version || "draft"} · design revision {c.agreed} → {c.design}
           {c.note && `: “${c.note}”`}
         </span>
-        {c.waiting > 0 && (
+        {designs.length > 0 && (
           <span className={classes.tools}>
             <Button onClick={() => all("keep")}>Keep all</Button>
             <Button onClick={() => all("take")}>Take all from the design</Button>
@@ -105,46 +122,80 @@ function Component({ component: c }: { component: Schema["SyncComponent"] }) {
             </tr>
           </thead>
           <tbody>
-            {c.moves.map((m, i) => (
-              <tr key={m.key} data-move={m.key} tabIndex={i === 0 ? 0 : -1} onKeyDown={(e) => keyed(e, m.key)} className={m.kept ? classes.kept : undefined}>
-                <td>
-                  <Glyph verdict={m.kept ? "agree" : "design moved"} />
-                </td>
-                <td>
-                  <What move={m} />
-                </td>
-                <td>{m.from.value || m.from.expression ? <Value {...m.from} /> : <span className="quiet">–</span>}</td>
-                <td className={m.kept ? undefined : classes.moved}>{m.to.value || m.to.expression ? <Value {...m.to} /> : <span className="quiet">gone</span>}</td>
-                <td>{m.cases}</td>
-                <td className="quiet">{m.bump}</td>
-                <td>
-                  <span className={classes.sides} role="group" aria-label={`Decide ${m.part ?? ""} ${m.property}`}>
-                    {(["take", "keep"] as const).map((side) => (
-                      <button
-                        key={side}
-                        type="button"
-                        aria-pressed={sides[m.key] === side || (m.kept === true && side === "keep" && !sides[m.key])}
-                        onClick={() => decide(m.key, sides[m.key] === side ? undefined : side)}
-                      >
-                        {side === "take" ? "Take design" : m.kept && !sides[m.key] ? "Kept" : "Keep"}
-                      </button>
-                    ))}
-                  </span>
-                </td>
-              </tr>
+            {moves.map((m, i) => (
+              <Fragment key={m.key}>
+                {moves[i - 1]?.side !== m.side && (
+                  <tr className={classes.origin}>
+                    <th colSpan={7} scope="colgroup">
+                      {origins[m.side].title}
+                    </th>
+                  </tr>
+                )}
+                <tr
+                  data-move={m.key}
+                  tabIndex={i === 0 ? 0 : -1}
+                  onKeyDown={(e) => keyed(e, m.key)}
+                  className={m.kept ? classes.kept : undefined}
+                >
+                  <td>
+                    <Glyph verdict={m.kept ? "agree" : `${m.side} moved`} />
+                  </td>
+                  <td>
+                    <What move={m} />
+                  </td>
+                  <td className={m.kept || m.side === "design" ? undefined : classes.moved}>
+                    {m.from.value || m.from.expression ? <Value {...m.from} /> : <span className="quiet">–</span>}
+                  </td>
+                  <td className={m.kept || m.side === "contract" ? undefined : classes.moved}>
+                    {m.to.value || m.to.expression ? <Value {...m.to} /> : <span className="quiet">gone</span>}
+                  </td>
+                  <td>{m.cases}</td>
+                  <td className="quiet">{m.bump}</td>
+                  <td>
+                    <span className={classes.sides} role="group" aria-label={`Decide ${m.name ?? ""} ${m.property}`}>
+                      {origins[m.side].sides.map((side) => (
+                        <button
+                          key={side}
+                          type="button"
+                          aria-pressed={sides[m.key] === side || (!sides[m.key] && side === standing(m))}
+                          onClick={() => decide(m.key, sides[m.key] === side ? undefined : side)}
+                        >
+                          {!sides[m.key] && side === standing(m) ? (side === "ask" ? "Asked" : "Kept") : labels[side]}
+                        </button>
+                      ))}
+                    </span>
+                  </td>
+                </tr>
+              </Fragment>
             ))}
           </tbody>
         </table>
       )}
-      {decided > 0 && <Confirm component={c} decision={decision} release={release} setRelease={setRelease} again={() => setSides({})} />}
+      {decided > 0 && (
+        <Confirm
+          component={c}
+          decision={decision}
+          exception={exception}
+          reason={reason}
+          setReason={setReason}
+          release={release}
+          setRelease={setRelease}
+          again={() => setSides({})}
+        />
+      )}
     </section>
   );
+}
+
+/** What was decided before and still holds. */
+function standing(m: Schema["Move"]): Side | undefined {
+  return m.kept ? "keep" : m.asked ? "ask" : undefined;
 }
 
 function What({ move: m }: { move: Schema["Move"] }) {
   return (
     <span className="mono">
-      {[m.part, m.property, m.when].filter(Boolean).join(" · ")}
+      {[m.name, m.property, m.when].filter(Boolean).join(" · ")}
       {m.kind !== "value" && <span className="quiet"> {m.kind}</span>}
     </span>
   );
@@ -154,17 +205,21 @@ function What({ move: m }: { move: Schema["Move"] }) {
 function Confirm(props: {
   component: Schema["SyncComponent"];
   decision: Schema["Decision"];
+  /** A move of the contract's own is kept: it wants a reason. */
+  exception: boolean;
+  reason: string;
+  setReason: (reason: string) => void;
   release: boolean;
   setRelease: (on: boolean) => void;
   again: () => void;
 }) {
-  const { component: c, decision, release, setRelease, again } = props;
+  const { component: c, decision, exception, reason, setReason, release, setRelease, again } = props;
   const outcome = useOutcome(c.slug, decision);
   const write = useWrite(
-    () => api.decide(c.slug, decision),
+    () => api.decide(c.slug, { ...decision, reason }),
     (done) => say(c.name, done.released ? `Decided, and released as ${done.version}.` : "Decided."),
   );
-  const stale = write.error instanceof ApiError && write.error.trouble.status === 409 ? (write.error.trouble.current) : undefined;
+  const stale = write.error instanceof ApiError && write.error.trouble.status === 409 ? write.error.trouble.current : undefined;
   return (
     <div className={classes.confirm}>
       <Query query={outcome} what="what it would do">
@@ -172,12 +227,23 @@ function Confirm(props: {
           <>
             <div>
               <p className={classes.sum}>
-                {decision.take.length} taken, {decision.keep.length} kept: {o.cases} {o.cases === 1 ? "case looks" : "cases look"} different, {o.uses}{" "}
-                {o.uses === 1 ? "use" : "uses"} on the design’s pages, {o.waiting} left to decide.
+                {decision.take.length} taken, {decision.keep.length} kept, {decision.ask?.length ?? 0} asked:{" "}
+                {count(o.cases, "case looks", "cases look")} different, {count(o.uses, "use")} on the design’s pages, {o.waiting} left to
+                decide.
               </p>
               {o.changes.length > 0 && <Changes list={o.changes} />}
             </div>
             <div className={classes.finish}>
+              {exception && (
+                <TextInput
+                  size="xs"
+                  label="Why the contract is to differ from the design"
+                  value={reason}
+                  onChange={(e) => setReason(e.currentTarget.value)}
+                  maxLength={1000}
+                  required
+                />
+              )}
               {o.from !== "" && o.level !== "none" && (
                 <Checkbox
                   size="xs"
@@ -190,8 +256,13 @@ function Confirm(props: {
                   }
                 />
               )}
-              <Button onClick={again}>Undecide</Button>
-              <Button variant="filled" loading={write.isPending} onClick={() => write.mutate(undefined)}>
+              <Button onClick={again}>Clear decisions</Button>
+              <Button
+                variant="filled"
+                loading={write.isPending}
+                disabled={exception && reason.trim() === ""}
+                onClick={() => write.mutate(undefined)}
+              >
                 Confirm
               </Button>
             </div>

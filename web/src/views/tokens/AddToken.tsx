@@ -6,7 +6,21 @@ import { Failure } from "../../ui/States";
 import classes from "./TokenPanel.module.css";
 import { ValueInput } from "./ValueInput";
 
-const types = ["color", "dimension", "fontFamily", "fontWeight", "duration", "cubicBezier", "number", "strokeStyle", "border", "transition", "shadow", "gradient", "typography"];
+const types = [
+  "color",
+  "dimension",
+  "fontFamily",
+  "fontWeight",
+  "duration",
+  "cubicBezier",
+  "number",
+  "strokeStyle",
+  "border",
+  "transition",
+  "shadow",
+  "gradient",
+  "typography",
+];
 
 const hints: Record<string, string> = {
   color: "#4a7c59, oklch(0.55 0.08 155), {soil.900}",
@@ -37,7 +51,15 @@ export function AddToken({ view, close, added }: { view: Schema["TokensView"]; c
           save.mutate(undefined);
         }}
       >
-        <TextInput label="Name, groups joined by dots" placeholder="card.edge-hover" classNames={{ input: "mono" }} value={path} onChange={(e) => setPath(e.currentTarget.value)} error={taken && "There is a token of that name"} data-autofocus />
+        <TextInput
+          label="Name, groups joined by dots"
+          placeholder="card.edge-hover"
+          classNames={{ input: "mono" }}
+          value={path}
+          onChange={(e) => setPath(e.currentTarget.value)}
+          error={taken && "There is a token of that name"}
+          data-autofocus
+        />
         <Select label="Type" data={types} value={type} allowDeselect={false} onChange={(v) => setType(v ?? "color")} />
         <div>
           <label htmlFor="new-value" className={classes.label}>

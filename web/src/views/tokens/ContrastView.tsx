@@ -21,7 +21,8 @@ function Contrasts({ themes }: { themes: Schema["ContrastView"][] }) {
   if (!theme || theme.pairs.length === 0) {
     return (
       <Empty title="No pairs to compare">
-        Contrast is computed for colours named for what they are used as, such as ink, text or edge on ground or surface, and for what contracts use them as.
+        Contrast is computed for colours named for what they are used as, such as ink, text or edge on ground or surface, and for what
+        contracts use them as.
       </Empty>
     );
   }
@@ -46,7 +47,8 @@ function Contrasts({ themes }: { themes: Schema["ContrastView"][] }) {
           }
         />
         <span className="quiet">
-          {theme.meant - theme.fails} of {theme.meant} pairs meant together pass. Text needs 4.5 (AA), 7 for AAA; lines and marks need 3 (WCAG 2.2, 1.4.3, 1.4.6, 1.4.11).
+          {theme.meant - theme.fails} of {theme.meant} pairs meant together pass. Text needs 4.5 (AA), 7 for AAA; lines and marks need 3
+          (WCAG 2.2, 1.4.3, 1.4.6, 1.4.11).
         </span>
       </div>
       {failing.length > 0 && (

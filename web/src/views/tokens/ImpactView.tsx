@@ -21,7 +21,8 @@ export function ImpactView({ impact }: { impact: Schema["Impact"] }) {
           <ul className={classes.uses}>
             {tokens.slice(0, 60).map((t) => (
               <li key={`${t.path} ${t.theme}`} className="mono">
-                {t.path} <span className="quiet">{t.theme}</span> <TokenPicture type={t.type} value={t.before} /> {t.before} → <TokenPicture type={t.type} value={t.after} /> {t.after || "gone"}
+                {t.path} <span className="quiet">{t.theme}</span> <TokenPicture type={t.type} value={t.before} /> {t.before} →{" "}
+                <TokenPicture type={t.type} value={t.after} /> {t.after || "gone"}
               </li>
             ))}
             {tokens.length > 60 && <li className="quiet">and {tokens.length - 60} more</li>}

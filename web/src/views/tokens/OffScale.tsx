@@ -2,6 +2,7 @@ import { Button } from "@mantine/core";
 
 import { api, type Schema, useOffScale, useWrite } from "../../api/client";
 import { Empty, Failure, Query } from "../../ui/States";
+import { count } from "../../ui/count";
 import { say } from "../../ui/say";
 import { TokenPicture } from "../../ui/TokenPicture";
 import classes from "./OffScale.module.css";
@@ -13,21 +14,41 @@ export function OffScale() {
   const raw = useOffScale();
   const bind = useWrite(
     (r: Raw) => api.bindRaw({ scale: r.scale, value: r.value, token: r.nearest }),
-    (done, r) => say("Bound", `${done.values} ${done.values === 1 ? "value" : "values"} in ${done.components} ${done.components === 1 ? "contract" : "contracts"} now refer to ${r.nearest}.`),
+    (done, r) =>
+      say(
+        "Bound",
+        `${count(done.values, "value")} in ${count(done.components, "contract")} now ${done.values === 1 ? "refers" : "refer"} to ${r.nearest}.`,
+      ),
   );
   return (
     <Query query={raw} what="the design's raw values">
       {(list) => {
         if (list.length === 0) {
-          return <Empty title="Nothing off the scale">Every colour and length of the design's layers is bound to a token, or there is no design yet.</Empty>;
+          return (
+            <Empty title="Nothing off the scale">
+              Every colour and length of the design's layers is bound to a token, or there is no design yet.
+            </Empty>
+          );
         }
         const off = list.filter((r) => r.distance > 0 || !r.nearest);
         const unbound = list.filter((r) => r.distance === 0 && r.nearest);
         return (
           <div className={classes.view}>
             {bind.error && <Failure error={bind.error} />}
-            <Values title="Off the scale" about="no token has this value" list={off} bind={bind} none="Every raw value of the design is one that a token has." />
-            <Values title="On the scale, not bound" about="a token has this value, and the layer was not bound to it" list={unbound} bind={bind} none="Nothing is left unbound." />
+            <Values
+              title="Off the scale"
+              about="no token has this value"
+              list={off}
+              bind={bind}
+              none="Every raw value of the design is one that a token has."
+            />
+            <Values
+              title="On the scale, not bound"
+              about="a token has this value, and the layer was not bound to it"
+              list={unbound}
+              bind={bind}
+              none="Nothing is left unbound."
+            />
           </div>
         );
       }}

@@ -36,7 +36,14 @@ export function Platforms({ tokens }: { tokens: Schema["TokensView"] }) {
                 </button>
               ))}
             </nav>
-            <PlatformView key={`${chosen.name} ${view.state}`} view={view} saved={chosen} tokens={tokens} path={path} setPath={(p) => put("token", p)} />
+            <PlatformView
+              key={`${chosen.name} ${view.state}`}
+              view={view}
+              saved={chosen}
+              tokens={tokens}
+              path={path}
+              setPath={(p) => put("token", p)}
+            />
           </div>
         );
       }}
@@ -68,22 +75,49 @@ function PlatformView({ view, saved, tokens, path, setPath }: Props) {
           <div className={classes.actions}>
             {own && !changed && (
               <Button loading={forget.isPending} onClick={() => forget.mutate(undefined)}>
-                As shipped
+                Restore standard
               </Button>
             )}
-            {changed && <Button onClick={() => setPlatform(definition)}>Put back</Button>}
-            <Button variant="filled" disabled={!changed || (built.data?.problems.length ?? 0) > 0} loading={save.isPending} onClick={() => save.mutate(undefined)}>
+            {changed && <Button onClick={() => setPlatform(definition)}>Discard changes</Button>}
+            <Button
+              variant="filled"
+              disabled={!changed || (built.data?.problems.length ?? 0) > 0}
+              loading={save.isPending}
+              onClick={() => save.mutate(undefined)}
+            >
               Save
             </Button>
           </div>
         </header>
         {error && <Failure error={error} />}
-        <Transforms platform={platform} all={view.transforms} steps={built.data?.steps ?? []} change={(transforms) => setPlatform({ ...platform, transforms })} />
+        <Transforms
+          platform={platform}
+          all={view.transforms}
+          steps={built.data?.steps ?? []}
+          change={(transforms) => setPlatform({ ...platform, transforms })}
+        />
         <div className={classes.token}>
-          <Select label="Shown for" searchable size="xs" data={tokens.rows.map((r) => r.path)} limit={60} value={path} onChange={(v) => v && setPath(v)} classNames={{ input: "mono" }} />
+          <Select
+            label="Shown for"
+            searchable
+            size="xs"
+            data={tokens.rows.map((r) => r.path)}
+            limit={60}
+            value={path}
+            onChange={(v) => v && setPath(v)}
+            classNames={{ input: "mono" }}
+          />
         </div>
         <div className={classes.options}>
-          <NumberInput label="Px of 1 rem" size="xs" w={110} min={1} max={1000} value={platform.baseFontSize ?? 16} onChange={(v) => setPlatform({ ...platform, baseFontSize: Number(v) || 16 })} />
+          <NumberInput
+            label="Px of 1 rem"
+            size="xs"
+            w={110}
+            min={1}
+            max={1000}
+            value={platform.baseFontSize ?? 16}
+            onChange={(v) => setPlatform({ ...platform, baseFontSize: Number(v) || 16 })}
+          />
           <Switch
             size="xs"
             label="Aliases stay references"
@@ -91,7 +125,12 @@ function PlatformView({ view, saved, tokens, path, setPath }: Props) {
             onChange={(e) => setPlatform({ ...platform, references: e.currentTarget.checked ? "keep" : "flatten" })}
           />
           {platform.outputs?.some((o) => o.format === "css") && (
-            <Checkbox size="xs" label="Register with @property" checked={platform.register ?? false} onChange={(e) => setPlatform({ ...platform, register: e.currentTarget.checked })} />
+            <Checkbox
+              size="xs"
+              label="Register with @property"
+              checked={platform.register ?? false}
+              onChange={(e) => setPlatform({ ...platform, register: e.currentTarget.checked })}
+            />
           )}
         </div>
       </section>
@@ -101,7 +140,17 @@ function PlatformView({ view, saved, tokens, path, setPath }: Props) {
 }
 
 /** The list, in order; each step says what it makes of the chosen token. */
-function Transforms({ platform, all, steps, change }: { platform: Schema["Platform"]; all: Schema["Transform"][]; steps: Schema["Step"][]; change: (ids: string[]) => void }) {
+function Transforms({
+  platform,
+  all,
+  steps,
+  change,
+}: {
+  platform: Schema["Platform"];
+  all: Schema["Transform"][];
+  steps: Schema["Step"][];
+  change: (ids: string[]) => void;
+}) {
   const ids = platform.transforms ?? [];
   const move = (at: number, by: number) => {
     const next = [...ids];
@@ -127,7 +176,7 @@ function Transforms({ platform, all, steps, change }: { platform: Schema["Platfo
               <span className="quiet">{all.find((t) => t.id === id)?.about}</span>
               <span className={`mono ${steps[i]?.changed ? classes.changed : "quiet"}`}>
                 {steps[i]?.changed ? steps[i].after?.slice(0, 4).map((line) => <span key={line}>→ {line}</span>) : "leaves it as it is"}
-                {(steps[i]?.changed && (steps[i].after?.length ?? 0) > 4) && <span>and {(steps[i].after?.length ?? 0) - 4} more</span>}
+                {steps[i]?.changed && (steps[i].after?.length ?? 0) > 4 && <span>and {(steps[i].after?.length ?? 0) - 4} more</span>}
               </span>
             </span>
             <span className={classes.moves}>
@@ -161,7 +210,17 @@ function Transforms({ platform, all, steps, change }: { platform: Schema["Platfo
   );
 }
 
-function Icon({ label, disabled, onClick, children }: { label: string; disabled?: boolean; onClick: () => void; children: React.ReactNode }) {
+function Icon({
+  label,
+  disabled,
+  onClick,
+  children,
+}: {
+  label: string;
+  disabled?: boolean;
+  onClick: () => void;
+  children: React.ReactNode;
+}) {
   return (
     <ActionIcon variant="subtle" color="gray" c="inherit" size={22} aria-label={label} title={label} disabled={disabled} onClick={onClick}>
       {children}
@@ -184,12 +243,23 @@ function Output({ built, error }: { built?: Schema["BuiltTokens"]; error: Error 
       {file && (
         <>
           <header className={classes.outputHead}>
-            <Select aria-label="File" size="xs" w={220} data={built?.files.map((f) => f.name) ?? []} value={file.name} allowDeselect={false} onChange={(v) => setName(v ?? "")} classNames={{ input: "mono" }} />
+            <Select
+              aria-label="File"
+              size="xs"
+              w={220}
+              data={built?.files.map((f) => f.name) ?? []}
+              value={file.name}
+              allowDeselect={false}
+              onChange={(v) => setName(v ?? "")}
+              classNames={{ input: "mono" }}
+            />
             <span className="quiet">
               {file.text.split("\n").length - 1} lines, {(file.text.length / 1024).toFixed(1)} KB
             </span>
             <span className={classes.push}>
-              <CopyButton value={file.text}>{({ copied, copy }) => <Button onClick={copy}>{copied ? "Copied" : "Copy"}</Button>}</CopyButton>
+              <CopyButton value={file.text}>
+                {({ copied, copy }) => <Button onClick={copy}>{copied ? "Copied" : "Copy"}</Button>}
+              </CopyButton>
               <Button leftSection={<IconDownload size={14} />} onClick={() => download(file.name, file.text)}>
                 Download
               </Button>

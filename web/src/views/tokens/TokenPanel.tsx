@@ -69,7 +69,10 @@ function Values({ view, detail, put }: { view: Schema["TokensView"]; detail: Sch
   const [settled] = useDebouncedValue(edits, 200);
   const impact = useImpact(view.state, settled);
   const waiting = JSON.stringify(settled) !== JSON.stringify(edits);
-  const save = useWrite(() => api.editTokens(read, edits), () => setTyped({}));
+  const save = useWrite(
+    () => api.editTokens(read, edits),
+    () => setTyped({}),
+  );
   return (
     <form
       className={classes.section}
@@ -104,12 +107,23 @@ function Values({ view, detail, put }: { view: Schema["TokensView"]; detail: Sch
           <div key={t.theme} className={classes.theme}>
             <label htmlFor={`value-${i}`}>{t.theme}</label>
             <TokenPicture type={detail.type} value={t.value} large />
-            <ValueInput id={`value-${i}`} view={view} type={detail.type} self={detail.path} value={typed[i] ?? t.text} onChange={(text) => setTyped({ ...typed, [i]: text })} />
+            <ValueInput
+              id={`value-${i}`}
+              view={view}
+              type={detail.type}
+              self={detail.path}
+              value={typed[i] ?? t.text}
+              onChange={(text) => setTyped({ ...typed, [i]: text })}
+            />
             <p className={`mono quiet ${classes.chain}`}>
               {t.chain.map((link) => (
                 <span key={link.path}>
                   →{" "}
-                  <button type="button" className={classes.jump} onClick={() => put({ token: link.path, find: undefined, type: undefined })}>
+                  <button
+                    type="button"
+                    className={classes.jump}
+                    onClick={() => put({ token: link.path, find: undefined, type: undefined })}
+                  >
                     {link.path}
                   </button>{" "}
                 </span>
@@ -131,9 +145,14 @@ function Values({ view, detail, put }: { view: Schema["TokensView"]; detail: Sch
                 save.reset();
               }}
             >
-              Put back
+              Discard changes
             </Button>
-            <Button type="submit" variant="filled" loading={save.isPending} disabled={waiting || Boolean(impact.error) || impact.isFetching}>
+            <Button
+              type="submit"
+              variant="filled"
+              loading={save.isPending}
+              disabled={waiting || Boolean(impact.error) || impact.isFetching}
+            >
               Save
             </Button>
           </div>
@@ -152,7 +171,7 @@ function fileFor(view: Schema["TokensView"], detail: Schema["TokenDetail"], them
 }
 
 function Where({ detail, put }: { detail: Schema["TokenDetail"]; put: Props["put"] }) {
-  const nobody = detail.users.length + detail.contracts.length + detail.bound === 0;
+  const nobody = detail.users.length + detail.contracts.length + detail.bindings === 0;
   return (
     <section className={classes.section} aria-label="Where it is used">
       <h3>Used by</h3>
@@ -166,7 +185,11 @@ function Where({ detail, put }: { detail: Schema["TokenDetail"]; put: Props["put
           <ul className={classes.uses}>
             {detail.users.map((u) => (
               <li key={u}>
-                <button type="button" className={`mono ${classes.jump}`} onClick={() => put({ token: u, find: undefined, type: undefined })}>
+                <button
+                  type="button"
+                  className={`mono ${classes.jump}`}
+                  onClick={() => put({ token: u, find: undefined, type: undefined })}
+                >
                   {u}
                 </button>
               </li>
@@ -192,10 +215,10 @@ function Where({ detail, put }: { detail: Schema["TokenDetail"]; put: Props["put
           </ul>
         </details>
       )}
-      {detail.bound > 0 && (
+      {detail.bindings > 0 && (
         <details>
           <summary>
-            {detail.bound} {detail.bound === 1 ? "binding" : "bindings"} of the design's layers
+            {detail.bindings} {detail.bindings === 1 ? "binding" : "bindings"} of the design's layers
           </summary>
           <ul className={classes.uses}>
             {detail.layers.map((l, i) => (
@@ -203,7 +226,7 @@ function Where({ detail, put }: { detail: Schema["TokenDetail"]; put: Props["put
                 {l.where} › {l.name} <span className="mono quiet">{l.property}</span>
               </li>
             ))}
-            {detail.bound > detail.layers.length && <li className="quiet">and {detail.bound - detail.layers.length} more</li>}
+            {detail.bindings > detail.layers.length && <li className="quiet">and {detail.bindings - detail.layers.length} more</li>}
           </ul>
         </details>
       )}
@@ -235,15 +258,29 @@ function Written({ detail }: { detail: Schema["TokenDetail"] }) {
 
 type Doing = "rename" | "describe" | "deprecate" | "remove";
 
-function Change({ view, detail, row, put }: { view: Schema["TokensView"]; detail: Schema["TokenDetail"]; row?: Schema["TokenRow"]; put: Props["put"] }) {
+function Change({
+  view,
+  detail,
+  row,
+  put,
+}: {
+  view: Schema["TokensView"];
+  detail: Schema["TokenDetail"];
+  row?: Schema["TokenRow"];
+  put: Props["put"];
+}) {
   const [doing, setDoing] = useState<Doing>();
   const [text, setText] = useState("");
-  const [keepOld, setKeepOld] = useState(detail.bound > 0);
+  const [keepOld, setKeepOld] = useState(detail.bindings > 0);
   const begin = (what: Doing) => {
     setDoing(what);
     setText({ rename: detail.path, describe: row?.description ?? "", deprecate: row?.deprecated ?? "", remove: "" }[what]);
   };
-  const edit: Schema["TokenEdit"] = { kind: doing ?? "describe", path: detail.path, ...(doing === "rename" ? { to: text.trim(), keepOld } : { text: text.trim() }) };
+  const edit: Schema["TokenEdit"] = {
+    kind: doing ?? "describe",
+    path: detail.path,
+    ...(doing === "rename" ? { to: text.trim(), keepOld } : { text: text.trim() }),
+  };
   const ready = doing === "remove" || (doing === "rename" && text.trim() !== detail.path && text.trim() !== "");
   const [asked] = useDebouncedValue(ready ? edit : undefined, 200);
   const impact = useImpact(view.state, asked ? [asked] : []);
@@ -255,7 +292,12 @@ function Change({ view, detail, row, put }: { view: Schema["TokensView"]; detail
       setDoing(undefined);
     },
   );
-  const labels: Record<Doing, string> = { rename: "New name", describe: "What it is for", deprecate: "Why, and what to use instead; empty takes the mark away", remove: "" };
+  const labels: Record<Doing, string> = {
+    rename: "New name",
+    describe: "What it is for",
+    deprecate: "Why, and what to use instead; empty takes the mark away",
+    remove: "",
+  };
   return (
     <section className={classes.section} aria-label="Change it">
       <div className={classes.doings}>
@@ -273,15 +315,33 @@ function Change({ view, detail, row, put }: { view: Schema["TokensView"]; detail
             save.mutate(undefined);
           }}
         >
-          {doing !== "remove" && <TextInput label={labels[doing]} value={text} onChange={(e) => setText(e.currentTarget.value)} classNames={doing === "rename" ? { input: "mono" } : {}} data-autofocus />}
+          {doing !== "remove" && (
+            <TextInput
+              label={labels[doing]}
+              value={text}
+              onChange={(e) => setText(e.currentTarget.value)}
+              classNames={doing === "rename" ? { input: "mono" } : {}}
+              data-autofocus
+            />
+          )}
           {doing === "rename" && (
-            <Checkbox size="xs" label={`Leave ${detail.path} behind as a deprecated alias`} checked={keepOld} onChange={(e) => setKeepOld(e.currentTarget.checked)} />
+            <Checkbox
+              size="xs"
+              label={`Leave ${detail.path} behind as a deprecated alias`}
+              checked={keepOld}
+              onChange={(e) => setKeepOld(e.currentTarget.checked)}
+            />
           )}
           {asked && (impact.error ? <Failure error={impact.error} /> : impact.data && <ImpactView impact={impact.data} />)}
           {save.error && <Failure error={save.error} />}
           <div className={classes.actions}>
             <Button onClick={() => setDoing(undefined)}>Cancel</Button>
-            <Button type="submit" variant="filled" loading={save.isPending} disabled={(doing === "rename" && !ready) || Boolean(asked && impact.error)}>
+            <Button
+              type="submit"
+              variant="filled"
+              loading={save.isPending}
+              disabled={(doing === "rename" && !ready) || Boolean(asked && impact.error)}
+            >
               {doing === "remove" ? `Remove ${detail.path}` : "Save"}
             </Button>
           </div>

@@ -32,7 +32,14 @@ export function TokenTable({ view, find: typed, put }: Props) {
   const lines = useMemo(() => grouped(rows), [rows]);
   const scroller = useRef<HTMLDivElement>(null);
   // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer measures on every render by design
-  const virtual = useVirtualizer({ count: lines.length, getScrollElement: () => scroller.current, estimateSize: () => height, overscan: 12, scrollMargin: titles, scrollPaddingStart: titles + height });
+  const virtual = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => height,
+    overscan: 12,
+    scrollMargin: titles,
+    scrollPaddingStart: titles + height,
+  });
   const at = rows.findIndex((r) => r.path === chosen);
   const lineOf = (index: number) => lines.findIndex((l) => "row" in l && l.index === index);
   const shown = useRef("");
@@ -63,7 +70,15 @@ export function TokenTable({ view, find: typed, put }: Props) {
             value={typed}
             onChange={(e) => put({ find: e.currentTarget.value || undefined })}
           />
-          <Select aria-label="Type" placeholder="Every type" data={types} value={type || null} clearable clearButtonProps={{ "aria-label": "Every type" }} onChange={(v) => put({ type: v ?? undefined })} />
+          <Select
+            aria-label="Type"
+            placeholder="Every type"
+            data={types}
+            value={type || null}
+            clearable
+            clearButtonProps={{ "aria-label": "Every type" }}
+            onChange={(v) => put({ type: v ?? undefined })}
+          />
           <span className="quiet" role="status">
             {rows.length === view.rows.length ? `${rows.length} tokens` : `${rows.length} of ${view.rows.length} tokens`}
           </span>
@@ -117,7 +132,15 @@ export function TokenTable({ view, find: typed, put }: Props) {
                 );
               }
               return (
-                <TokenLine key={line.row.path} line={line} themes={view.themes} rowIndex={item.index + 2} chosen={line.row.path === chosen} style={style} choose={() => put({ token: line.row.path })} />
+                <TokenLine
+                  key={line.row.path}
+                  line={line}
+                  themes={view.themes}
+                  rowIndex={item.index + 2}
+                  chosen={line.row.path === chosen}
+                  style={style}
+                  choose={() => put({ token: line.row.path })}
+                />
               );
             })}
           </div>
@@ -142,15 +165,32 @@ function TokenLine({ line: { row, index }, themes, rowIndex, chosen, style, choo
   const rest = row.path.slice(row.group.length + 1);
   const standard = row.values[0];
   return (
-    <div id={`token-${index}`} role="row" aria-rowindex={rowIndex} aria-selected={chosen} className={`${classes.row} ${chosen ? classes.chosen : ""}`} style={style} onClick={choose}>
-      <span role="rowheader" className={`mono ${classes.path} ${row.deprecated ? classes.deprecated : ""}`} title={row.deprecated ? `${row.path}, deprecated: ${row.deprecated}` : row.path}>
+    <div
+      id={`token-${index}`}
+      role="row"
+      aria-rowindex={rowIndex}
+      aria-selected={chosen}
+      className={`${classes.row} ${chosen ? classes.chosen : ""}`}
+      style={style}
+      onClick={choose}
+    >
+      <span
+        role="rowheader"
+        className={`mono ${classes.path} ${row.deprecated ? classes.deprecated : ""}`}
+        title={row.deprecated ? `${row.path}, deprecated: ${row.deprecated}` : row.path}
+      >
         <span className="quiet">{rest ? `${row.group}.` : ""}</span>
         {rest || row.group}
       </span>
       {row.values.map((v, i) => {
         const same = i > 0 && v.value === standard?.value && v.alias === standard?.alias;
         return (
-          <span role="gridcell" key={themes[i]?.name} className={`${classes.value} ${same ? classes.same : ""}`} title={v.alias ? `{${v.alias}} = ${v.value}` : v.value}>
+          <span
+            role="gridcell"
+            key={themes[i]?.name}
+            className={`${classes.value} ${same ? classes.same : ""}`}
+            title={v.alias ? `{${v.alias}} = ${v.value}` : v.value}
+          >
             <TokenPicture type={row.type} value={v.value} />
             <span className={classes.text}>{v.value === "" ? "—" : v.alias || v.value}</span>
           </span>
@@ -193,6 +233,9 @@ function grouped(rows: Row[]) {
 function said(problems: Schema["Problem"][]) {
   const errors = problems.filter((p) => p.severity === "error").length;
   const warnings = problems.length - errors;
-  const parts = [errors && `${errors} ${errors === 1 ? "error" : "errors"}`, warnings && `${warnings} ${warnings === 1 ? "thing" : "things"} to look at`];
+  const parts = [
+    errors && `${errors} ${errors === 1 ? "error" : "errors"}`,
+    warnings && `${warnings} ${warnings === 1 ? "thing" : "things"} to look at`,
+  ];
   return parts.filter(Boolean).join(", ");
 }

@@ -70,7 +70,11 @@ export function Tokens() {
               <h1>Tokens</h1>
               <nav className={classes.shows} aria-label="What of the tokens">
                 {shows.map(([name, label]) => (
-                  <Link key={name} to={name === "values" ? "/tokens" : `/tokens?show=${name}`} aria-current={name === show ? "page" : undefined}>
+                  <Link
+                    key={name}
+                    to={name === "values" ? "/tokens" : `/tokens?show=${name}`}
+                    aria-current={name === show ? "page" : undefined}
+                  >
                     {label}
                   </Link>
                 ))}
@@ -79,10 +83,18 @@ export function Tokens() {
                 <span className={`quiet ${classes.note}`} title={view.note}>
                   {view.note}
                 </span>
-                <Button leftSection={<IconArrowBackUp size={14} />} disabled={!canUndo || step.isPending} onClick={() => step.mutate(false)}>
+                <Button
+                  leftSection={<IconArrowBackUp size={14} />}
+                  disabled={!canUndo || step.isPending}
+                  onClick={() => step.mutate(false)}
+                >
                   Undo
                 </Button>
-                <Button leftSection={<IconArrowForwardUp size={14} />} disabled={!canRedo || step.isPending} onClick={() => step.mutate(true)}>
+                <Button
+                  leftSection={<IconArrowForwardUp size={14} />}
+                  disabled={!canRedo || step.isPending}
+                  onClick={() => step.mutate(true)}
+                >
                   Redo
                 </Button>
                 <Button leftSection={<IconPlus size={14} />} onClick={() => put({ add: "1" })}>
@@ -95,7 +107,13 @@ export function Tokens() {
             {show === "contrast" && <ContrastView />}
             {show === "scale" && <OffScale />}
             {show === "platforms" && <Platforms tokens={view} />}
-            {search.get("add") && <AddToken view={view} close={() => put({ add: undefined })} added={(path) => put({ add: undefined, token: path, show: undefined })} />}
+            {search.get("add") && (
+              <AddToken
+                view={view}
+                close={() => put({ add: undefined })}
+                added={(path) => put({ add: undefined, token: path, show: undefined })}
+              />
+            )}
           </div>
         );
       }}

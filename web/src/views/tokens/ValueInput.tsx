@@ -18,9 +18,21 @@ interface Props {
 /** A value as one types it: CSS, an alias in braces, or the standard's JSON for a composite. */
 export function ValueInput({ id, view, type, self, value, onChange }: Props) {
   if (composite.includes(type) && !/^\{[^":]*\}?$/.test(value)) {
-    return <Textarea id={id} autosize minRows={1} maxRows={10} classNames={{ input: "mono" }} value={value} onChange={(e) => onChange(e.currentTarget.value)} />;
+    return (
+      <Textarea
+        id={id}
+        autosize
+        minRows={1}
+        maxRows={10}
+        classNames={{ input: "mono" }}
+        value={value}
+        onChange={(e) => onChange(e.currentTarget.value)}
+      />
+    );
   }
-  const byOption = new Map(view.rows.filter((r) => r.type === type && r.path !== self).map((r) => [`{${r.path}}`, r.values[0]?.value ?? ""]));
+  const byOption = new Map(
+    view.rows.filter((r) => r.type === type && r.path !== self).map((r) => [`{${r.path}}`, r.values[0]?.value ?? ""]),
+  );
   return (
     <Autocomplete
       id={id}

@@ -1,0 +1,173 @@
+package contract
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"cobrik/core/problem"
+	"cobrik/core/token"
+)
+
+// Check lists what is wrong with a contract beyond its schema: names and ids given
+// twice or that code cannot use, elements a component may not be made of, rules about
+// parts, props or values that are not there, and, when tokens are given, values that
+// are not allowed.
+func (c *Contract) Check(tokens *token.Set) problem.List {
+	k := checker{c: c, tokens: tokens, parts: map[string]bool{}, names: map[string]bool{}}
+	if slices.Contains(globals, c.Name) {
+		k.found.Errorf("component-name", "/name", "call it "+c.Name+"Component or otherwise", "%q is the name of something every module knows", c.Name)
+	}
+	k.props()
+	k.part(c.Root, "/root")
+	for i, p := range c.Props {
+		if p.Part != "" && !k.parts[p.Part] {
+			k.found.Errorf("prop-part", fmt.Sprintf("/props/%d/part", i), "name a part of the tree", "there is no part %q", p.Part)
+		}
+	}
+	if fills := c.Root.Style["width"] == "100%"; !fills && len(c.SwitchPoints()) > 0 {
+		// CSS Containment 3, 3.1: a size container is not as wide as its content.
+		k.found.Errorf("switch-container", "/root/style/width", "give the root a width of 100%, or remove the rules below a width", "a component as wide as its content cannot follow its container's width")
+	}
+	for i, r := range c.Rules {
+		k.rule(r, fmt.Sprintf("/rules/%d", i))
+	}
+	return k.found
+}
+
+type checker struct {
+	c      *Contract
+	tokens *token.Set
+	parts  map[string]bool // ids
+	names  map[string]bool
+	found  problem.List
+}
+
+func (k *checker) props() {
+	ids, names := map[string]bool{}, map[string]bool{}
+	for i, p := range k.c.Props {
+		at := fmt.Sprintf("/props/%d", i)
+		if ids[p.ID] {
+			k.found.Errorf("prop-id", at+"/id", "give each prop its own id", "two props have the id %q", p.ID)
+		}
+		if names[strings.ToLower(p.Name)] {
+			k.found.Errorf("prop-name", at+"/name", "give each prop its own name", "two props are named %q", p.Name)
+		}
+		ids[p.ID], names[strings.ToLower(p.Name)] = true, true
+		if IsReserved(p.Name) {
+			k.found.Errorf("prop-reserved", at+"/name", "call it "+p.Name+"Prop or otherwise", "%q is kept by React or JavaScript for itself", p.Name)
+		}
+		p.Type.check(p.Name, at, &k.found)
+	}
+}
+
+func (k *checker) part(p *Part, at string) {
+	if k.parts[p.ID] {
+		k.found.Errorf("part-id", at+"/id", "give each part its own id", "two parts have the id %q", p.ID)
+	}
+	if k.names[p.Name] {
+		k.found.Errorf("part-name", at+"/name", "give each part its own name", "two parts are named %q", p.Name)
+	}
+	k.parts[p.ID], k.names[p.Name] = true, true
+	if !slices.Contains(Elements, p.Element) {
+		k.found.Errorf("part-element", at+"/element", "use one of "+strings.Join(Elements, ", "), "%q is no element a component is made of", p.Element)
+	}
+	if (p.Element == "svg") != (p.Vector() != nil) {
+		k.found.Errorf("part-element", at+"/element", "use svg for vectors, and for nothing else", "%s is %s, and shows %s", p.Name, p.Element, contentName(p.Content))
+	}
+	if p.Content != nil && len(p.Children) > 0 {
+		k.found.Errorf("part-content", at+"/children", "put its content into a part of its own", "%s shows %s and holds other parts, too", p.Name, contentName(p.Content))
+	}
+	if t, ok := p.Content.(TextOf); ok {
+		if prop := k.c.Prop(t.Prop); prop == nil || prop.Kind() != TextKind {
+			k.found.Errorf("part-prop", at+"/text", "name a text prop", "there is no text prop %q", t.Prop)
+		}
+	}
+	k.condition(p.ShownWhen, at+"/shownWhen")
+	if p.ShownWhen.Props() < len(p.ShownWhen.Terms()) {
+		k.found.Errorf("part-shown", at+"/shownWhen", "hide it by a rule that sets display to none", "whether %s is there can depend on props alone", p.Name)
+	}
+	k.style(p.Style, at+"/style")
+	for i, child := range p.Children {
+		k.part(child, fmt.Sprintf("%s/children/%d", at, i))
+	}
+}
+
+func contentName(c Content) string {
+	switch c.(type) {
+	case TextOf, FixedText:
+		return "a text"
+	case *Vector:
+		return "a vector"
+	case Picture:
+		return "a picture"
+	}
+	return "nothing of its own"
+}
+
+// widestSwitch is the greatest px of a width a rule can ask for.
+const widestSwitch = 20_000
+
+func (k *checker) rule(r Rule, at string) {
+	if !k.parts[r.Part] {
+		k.found.Errorf("rule-part", at+"/part", "name a part of the tree", "there is no part %q", r.Part)
+	}
+	k.condition(r.When, at+"/when")
+	k.style(r.Set, at+"/set")
+}
+
+func (k *checker) condition(w When, at string) {
+	for _, t := range w.Terms() {
+		switch t := t.(type) {
+		case PropIs:
+			k.propIs(t, at+"/props/"+t.Prop)
+		case InState:
+			if !slices.Contains(States, t.State) {
+				k.found.Errorf("rule-state", at+"/states", "use one of "+strings.Join(States, ", "), "%q is no state", t.State)
+			}
+		case Direction:
+			if t.Is != "ltr" && t.Is != "rtl" {
+				k.found.Errorf("rule-direction", at+"/direction", "use ltr or rtl", "%q is no direction", t.Is)
+			}
+		case Container:
+			k.widths(t.Range, at+"/container")
+			if t.From > 0 {
+				k.found.Errorf("rule-container", at+"/container/from", "say below", "a switch point is said from above: below a width")
+			}
+		case Viewport:
+			k.widths(t.Range, at+"/viewport")
+		}
+	}
+}
+
+func (k *checker) widths(r Range, at string) {
+	switch {
+	case r.From == 0 && r.Below == 0:
+		k.found.Errorf("rule-width", at, "give from, below or both", "no width is named")
+	case !(r.From >= 0 && r.Below >= 0 && max(r.From, r.Below) <= widestSwitch) || r.Below > 0 && r.From >= r.Below:
+		k.found.Errorf("rule-width", at, "give px, up to 20000, from less than below", "%s is no range of widths", r.words())
+	}
+}
+
+func (k *checker) propIs(t PropIs, at string) {
+	p := k.c.Prop(t.Prop)
+	if p == nil || p.Type.Nameable() == nil {
+		k.found.Errorf("rule-prop", at, "name a choice or a flag", "there is no choice or flag %q", t.Prop)
+		return
+	}
+	if !p.Type.Takes(t.Value) {
+		var options []string
+		for _, v := range p.Type.Nameable() {
+			options = append(options, v.String())
+		}
+		k.found.Errorf("rule-option", at, "use one of "+strings.Join(options, ", "), "%q is not an option of %s", t.Value, p.Name)
+	}
+}
+
+func (k *checker) style(s Style, at string) {
+	for _, property := range s.Properties() {
+		if err := CheckValue(property, s[property], k.tokens); err != nil {
+			k.found.Errorf("style-value", at+"/"+property, "", "%s", err)
+		}
+	}
+}

@@ -1,0 +1,157 @@
+package contract
+
+import (
+	"encoding/json"
+	"maps"
+	"slices"
+)
+
+// Part is one element of the component. Rules refer to it by its id, which stays
+// when the name changes.
+type Part struct {
+	ID        string
+	Name      string
+	Element   string
+	Layer     string   // names from the variant's root down to the layer it was drawn from
+	Drawn     []string // ids of that layer, in each variant
+	Style     Style
+	Content   Content // what it shows beside its children; nil for nothing
+	ShownWhen When    // props that have to be so for it to be there
+	Children  []*Part
+}
+
+// Content is what a part shows: a TextOf, FixedText, *Vector or Picture. It is
+// sealed.
+type Content interface{ isContent() }
+
+type (
+	// TextOf shows a text prop, by its id.
+	TextOf struct{ Prop string }
+	// FixedText never changes.
+	FixedText struct{ Text string }
+	// Picture stands for a picture of the drawing; without Alt it is decoration.
+	Picture struct {
+		Alt string `json:"alt,omitempty"`
+	}
+	// Vector is a small drawing of SVG paths; without a label it is decoration.
+	Vector struct {
+		ViewBox [4]float64 `json:"viewBox"`
+		Paths   []Path     `json:"paths"`
+		Label   string     `json:"label,omitempty"`
+	}
+)
+
+func (TextOf) isContent()    {}
+func (FixedText) isContent() {}
+func (Picture) isContent()   {}
+func (*Vector) isContent()   {}
+
+// Path is SVG path data; without a fill of its own it takes the part's. A fill of
+// none leaves it open.
+type Path struct {
+	D      string     `json:"d"`
+	Fill   string     `json:"fill,omitempty"`
+	Stroke PathStroke `json:"stroke,omitzero"`
+}
+
+// PathStroke is a line along a path, half on either side; in units of the view
+// box. The zero value is none.
+type PathStroke struct {
+	Color string  `json:"color"`
+	Width float64 `json:"width"`
+	Cap   string  `json:"cap,omitempty"`  // butt, round or square
+	Join  string  `json:"join,omitempty"` // miter, round or bevel
+}
+
+// IsText tells whether the part shows text, fixed or a prop's.
+func (p *Part) IsText() bool {
+	switch p.Content.(type) {
+	case TextOf, FixedText:
+		return true
+	}
+	return false
+}
+
+// TextProp gives the id of the text prop the part shows; empty for none.
+func (p *Part) TextProp() string {
+	t, _ := p.Content.(TextOf)
+	return t.Prop
+}
+
+// Vector gives the drawing the part shows; nil for none.
+func (p *Part) Vector() *Vector {
+	v, _ := p.Content.(*Vector)
+	return v
+}
+
+// partJSON is a part as it is stored: of what it shows, one member at most is there.
+type partJSON struct {
+	ID        string   `json:"id"`
+	Name      string   `json:"name"`
+	Element   string   `json:"element"`
+	Layer     string   `json:"layer,omitempty"`
+	Drawn     []string `json:"drawn,omitempty"`
+	Style     Style    `json:"style,omitempty"`
+	Text      string   `json:"text,omitempty"`
+	FixedText *string  `json:"fixedText,omitempty"`
+	Vector    *Vector  `json:"vector,omitempty"`
+	Picture   *Picture `json:"picture,omitempty"`
+	ShownWhen *When    `json:"shownWhen,omitempty"`
+	Children  []*Part  `json:"children,omitempty"`
+}
+
+// MarshalJSON writes the part with its content as one member.
+func (p Part) MarshalJSON() ([]byte, error) {
+	out := partJSON{ID: p.ID, Name: p.Name, Element: p.Element, Layer: p.Layer, Drawn: p.Drawn, Style: p.Style, Children: p.Children}
+	switch c := p.Content.(type) {
+	case TextOf:
+		out.Text = c.Prop
+	case FixedText:
+		out.FixedText = &c.Text
+	case *Vector:
+		out.Vector = c
+	case Picture:
+		out.Picture = &c
+	}
+	if !p.ShownWhen.Always() {
+		out.ShownWhen = &p.ShownWhen
+	}
+	return json.Marshal(out)
+}
+
+// UnmarshalJSON reads what MarshalJSON writes.
+func (p *Part) UnmarshalJSON(text []byte) error {
+	var in partJSON
+	if err := json.Unmarshal(text, &in); err != nil {
+		return err
+	}
+	*p = Part{ID: in.ID, Name: in.Name, Element: in.Element, Layer: in.Layer, Drawn: in.Drawn, Style: in.Style, Children: in.Children}
+	switch {
+	case in.Text != "":
+		p.Content = TextOf{in.Text}
+	case in.FixedText != nil:
+		p.Content = FixedText{*in.FixedText}
+	case in.Vector != nil:
+		p.Content = in.Vector
+	case in.Picture != nil:
+		p.Content = *in.Picture
+	}
+	if in.ShownWhen != nil {
+		p.ShownWhen = *in.ShownWhen
+	}
+	return nil
+}
+
+func (p *Part) clone() *Part {
+	out := *p
+	out.Style = maps.Clone(p.Style)
+	out.Drawn = slices.Clone(p.Drawn)
+	out.Children = make([]*Part, len(p.Children))
+	for i, child := range p.Children {
+		out.Children[i] = child.clone()
+	}
+	if len(out.Children) == 0 {
+		out.Children = nil
+	}
+	return &out
+}

@@ -1,0 +1,177 @@
+package ir
+
+import (
+	"fmt"
+	"strings"
+
+	"cobrik/core/contract"
+	"cobrik/core/css"
+)
+
+// resets take back what browsers give elements by themselves (HTML Living Standard, 15),
+// so that a part looks as its contract says and no other way.
+var resets = func() map[string][]Declaration {
+	none := func(properties ...string) (out []Declaration) {
+		for _, p := range properties {
+			out = append(out, Declaration{p, "0"})
+		}
+		return out
+	}
+	inherit := func(properties ...string) (out []Declaration) {
+		for _, p := range properties {
+			out = append(out, Declaration{p, "inherit"})
+		}
+		return out
+	}
+	list := append(none("margin", "padding"), Declaration{"list-style", "none"})
+	heading := append(none("margin"), inherit("font-size", "font-weight")...)
+	out := map[string][]Declaration{
+		"button":   append(append(none("margin", "border", "padding"), Declaration{"background", "none"}), inherit("font", "color", "text-align")...),
+		"a":        append(inherit("color"), Declaration{"text-decoration", "none"}),
+		"fieldset": append(none("margin", "border", "padding"), Declaration{"min-width", "0"}),
+		"legend":   none("padding"),
+		"ul":       list, "ol": list,
+		"strong": inherit("font-weight"), "small": inherit("font-size"), "code": inherit("font"), "kbd": inherit("font"),
+		"em": inherit("font-style"), "cite": inherit("font-style"), "address": inherit("font-style"),
+		"mark": append(inherit("color"), Declaration{"background", "none"}), "abbr": {{"text-decoration", "none"}},
+	}
+	for _, tag := range []string{"p", "figure", "dl", "dd", "blockquote"} {
+		out[tag] = none("margin")
+	}
+	for n := 1; n <= 6; n++ {
+		out[fmt.Sprintf("h%d", n)] = heading
+	}
+	return out
+}()
+
+// rules writes the style sheet: the parts' own styles, then the contract's rules in
+// their order.
+func (l *lowering) rules() []Rule {
+	var out []Rule
+	if around := l.classes.container; around != "" {
+		// A box cannot ask for its own width (CSS Containment 3, 3): one around the root is asked.
+		out = append(out, Rule{Selector: "." + around, Reset: []Declaration{{"width", "100%"}, {"container-type", "inline-size"}}})
+	}
+	l.c.Walk(func(p, _ *contract.Part) {
+		if reset := resets[p.Element]; len(p.Style) > 0 || len(reset) > 0 {
+			out = append(out, Rule{Selector: "." + l.classes.parts[p.ID], Reset: reset, Declarations: p.Style})
+		}
+	})
+	flat := outOfOrder(l.c)
+	for _, r := range l.c.Rules {
+		out = append(out, Rule{At: conditional(r.When), Selector: l.selector(r, flat[r.Part]), Declarations: r.Set})
+	}
+	return out
+}
+
+// conditional writes what a condition asks of widths as conditional rules (CSS
+// Conditional 3; Media Queries 4, 2.4.3; CSS Containment 3, 5).
+func conditional(w contract.When) (out []string) {
+	for _, t := range w.Terms() {
+		switch t := t.(type) {
+		case contract.Viewport:
+			out = append(out, "@media "+widths(t.Range))
+		case contract.Container:
+			out = append(out, "@container "+widths(t.Range))
+		}
+	}
+	return out
+}
+
+func widths(r contract.Range) string {
+	from, below := css.FormatNumber(r.From), css.FormatNumber(r.Below)
+	switch {
+	case r.Below == 0:
+		return "(width >= " + from + "px)"
+	case r.From == 0:
+		return "(width < " + below + "px)"
+	}
+	return "(" + from + "px <= width < " + below + "px)"
+}
+
+// pseudo are the states a rule may ask for, as selectors (Selectors 4, 9 and 12).
+var pseudo = map[string]string{"hover": ":hover", "pressed": ":active", "focus": ":focus-visible", "disabled": ":disabled"}
+
+// selector writes a rule's conditions as classes and states of the root: ".strong.toneRipe"
+// or ".sizeS .icon". When flat, :where() takes the conditions' weight away
+// (Selectors 4, 17), so that the later rule wins whatever it names.
+func (l *lowering) selector(r contract.Rule, flat bool) string {
+	var classes, around strings.Builder
+	for _, p := range l.c.Props {
+		if v := r.When.Prop(p.ID); v != nil {
+			classes.WriteString("." + l.classes.values[p.ID][v])
+		}
+	}
+	for _, t := range r.When.Terms() {
+		switch t := t.(type) {
+		case contract.InState:
+			classes.WriteString(pseudo[t.State])
+		case contract.Direction:
+			classes.WriteString(":dir(" + t.Is + ")")
+		case contract.Theme:
+			fmt.Fprintf(&around, "[data-%s=%s] ", t.Modifier, css.Quote(t.Context))
+		}
+	}
+	conditions := classes.String()
+	root, own := "."+l.classes.parts[l.c.Root.ID], "."+l.classes.parts[r.Part]
+	isRoot := r.Part == l.c.Root.ID
+	if conditions != "" && conditions[0] == ':' {
+		conditions = root + conditions // a state alone is of the root
+	}
+	if around.Len() > 0 {
+		where := strings.TrimSuffix(around.String(), " ")
+		if conditions == "" && !isRoot {
+			return where + " " + own
+		}
+		if conditions == "" {
+			return where + " " + root
+		}
+		conditions = where + " " + conditions
+	}
+	switch {
+	case conditions == "":
+		return own
+	case isRoot && flat:
+		return own + ":where(" + conditions + ")"
+	case isRoot:
+		return conditions
+	case flat:
+		return ":where(" + conditions + ") " + own
+	}
+	return conditions + " " + own
+}
+
+// weight counts the terms of a condition that weigh in a selector.
+func weight(w contract.When) int {
+	n := len(w.Terms())
+	for _, t := range w.Terms() {
+		switch t.(type) {
+		case contract.Viewport, contract.Container:
+			n--
+		}
+	}
+	return n
+}
+
+// outOfOrder names the parts with a rule that must win over an earlier one of
+// more weight: there, specificity would decide otherwise than the order.
+func outOfOrder(c *contract.Contract) map[string]bool {
+	out := map[string]bool{}
+	for i, early := range c.Rules {
+		for _, late := range c.Rules[i+1:] {
+			if early.Part == late.Part && weight(early.When) > weight(late.When) && !early.When.Excludes(late.When) && shares(early.Set, late.Set) {
+				out[early.Part] = true
+			}
+		}
+	}
+	return out
+}
+
+func shares(a, b contract.Style) bool {
+	for property := range a {
+		if _, ok := b[property]; ok {
+			return true
+		}
+	}
+	return false
+}

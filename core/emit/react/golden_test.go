@@ -1,0 +1,109 @@
+package react_test
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/contract"
+	"cobrik/core/draft"
+	"cobrik/core/emit"
+	"cobrik/core/emit/react"
+	"cobrik/core/token"
+	"cobrik/core/token/platform"
+	"cobrik/demo/demotest"
+	"cobrik/web/reference"
+)
+
+// saveButton is made by hand to hold what the demo does not: a button with a state of its
+// own, a stretched drawing and one that is not, lines of several widths, what fills, what
+// is hidden by its parent, and a rule for each kind of condition.
+func saveButton() *contract.Contract {
+	part := func(id, element string, style contract.Style, content contract.Content, children ...*contract.Part) *contract.Part {
+		return &contract.Part{ID: id, Name: id, Element: element, Style: style, Content: content, Children: children}
+	}
+	square := contract.Path{D: "M0 0H16V16Z", Stroke: contract.PathStroke{Color: "#123456", Width: 1.5, Cap: "round"}}
+	tail := part("tail", "span", nil, nil, part("count", "span", nil, contract.TextOf{Prop: "count"}))
+	tail.ShownWhen = contract.Of(contract.PropIs{Prop: "busy", Value: contract.FlagValue(true)}, contract.PropIs{Prop: "size", Value: contract.OptionValue("2xl")})
+	quiet := part("quiet", "em", nil, contract.FixedText{Text: "Braces { } & \"quotes\" stay text"})
+	quiet.ShownWhen = contract.Of(contract.PropIs{Prop: "busy", Value: contract.FlagValue(false)})
+	root := part("root", "button", contract.Style{"display": "flex", "width": "100%", "border-width": "1px 2px", "border-style": "solid", "border-color": "#123456", "transition": "color 120ms ease, opacity 1s"}, nil,
+		part("icon", "svg", contract.Style{"width": "16px", "height": "16px"}, &contract.Vector{ViewBox: [4]float64{0, 0, 16, 16}, Paths: []contract.Path{square}, Label: "Saved <here>"}),
+		part("rule", "svg", contract.Style{"width": "100%", "height": "2px"}, &contract.Vector{ViewBox: [4]float64{0, 0, 100, 2}, Paths: []contract.Path{{D: "M0 0H100V2Z", Fill: "none"}}}),
+		part("photo", "span", contract.Style{"width": "20px", "height": "20px"}, contract.Picture{Alt: "A bed"}),
+		part("label", "strong", contract.Style{"flex": "1 1 0%", "min-width": "0", "border-width": "1px", "border-style": "dashed", "border-color": "{line}"}, contract.TextOf{Prop: "label"}),
+		tail, quiet)
+	when := func(terms ...contract.Term) contract.When { return contract.Of(terms...) }
+	busy := contract.PropIs{Prop: "busy", Value: contract.FlagValue(true)}
+	big := contract.PropIs{Prop: "size", Value: contract.OptionValue("2xl")}
+	return &contract.Contract{Format: contract.Format, Name: "SaveButton", Purpose: "Saves what was written; see */ the rota.",
+		Props: []contract.Prop{
+			{ID: "size", Name: "size", Type: contract.Choice{Options: []string{"m", "2xl"}, Initial: "m"}},
+			{ID: "disabled", Name: "disabled", Purpose: "Nothing can be saved.", Type: contract.Flag{}},
+			{ID: "busy", Name: "for", Type: contract.Flag{Initial: true}},
+			{ID: "label", Name: "title", Type: contract.Text{Initial: `Say "save"`}, Part: "label"},
+			{ID: "count", Name: "rest", Type: contract.Text{Initial: "3"}, Part: "count"},
+		},
+		Root: root,
+		Rules: []contract.Rule{
+			{Part: "label", When: when(big), Set: contract.Style{"font-size": "2em"}},
+			{Part: "root", When: when(big, busy), Set: contract.Style{"opacity": "0.9"}},
+			{Part: "root", When: when(busy), Set: contract.Style{"opacity": "0.8"}}, // wins, though it names less
+			{Part: "root", When: when(contract.InState{State: "hover"}), Set: contract.Style{"cursor": "pointer"}},
+			{Part: "label", When: when(contract.InState{State: "focus"}, big), Set: contract.Style{"color": "{line}"}},
+			{Part: "label", When: when(contract.Theme{Modifier: "theme", Context: "dusk"}), Set: contract.Style{"color": "#ffffff"}},
+			{Part: "root", When: when(contract.Theme{Modifier: "theme", Context: "dusk"}, big), Set: contract.Style{"background-color": "#000000"}},
+			{Part: "icon", When: when(contract.Direction{Is: "rtl"}), Set: contract.Style{"transform": "scaleX(-1)"}},
+			{Part: "root", When: when(contract.Viewport{Range: contract.Range{From: 600, Below: 900}}), Set: contract.Style{"gap": "2px"}},
+			{Part: "label", When: contract.BelowWidth(480.5), Set: contract.Style{"display": "none"}},
+		}}
+}
+
+// What is emitted, byte for byte: a change of it is seen, and is meant. COBRIK_GOLDEN=write
+// writes the files anew.
+func TestEmittedFilesAreTheGoldenOnes(t *testing.T) {
+	doc, tokens := demotest.Furrow(t, 3)
+	line, found := token.Read(token.File{Name: "t", Text: []byte(`{"line":{"$type":"color","$value":{"colorSpace":"srgb","components":[0,0,0]}}}`)})
+	require.Empty(t, found)
+	save := saveButton()
+	require.Empty(t, save.Check(line))
+	type one struct {
+		c      *contract.Contract
+		tokens *token.Set
+	}
+	all := []one{{save, line}}
+	for _, f := range doc.Families {
+		c, found := draft.OfFamily(doc, f, tokens)
+		require.NotNil(t, c, found)
+		all = append(all, one{c, tokens})
+	}
+	var files []emit.File
+	for _, o := range all {
+		for _, f := range react.Emit(o.c, platform.PropertiesOf(o.tokens), react.Options{}) {
+			files = append(files, emit.File{Path: o.c.Name + "/" + f.Path, Content: f.Content})
+			golden := filepath.Join("testdata", o.c.Name, f.Path+".golden")
+			if os.Getenv("COBRIK_GOLDEN") == "write" {
+				require.NoError(t, os.MkdirAll(filepath.Dir(golden), 0o755))
+				require.NoError(t, os.WriteFile(golden, []byte(f.Content), 0o644))
+			}
+			want, err := os.ReadFile(golden)
+			require.NoError(t, err)
+			assert.Equal(t, string(want), f.Content, golden)
+		}
+	}
+	answer := reference.Ask[struct {
+		Unformatted []struct{ Path, Want string }
+		Errors      []string
+	}](t, "format.mjs", map[string]any{"files": files})
+	assert.Empty(t, answer.Errors)
+	assert.Empty(t, answer.Unformatted)
+}
+
+// The list of native attributes is that of React's own types.
+func TestNativeAttributesAreReacts(t *testing.T) {
+	want := reference.Ask[map[string][]string](t, "native.mjs", map[string]any{"tags": contract.Elements})
+	assert.Equal(t, want, react.Native())
+}

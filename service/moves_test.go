@@ -1,0 +1,147 @@
+package service_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/ledger"
+	"cobrik/service"
+	"cobrik/store"
+)
+
+// syncOf gives what waits of a component, by property.
+func syncOf(t *testing.T, s *service.Service, slug string) (service.SyncComponent, map[string]ledger.Move) {
+	t.Helper()
+	all, err := s.Sync(t.Context())
+	require.NoError(t, err)
+	moves := map[string]ledger.Move{}
+	for _, c := range all {
+		if c.Slug == slug {
+			for _, m := range c.Moves {
+				moves[m.Property] = m
+			}
+			return c, moves
+		}
+	}
+	return service.SyncComponent{}, moves
+}
+
+// An edit on the bench waits as the contract's own move, whatever the design does: it is
+// put back, asked of the designer, or agreed as an exception, and never undone unseen.
+func TestAContractThatMovedWaits(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	_, err := s.Draft(t.Context(), "furrow", "crop-tag")
+	require.NoError(t, err)
+	_, moves := syncOf(t, s, "crop-tag")
+	assert.Empty(t, moves)
+	edited, err := s.Edit(t.Context(), "crop-tag", 1, []service.ValueEdit{{Part: "root", Property: "gap", Value: "7px"}})
+	require.NoError(t, err)
+	c, moves := syncOf(t, s, "crop-tag")
+	require.Len(t, moves, 1)
+	assert.Equal(t, ledger.ContractSide, moves["gap"].Side)
+	assert.Equal(t, 2, c.Waiting, "in the sizes s and m")
+	view, err := s.Ledger(t.Context(), "crop-tag")
+	require.NoError(t, err)
+	seen := map[ledger.Verdict]bool{}
+	for _, k := range view.Cases {
+		seen[k.Verdict] = true
+	}
+	assert.True(t, seen[ledger.ContractMoved], "an edit of the contract is told as the design's")
+	assert.False(t, seen[ledger.DesignMoved], "an edit of the contract is told as the design's")
+
+	// The design moves, too: all of its moves are taken, and the edit stays.
+	require.NoError(t, s.PublishNext(t.Context(), "furrow"))
+	_, err = s.Fetch(t.Context())
+	require.NoError(t, err)
+	c, _ = syncOf(t, s, "crop-tag")
+	d := service.Decision{Revision: edited.Revision, Design: c.Design}
+	for _, m := range c.Moves {
+		if m.Side == ledger.DesignSide {
+			d.Take = append(d.Take, m.Key)
+		}
+	}
+	assert.Len(t, d.Take, len(c.Moves)-2)
+	done, err := s.Decide(t.Context(), "crop-tag", d)
+	require.NoError(t, err)
+	assert.Equal(t, 2, done.Waiting)
+	bench, err := s.Bench(t.Context(), "crop-tag")
+	require.NoError(t, err)
+	assert.Equal(t, 1, bench.Agreed, "a revision counts as agreed while a move of it is not decided")
+	c, moves = syncOf(t, s, "crop-tag")
+	require.Len(t, c.Moves, 2)
+	both := []string{c.Moves[0].Key, c.Moves[1].Key}
+	assert.Equal(t, []string{"7px", "4px"}, []string{moves["gap"].From.Value, moves["gap"].To.Value})
+
+	// As an exception it wants a reason.
+	keep := service.Decision{Revision: done.Contract, Design: c.Design, Keep: both}
+	_, err = s.Decide(t.Context(), "crop-tag", keep)
+	assert.Contains(t, failure(t, err).Message, "Say why")
+	ask := service.Decision{Revision: done.Contract, Design: c.Design, Ask: both}
+	asked, err := s.Decide(t.Context(), "crop-tag", ask)
+	require.NoError(t, err)
+	c, moves = syncOf(t, s, "crop-tag")
+	assert.True(t, moves["gap"].Asked)
+	assert.Zero(t, c.Waiting)
+	keep.Revision, keep.Reason = asked.Contract, "Thumbs need room."
+	kept, err := s.Decide(t.Context(), "crop-tag", keep)
+	require.NoError(t, err)
+	c, moves = syncOf(t, s, "crop-tag")
+	assert.True(t, moves["gap"].Kept)
+	assert.Equal(t, c.Design, c.Agreed)
+	view, err = s.Ledger(t.Context(), "crop-tag")
+	require.NoError(t, err)
+	assert.Zero(t, view.Differs)
+
+	// Undone to before the exception, it waits again as the contract's.
+	_, err = s.Undo(t.Context(), "crop-tag", kept.Contract, store.Backward)
+	require.NoError(t, err)
+	_, moves = syncOf(t, s, "crop-tag")
+	assert.NotEqual(t, ledger.DesignSide, moves["gap"].Side)
+}
+
+// Part of what the design moved is taken: the rest is not agreed, and the revision neither.
+func TestARevisionIsAgreedWhenNothingWaits(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	_, err := s.Draft(t.Context(), "furrow", "crop-tag")
+	require.NoError(t, err)
+	require.NoError(t, s.PublishNext(t.Context(), "furrow"))
+	_, err = s.Fetch(t.Context())
+	require.NoError(t, err)
+	c, moves := syncOf(t, s, "crop-tag")
+	done, err := s.Decide(t.Context(), "crop-tag", service.Decision{Revision: c.Revision, Design: c.Design, Take: []string{moves["padding-inline"].Key}})
+	require.NoError(t, err)
+	assert.Positive(t, done.Waiting)
+	c, _ = syncOf(t, s, "crop-tag")
+	assert.Equal(t, 1, c.Agreed)
+	d := service.Decision{Revision: c.Revision, Design: c.Design}
+	for _, m := range c.Moves {
+		assert.Equal(t, ledger.DesignSide, m.Side, "%s: what was taken is held against the rest", m.Property)
+		d.Take = append(d.Take, m.Key)
+	}
+	done, err = s.Decide(t.Context(), "crop-tag", d)
+	require.NoError(t, err)
+	assert.Zero(t, done.Waiting)
+	bench, err := s.Bench(t.Context(), "crop-tag")
+	require.NoError(t, err)
+	assert.Equal(t, 2, bench.Agreed)
+}
+
+// The line counts families without a component, however many layers became one.
+func TestTheLineCountsFamiliesWithoutAComponent(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	count := func() int {
+		p, err := s.Project(t.Context())
+		require.NoError(t, err)
+		return p.Survey
+	}
+	before := count()
+	assert.Equal(t, 2, before)
+	_, err := s.DraftLayer(t.Context(), "furrow", "plots-bar-1", "ShedBar")
+	require.NoError(t, err)
+	assert.Equal(t, 2, count(), "a layer that became a component hides a family that did not")
+	_, err = s.Draft(t.Context(), "furrow", "tool-row")
+	require.NoError(t, err)
+	assert.Equal(t, 1, count())
+}
