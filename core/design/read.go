@@ -1,10 +1,11 @@
 package design
 
 import (
-	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
+
+	"github.com/go-json-experiment/json"
 
 	"cobrik/core/color"
 	"cobrik/core/problem"
@@ -25,11 +26,13 @@ var schema = problem.MustCompile("cobrik.design-1.json", formats.DesignDocument)
 // families that are not there, colours that cannot be read. The document is nil
 // when there is an error.
 func Read(file string, text []byte) (*Document, problem.List) {
-	if found := problem.CheckJSON(file, text, Limits); found != nil {
-		return nil, found
-	}
-	if found := schema.Validate(file, text); found != nil {
-		return nil, found
+	if !schema.Accepts(text, Limits) { // then say all that is wrong
+		if found := problem.CheckJSON(file, text, Limits); found != nil {
+			return nil, found
+		}
+		if found := schema.Validate(file, text); found != nil {
+			return nil, found
+		}
 	}
 	doc, err := Decode(text)
 	if err != nil {

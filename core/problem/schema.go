@@ -13,7 +13,10 @@ import (
 )
 
 // Schema is a compiled JSON Schema (2020-12).
-type Schema struct{ compiled *jsonschema.Schema }
+type Schema struct {
+	compiled *jsonschema.Schema
+	quick    *rule // nil when the schema is beyond it
+}
 
 // MustCompile compiles a schema that ships with the program.
 func MustCompile(name string, text []byte) *Schema {
@@ -25,7 +28,7 @@ func MustCompile(name string, text []byte) *Schema {
 	if err := c.AddResource(name, doc); err != nil {
 		panic(fmt.Errorf("schema %s: %w", name, err))
 	}
-	return &Schema{c.MustCompile(name)}
+	return &Schema{c.MustCompile(name), quicken(text)}
 }
 
 // mostShown bounds the list: a file of the wrong kind breaks every rule.
