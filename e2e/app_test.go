@@ -38,9 +38,11 @@ type builds func(*service.Service) server.Builder
 func startApp(t *testing.T, change ...builds) *app {
 	t.Helper()
 	ctx, cancel := context.WithCancel(context.Background())
-	s, err := store.Open(ctx, storetest.URL(t))
+	db, err := store.Open(ctx, storetest.URL(t))
 	require.NoError(t, err)
-	t.Cleanup(func() { cancel(); s.Close() }) // the listener holds a connection until its context ends
+	scope, err := db.First(ctx)
+	require.NoError(t, err)
+	t.Cleanup(func() { cancel(); db.Close() }) // the listener holds a connection until its context ends
 	log := slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: slog.LevelWarn}))
 
 	host, err := standin.NewHost(map[string][][]byte{demo.Document: demo.Revisions()}, "")
@@ -49,13 +51,13 @@ func startApp(t *testing.T, change ...builds) *app {
 	stopHost := serveOn(t, hostListener, host.Handler())
 
 	fonts := font.Shipped()
-	a := &app{service: service.New(s, "http://"+hostListener.Addr().String(), fonts), stopHost: stopHost}
+	a := &app{service: service.New(db.In(scope), "http://"+hostListener.Addr().String(), fonts), stopHost: stopHost}
 	require.NoError(t, a.service.Seed(ctx, demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 
 	appListener, previewListener := listen(t), listen(t)
 	a.url, a.preview = "http://"+appListener.Addr().String(), "http://"+previewListener.Addr().String()
 	options := server.Options{App: a.url, Preview: a.preview, Log: log}
-	serveOn(t, appListener, server.New(a.service, server.Listen(ctx, s, log), options))
+	serveOn(t, appListener, server.New(a.service, server.Listen(ctx, db, scope.Project, log), options))
 	build := a.service.Build
 	for _, c := range change {
 		build = c(a.service)

@@ -16,17 +16,18 @@ import (
 // server-sent events (HTML, 9.2).
 type Events struct {
 	mu        sync.Mutex
+	project   int64
 	listeners map[chan string]bool
 	done      <-chan struct{}
 }
 
-// Listen starts passing on changes until the context ends. A lost database
+// Listen starts passing on the changes of a project until the context ends. A lost database
 // connection is taken up again.
-func Listen(ctx context.Context, s *store.Store, log *slog.Logger) *Events {
-	e := &Events{listeners: map[chan string]bool{}, done: ctx.Done()}
+func Listen(ctx context.Context, db *store.Database, project int64, log *slog.Logger) *Events {
+	e := &Events{project: project, listeners: map[chan string]bool{}, done: ctx.Done()}
 	go func() {
 		for ctx.Err() == nil {
-			err := s.Listen(ctx, e.tell)
+			err := db.Listen(ctx, e.tell)
 			if ctx.Err() != nil {
 				return
 			}
@@ -40,7 +41,10 @@ func Listen(ctx context.Context, s *store.Store, log *slog.Logger) *Events {
 	return e
 }
 
-func (e *Events) tell(subject string) {
+func (e *Events) tell(project int64, subject string) {
+	if project != e.project {
+		return
+	}
 	e.mu.Lock()
 	defer e.mu.Unlock()
 	for l := range e.listeners {

@@ -27,10 +27,10 @@ var options = server.Options{App: "http://127.0.0.1:7180", Preview: "http://127.
 
 func application(t *testing.T) http.Handler {
 	t.Helper()
-	s := storetest.Open(t)
+	db, scope := storetest.Database(t)
 	ctx, cancel := context.WithCancel(context.Background())
 	t.Cleanup(cancel)
-	return server.New(service.New(s, "", nil), server.Listen(ctx, s, options.Log), options)
+	return server.New(service.New(db.In(scope), "", nil), server.Listen(ctx, db, scope.Project, options.Log), options)
 }
 
 func ask(h http.Handler, method, target string, body io.Reader, headers ...string) *httptest.ResponseRecorder {

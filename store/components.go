@@ -30,16 +30,16 @@ type Component struct {
 
 const selectComponent = `select c.id, c.slug, c.name, c.collection, c.document, c.source, c.revision, k.contract, k.agreed, k.note, k.undo_to, k.redo_to,
 	(select r.version from releases r where r.component = c.id order by r.released desc, r.version desc limit 1), c.updated
-	from components c join contracts k on k.component = c.id and k.revision = c.revision `
+	from components c join contracts k on k.component = c.id and k.revision = c.revision where c.project = $1 `
 
 // Components lists all components by name.
 func (s *Store) Components(ctx context.Context) ([]Component, error) {
-	return many[Component](ctx, s.pool, selectComponent+"order by c.name, c.slug")
+	return many[Component](ctx, s.pool, selectComponent+"order by c.name, c.slug", s.Scope.Project)
 }
 
 // Component reads one by slug.
 func (s *Store) Component(ctx context.Context, slug string) (Component, error) {
-	return one[Component](ctx, s.pool, selectComponent+"where c.slug = $1", slug)
+	return one[Component](ctx, s.pool, selectComponent+"and c.slug = $2", s.Scope.Project, slug)
 }
 
 // AddComponent keeps a new component with its first contract. ErrTaken means
@@ -47,12 +47,12 @@ func (s *Store) Component(ctx context.Context, slug string) (Component, error) {
 func (s *Store) AddComponent(ctx context.Context, slug, name, document, source string, contract []byte) error {
 	err := s.inTx(ctx, "component "+slug, func(tx pgx.Tx) error {
 		var id int64
-		err := tx.QueryRow(ctx, `insert into components (slug, name, document, source, revision) values ($1, $2, $3, $4, 1) returning id`,
-			slug, name, document, source).Scan(&id)
+		err := tx.QueryRow(ctx, `insert into components (project, slug, name, document, source, revision) values ($1, $2, $3, $4, $5, 1) returning id`,
+			s.Scope.Project, slug, name, document, source).Scan(&id)
 		if err != nil {
 			return err
 		}
-		_, err = tx.Exec(ctx, `insert into contracts (component, revision, contract, note) values ($1, 1, $2, 'drafted')`, id, contract)
+		_, err = tx.Exec(ctx, `insert into contracts (component, revision, contract, note, actor) values ($1, 1, $2, 'drafted', $3)`, id, contract, s.Actor)
 		return err
 	})
 	var pg *pgconn.PgError
@@ -85,22 +85,22 @@ type NewRelease struct {
 // when the version is already released.
 func (s *Store) Apply(ctx context.Context, e Edit) (revision int, err error) {
 	err = s.inTx(ctx, "component "+e.Slug, func(tx pgx.Tx) error {
-		revision, err = applyEdit(ctx, tx, e)
+		revision, err = s.applyEdit(ctx, tx, e)
 		return err
 	})
 	return revision, err
 }
 
-func applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int, err error) {
-	id, err := lock(ctx, tx, e.Slug, e.Read)
+func (s *Store) applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int, err error) {
+	id, err := s.lock(ctx, tx, e.Slug, e.Read)
 	if err != nil {
 		return 0, err
 	}
 	revision = e.Read
 	if e.Contract != nil {
 		revision++
-		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, undo_to) values ($1, $2, $3, $4, $5, $6)`,
-			id, revision, e.Contract, e.Agreed, e.Note, e.Read); err != nil {
+		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, undo_to, actor) values ($1, $2, $3, $4, $5, $6, $7)`,
+			id, revision, e.Contract, e.Agreed, e.Note, e.Read, s.Actor); err != nil {
 			return 0, err
 		}
 		if _, err := tx.Exec(ctx, "update components set revision = $2, name = $3, updated = now() where id = $1", id, revision, e.Name); err != nil {
@@ -108,14 +108,14 @@ func applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int, err error)
 		}
 	}
 	for _, d := range e.Kept {
-		if _, err := tx.Exec(ctx, `insert into decisions (component, outcome, move, condition, said, reason) values ($1, $2, $3, $4, $5, $6)
-			on conflict (component, outcome, move, condition) do update set said = excluded.said, reason = excluded.reason, decided = now()`,
-			id, d.Outcome, d.Move, d.Condition, d.Said, d.Reason); err != nil {
+		if _, err := tx.Exec(ctx, `insert into decisions (component, outcome, move, condition, said, reason, actor) values ($1, $2, $3, $4, $5, $6, $7)
+			on conflict (component, outcome, move, condition) do update set said = excluded.said, reason = excluded.reason, actor = excluded.actor, decided = now()`,
+			id, d.Outcome, d.Move, d.Condition, d.Said, d.Reason, s.Actor); err != nil {
 			return 0, err
 		}
 	}
 	if e.Release != nil {
-		return revision, release(ctx, tx, id, revision, *e.Release)
+		return revision, s.release(ctx, tx, id, revision, *e.Release)
 	}
 	return revision, nil
 }
@@ -124,7 +124,7 @@ func applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int, err error)
 // stays. ErrStale when it changed since it was read.
 func (s *Store) Settle(ctx context.Context, slug string, read int, agreed []byte) error {
 	return s.inTx(ctx, "component "+slug, func(tx pgx.Tx) error {
-		id, err := lock(ctx, tx, slug, read)
+		id, err := s.lock(ctx, tx, slug, read)
 		if err != nil {
 			return err
 		}
@@ -135,26 +135,26 @@ func (s *Store) Settle(ctx context.Context, slug string, read int, agreed []byte
 
 // lock takes a component's row for this transaction; ErrStale when it is not at
 // the revision that was read.
-func lock(ctx context.Context, tx pgx.Tx, slug string, read int) (int64, error) {
+func (s *Store) lock(ctx context.Context, tx pgx.Tx, slug string, read int) (int64, error) {
 	type row struct {
 		ID       int64
 		Revision int
 	}
-	r, err := one[row](ctx, tx, "select id, revision from components where slug = $1 for update", slug)
+	r, err := one[row](ctx, tx, "select id, revision from components where project = $1 and slug = $2 for update", s.Scope.Project, slug)
 	if err == nil && r.Revision != read {
 		err = ErrStale
 	}
 	return r.ID, err
 }
 
-func release(ctx context.Context, tx pgx.Tx, id int64, revision int, r NewRelease) error {
+func (s *Store) release(ctx context.Context, tx pgx.Tx, id int64, revision int, r NewRelease) error {
 	changes, err := json.Marshal(r.Changes)
 	if err != nil {
 		return err
 	}
-	tag, err := tx.Exec(ctx, `insert into releases (component, version, revision, contract, level, changes, note)
-		select $1, $2, $3, contract, $4, $5, $6 from contracts where component = $1 and revision = $3
-		on conflict do nothing`, id, r.Version, revision, r.Level, changes, r.Note)
+	tag, err := tx.Exec(ctx, `insert into releases (component, version, revision, contract, level, changes, note, actor)
+		select $1, $2, $3, contract, $4, $5, $6, $7 from contracts where component = $1 and revision = $3
+		on conflict do nothing`, id, r.Version, revision, r.Level, changes, r.Note, s.Actor)
 	if err != nil {
 		return err
 	}
@@ -186,7 +186,7 @@ func (d Direction) String() string {
 // there is nothing to undo or redo.
 func (s *Store) Undo(ctx context.Context, slug string, read int, to Direction) (revision int, err error) {
 	err = s.inTx(ctx, "component "+slug, func(tx pgx.Tx) error {
-		id, err := lock(ctx, tx, slug, read)
+		id, err := s.lock(ctx, tx, slug, read)
 		if err != nil {
 			return err
 		}
@@ -211,9 +211,9 @@ func (s *Store) Undo(ctx context.Context, slug string, read int, to Direction) (
 		if to == Forward {
 			next, note = row{&read, there.RedoTo}, "redone"
 		}
-		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, undo_to, redo_to)
-			select component, $3, contract, agreed, $4, $5, $6 from contracts where component = $1 and revision = $2`,
-			id, *target, revision, note, next.UndoTo, next.RedoTo); err != nil {
+		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, undo_to, redo_to, actor)
+			select component, $3, contract, agreed, $4, $5, $6, $7 from contracts where component = $1 and revision = $2`,
+			id, *target, revision, note, next.UndoTo, next.RedoTo, s.Actor); err != nil {
 			return err
 		}
 		_, err = tx.Exec(ctx, `update components set revision = $2, name = (select contract->>'name' from contracts where component = $1 and revision = $2),
@@ -266,11 +266,25 @@ func (s *Store) Measurement(ctx context.Context, component int64) (Measurement, 
 // PutMeasurement keeps a measurement in place of the last.
 func (s *Store) PutMeasurement(ctx context.Context, component int64, m Measurement) error {
 	return s.inTx(ctx, "measured", func(tx pgx.Tx) error {
-		_, err := tx.Exec(ctx, `insert into measurements (component, build, measured, facts, differing) values ($1, $2, $3, $4, $5)
+		_, err := tx.Exec(ctx, `insert into measurements (component, build, measured, facts, differing, actor) values ($1, $2, $3, $4, $5, $6)
 			on conflict (component) do update set build = excluded.build, measured = excluded.measured, facts = excluded.facts,
-			differing = excluded.differing, taken = now()`, component, m.Build, m.Measured, m.Facts, m.Differing)
+			differing = excluded.differing, actor = excluded.actor, taken = now()`, component, m.Build, m.Measured, m.Facts, m.Differing, s.Actor)
 		return err
 	})
+}
+
+// Summary is a measurement without what was measured.
+type Summary struct {
+	Component int64
+	Build     string
+	Facts     int
+	Differing int
+}
+
+// Summaries lists the last measurement of every component that has one.
+func (s *Store) Summaries(ctx context.Context) ([]Summary, error) {
+	return many[Summary](ctx, s.pool, `select m.component, m.build, m.facts, m.differing
+		from measurements m join components c on c.id = m.component where c.project = $1`, s.Scope.Project)
 }
 
 // LastCheck is the newest measurement of any component.
@@ -284,5 +298,5 @@ type LastCheck struct {
 // LastCheck reads it; ErrNotFound before the first.
 func (s *Store) LastCheck(ctx context.Context) (LastCheck, error) {
 	return one[LastCheck](ctx, s.pool, `select c.name, m.facts, m.differing, m.taken
-		from measurements m join components c on c.id = m.component order by m.taken desc limit 1`)
+		from measurements m join components c on c.id = m.component where c.project = $1 order by m.taken desc limit 1`, s.Scope.Project)
 }

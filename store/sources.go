@@ -7,7 +7,7 @@ import (
 	"github.com/jackc/pgx/v5"
 )
 
-// Project is the one project of an installation.
+// Project is what is known of a project itself.
 type Project struct {
 	Name        string
 	HostChecked *time.Time // last time the design host was asked
@@ -16,19 +16,19 @@ type Project struct {
 
 // Project reads the project.
 func (s *Store) Project(ctx context.Context) (Project, error) {
-	return one[Project](ctx, s.pool, "select name, host_checked, host_error from project")
+	return one[Project](ctx, s.pool, "select name, host_checked, host_error from projects where id = $1", s.Scope.Project)
 }
 
 // NameProject names the project.
 func (s *Store) NameProject(ctx context.Context, name string) error {
-	_, err := s.pool.Exec(ctx, "update project set name = $1", name)
+	_, err := s.pool.Exec(ctx, "update projects set name = $2 where id = $1", s.Scope.Project, name)
 	return err
 }
 
 // NoteHost records how asking the design host went.
 func (s *Store) NoteHost(ctx context.Context, failure string) error {
 	return s.inTx(ctx, "sources", func(tx pgx.Tx) error {
-		_, err := tx.Exec(ctx, "update project set host_checked = now(), host_error = $1", failure)
+		_, err := tx.Exec(ctx, "update projects set host_checked = now(), host_error = $2 where id = $1", s.Scope.Project, failure)
 		return err
 	})
 }
@@ -51,7 +51,8 @@ type Document struct {
 // Documents lists the design documents by name.
 func (s *Store) Documents(ctx context.Context) ([]Document, error) {
 	return many[Document](ctx, s.pool, `select d.id, d.name, d.source, d.created, max(r.number)
-		from documents d join revisions r on r.document = d.id group by d.id order by d.name, d.id`)
+		from documents d join revisions r on r.project = d.project and r.document = d.id
+		where d.project = $1 group by d.project, d.id order by d.name, d.id`, s.Scope.Project)
 }
 
 // Revision is one revision of a document, without its content.
@@ -68,17 +69,17 @@ type Revision struct {
 // Revisions lists a document's revisions, oldest first.
 func (s *Store) Revisions(ctx context.Context, document string) ([]Revision, error) {
 	return many[Revision](ctx, s.pool, `select document, number, note, author, etag, length(content), created
-		from revisions where document = $1 order by number`, document)
+		from revisions where project = $1 and document = $2 order by number`, s.Scope.Project, document)
 }
 
 // LatestRevision gives the number of a document's newest revision.
 func (s *Store) LatestRevision(ctx context.Context, document string) (int, error) {
-	return value[int](ctx, s.pool, "select number from revisions where document = $1 order by number desc limit 1", document)
+	return value[int](ctx, s.pool, "select number from revisions where project = $1 and document = $2 order by number desc limit 1", s.Scope.Project, document)
 }
 
 // RevisionContent reads a revision's text.
 func (s *Store) RevisionContent(ctx context.Context, document string, number int) ([]byte, error) {
-	return value[[]byte](ctx, s.pool, "select content from revisions where document = $1 and number = $2", document, number)
+	return value[[]byte](ctx, s.pool, "select content from revisions where project = $1 and document = $2 and number = $3", s.Scope.Project, document, number)
 }
 
 // NewRevision is a design document's text to be kept.
@@ -92,19 +93,20 @@ type NewRevision struct {
 // number is that revision's then and added is false.
 func (s *Store) AddRevision(ctx context.Context, r NewRevision) (number int, added bool, err error) {
 	err = s.inTx(ctx, "sources", func(tx pgx.Tx) error {
-		if _, err := tx.Exec(ctx, `insert into documents (id, name, source) values ($1, $2, $3)
-			on conflict (id) do update set name = excluded.name`, r.Document, r.Name, r.Source); err != nil {
+		if _, err := tx.Exec(ctx, `insert into documents (project, id, name, source) values ($1, $2, $3, $4)
+			on conflict (project, id) do update set name = excluded.name`, s.Scope.Project, r.Document, r.Name, r.Source); err != nil {
 			return err
 		}
 		// The row lock makes two fetches at once take turns.
-		if _, err := tx.Exec(ctx, "select 1 from documents where id = $1 for update", r.Document); err != nil {
+		if _, err := tx.Exec(ctx, "select 1 from documents where project = $1 and id = $2 for update", s.Scope.Project, r.Document); err != nil {
 			return err
 		}
 		type last struct {
 			Number int
 			Same   bool
 		}
-		l, err := one[last](ctx, tx, `select number, content = $2 from revisions where document = $1 order by number desc limit 1`, r.Document, r.Content)
+		l, err := one[last](ctx, tx, `select number, content = $3 from revisions where project = $1 and document = $2 order by number desc limit 1`,
+			s.Scope.Project, r.Document, r.Content)
 		if err != nil && err != ErrNotFound {
 			return err
 		}
@@ -112,8 +114,8 @@ func (s *Store) AddRevision(ctx context.Context, r NewRevision) (number int, add
 			return nil
 		}
 		number, added = l.Number+1, true
-		_, err = tx.Exec(ctx, `insert into revisions (document, number, note, author, etag, content) values ($1, $2, $3, $4, $5, $6)`,
-			r.Document, number, r.Note, r.Author, r.ETag, r.Content)
+		_, err = tx.Exec(ctx, `insert into revisions (project, document, number, note, author, etag, content, actor) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
+			s.Scope.Project, r.Document, number, r.Note, r.Author, r.ETag, r.Content, s.Actor)
 		return err
 	})
 	return number, added, err

@@ -8,6 +8,8 @@ import (
 	"embed"
 	"errors"
 	"fmt"
+	"strconv"
+	"strings"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
@@ -24,14 +26,50 @@ var (
 	ErrTaken = errors.New("already there")
 )
 
-// Store is safe for use by many goroutines. Close it when done.
-type Store struct{ pool *pgxpool.Pool }
+// Database is safe for use by many goroutines. Close it when done.
+type Database struct{ pool *pgxpool.Pool }
+
+// Scope is where a query looks and who asks: a project, and a person.
+type Scope struct{ Project, Actor int64 }
+
+// Store is a database as one scope has it: it reads and writes rows of its project, and
+// what it writes says who did it.
+type Store struct {
+	pool *pgxpool.Pool
+	Scope
+}
+
+// In gives the database as a scope has it.
+func (db *Database) In(scope Scope) *Store { return &Store{db.pool, scope} }
+
+// First gives the scope an installation begins with: its oldest project and person.
+func (db *Database) First(ctx context.Context) (Scope, error) {
+	return one[Scope](ctx, db.pool, "select (select min(id) from projects), (select min(id) from people)")
+}
+
+// AddProject makes a project of a name.
+func (db *Database) AddProject(ctx context.Context, name string, actor int64) (Scope, error) {
+	scope := Scope{Actor: actor}
+	err := pgx.BeginFunc(ctx, db.pool, func(tx pgx.Tx) error {
+		if err := tx.QueryRow(ctx, "insert into projects (name) values ($1) returning id", name).Scan(&scope.Project); err != nil {
+			return err
+		}
+		_, err := tx.Exec(ctx, "insert into token_revisions (project, number, note, actor) values ($1, 0, 'none yet', $2)", scope.Project, actor)
+		return err
+	})
+	return scope, err
+}
+
+// ErrOlder means that a database was laid out by a Cobrik of before, whose data is not
+// read.
+var ErrOlder = errors.New("the data was laid out by an older Cobrik, and is not read by this one")
 
 //go:embed migrations/*.sql
 var migrations embed.FS
 
-// Open connects to a database and brings its tables up to date.
-func Open(ctx context.Context, url string) (*Store, error) {
+// Open connects to a database and brings its tables up to date; ErrOlder when they are of
+// an older layout.
+func Open(ctx context.Context, url string) (*Database, error) {
 	pool, err := pgxpool.New(ctx, url)
 	if err != nil {
 		return nil, fmt.Errorf("database: %w", err)
@@ -40,11 +78,11 @@ func Open(ctx context.Context, url string) (*Store, error) {
 		pool.Close()
 		return nil, err
 	}
-	return &Store{pool}, nil
+	return &Database{pool}, nil
 }
 
 // Close waits for queries under way and closes all connections.
-func (s *Store) Close() { s.pool.Close() }
+func (db *Database) Close() { db.pool.Close() }
 
 // migrationLock keeps two servers from migrating one database at once.
 const migrationLock = 7180_2411
@@ -62,6 +100,13 @@ func migrate(ctx context.Context, pool *pgxpool.Pool) error {
 		// The session's end would release it, too.
 		_, _ = lock.Exec(context.WithoutCancel(ctx), "select pg_advisory_unlock($1)", migrationLock)
 	}()
+	older, err := value[bool](ctx, lock, "select to_regclass('components') is not null and to_regclass('people') is null")
+	if err != nil {
+		return fmt.Errorf("database: %w", err)
+	}
+	if older {
+		return ErrOlder
+	}
 	db := stdlib.OpenDBFromPool(pool)
 	defer db.Close()
 	goose.SetBaseFS(migrations)
@@ -81,7 +126,7 @@ func (s *Store) inTx(ctx context.Context, subject string, do func(tx pgx.Tx) err
 		if err := do(tx); err != nil {
 			return err
 		}
-		_, err := tx.Exec(ctx, "select pg_notify($1, $2)", channel, subject)
+		_, err := tx.Exec(ctx, "select pg_notify($1, $2)", channel, fmt.Sprintf("%d %s", s.Scope.Project, subject))
 		return err
 	})
 }
@@ -128,10 +173,10 @@ type querier interface {
 
 const channel = "cobrik"
 
-// Listen calls back for every change any server makes, with its subject, until
+// Listen calls back for every change any server makes, with its project and subject, until
 // the context ends. It holds one connection.
-func (s *Store) Listen(ctx context.Context, changed func(subject string)) error {
-	conn, err := s.pool.Acquire(ctx)
+func (db *Database) Listen(ctx context.Context, changed func(project int64, subject string)) error {
+	conn, err := db.pool.Acquire(ctx)
 	if err != nil {
 		return err
 	}
@@ -144,6 +189,9 @@ func (s *Store) Listen(ctx context.Context, changed func(subject string)) error 
 		if err != nil {
 			return err
 		}
-		changed(n.Payload)
+		number, subject, _ := strings.Cut(n.Payload, " ")
+		if project, err := strconv.ParseInt(number, 10, 64); err == nil {
+			changed(project, subject)
+		}
 	}
 }

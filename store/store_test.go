@@ -7,6 +7,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -139,7 +140,7 @@ func TestTheSameTextIsNotANewRevision(t *testing.T) {
 // changes.
 func TestTwoServersShareADatabase(t *testing.T) {
 	url := storetest.URL(t)
-	stores := make([]*store.Store, 2)
+	stores := make([]*store.Database, 2)
 	var wait sync.WaitGroup
 	for i := range stores {
 		wait.Go(func() {
@@ -157,12 +158,19 @@ func TestTwoServersShareADatabase(t *testing.T) {
 	ctx, cancel := context.WithTimeout(t.Context(), 10*time.Second)
 	heard := make(chan string, 4)
 	listening := make(chan error, 1)
-	go func() { listening <- stores[1].Listen(ctx, func(subject string) { heard <- subject }) }()
+	scope, err := stores[0].First(t.Context())
+	require.NoError(t, err)
+	go func() {
+		listening <- stores[1].Listen(ctx, func(project int64, subject string) {
+			assert.Equal(t, scope.Project, project)
+			heard <- subject
+		})
+	}()
 	var got string
 	for got == "" { // the listener may not stand yet when the first change is made
-		now, err := stores[0].TokenState(t.Context())
+		now, err := stores[0].In(scope).TokenState(t.Context())
 		require.NoError(t, err)
-		_, err = stores[0].PutTokens(t.Context(), store.NewTokens{Read: now.Number, Files: []store.TokenFile{{Name: "a.json", Content: []byte("{}")}}})
+		_, err = stores[0].In(scope).PutTokens(t.Context(), store.NewTokens{Read: now.Number, Files: []store.TokenFile{{Name: "a.json", Content: []byte("{}")}}})
 		require.NoError(t, err)
 		select {
 		case got = <-heard:
@@ -173,4 +181,75 @@ func TestTwoServersShareADatabase(t *testing.T) {
 	assert.Equal(t, "tokens", got)
 	cancel()
 	<-listening
+}
+
+// A project sees its own rows and no others, though all have the same names; what is
+// written in one is heard of in that one.
+func TestProjectsDoNotMeet(t *testing.T) {
+	db, first := storetest.Database(t)
+	second, err := db.AddProject(t.Context(), "Second", first.Actor)
+	require.NoError(t, err)
+	require.NotEqual(t, first.Project, second.Project)
+	stores := []*store.Store{db.In(first), db.In(second)}
+	for i, s := range stores {
+		require.NoError(t, s.NameProject(t.Context(), fmt.Sprint("Project ", i)))
+		_, added, err := s.AddRevision(t.Context(), store.NewRevision{Document: "d", Name: "D", Source: store.FromUpload, Content: []byte(fmt.Sprint(i))})
+		require.NoError(t, err)
+		assert.True(t, added)
+		require.NoError(t, s.AddComponent(t.Context(), "tag", "Tag", "d", "f", fmt.Appendf(nil, `{"name":"Tag","n":%d}`, i)))
+		_, err = s.PutTokens(t.Context(), store.NewTokens{Read: 0, Note: fmt.Sprint(i), Files: []store.TokenFile{{Name: "a.json", Content: []byte(fmt.Sprint(i))}}})
+		require.NoError(t, err)
+	}
+	_, err = stores[1].Apply(t.Context(), store.Edit{Slug: "tag", Read: 1, Name: "Tag", Contract: []byte(`{"n":7,"name":"Tag"}`), Note: "edited",
+		Release: &store.NewRelease{Version: "1.0.0", Level: "major"}, Kept: []store.Decision{{Outcome: "kept", Move: "m"}}})
+	require.NoError(t, err)
+	c, err := stores[1].Component(t.Context(), "tag")
+	require.NoError(t, err)
+	require.NoError(t, stores[1].PutMeasurement(t.Context(), c.ID, store.Measurement{Build: "b", Measured: []byte("[]"), Facts: 3}))
+	_, err = stores[1].Undo(t.Context(), "tag", 2, store.Backward)
+	require.NoError(t, err)
+	require.NoError(t, stores[1].NoteHost(t.Context(), "down"))
+
+	s := stores[0] // nothing of it came here
+	p, err := s.Project(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Project 0", ""}, []string{p.Name, p.HostError})
+	text, err := s.RevisionContent(t.Context(), "d", 1)
+	require.NoError(t, err)
+	assert.Equal(t, "0", string(text))
+	components, err := s.Components(t.Context())
+	require.NoError(t, err)
+	require.Len(t, components, 1)
+	assert.Equal(t, 1, components[0].Revision)
+	assert.Nil(t, components[0].Version)
+	files, err := s.TokenFiles(t.Context(), 1)
+	require.NoError(t, err)
+	require.Len(t, files, 1)
+	assert.Equal(t, "0", string(files[0].Content))
+	summaries, err := s.Summaries(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, summaries)
+	_, err = s.LastCheck(t.Context())
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	_, err = s.Apply(t.Context(), store.Edit{Slug: "tag", Read: 3, Name: "Tag", Contract: []byte(`{}`)})
+	assert.ErrorIs(t, err, store.ErrStale, "the other project's revision was taken for this one's")
+	docs, err := s.Documents(t.Context())
+	require.NoError(t, err)
+	require.Len(t, docs, 1)
+	assert.Equal(t, 1, docs[0].Latest)
+}
+
+// Data of an older layout is not read, and not touched: a sentence says so.
+func TestDataOfAnOlderLayoutIsRefused(t *testing.T) {
+	url := storetest.URL(t)
+	conn, err := pgx.Connect(t.Context(), url)
+	require.NoError(t, err)
+	defer conn.Close(t.Context())
+	_, err = conn.Exec(t.Context(), "create table components (slug text); insert into components values ('tag')")
+	require.NoError(t, err)
+	_, err = store.Open(t.Context(), url)
+	assert.ErrorIs(t, err, store.ErrOlder)
+	var slug string
+	require.NoError(t, conn.QueryRow(t.Context(), "select slug from components").Scan(&slug))
+	assert.Equal(t, "tag", slug)
 }

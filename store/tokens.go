@@ -24,7 +24,7 @@ type Rename struct {
 	To   string `json:"to"`
 }
 
-const tokenState = "select number, note, undo_to, redo_to, renames, created from token_states "
+const tokenState = "select number, note, undo_to, redo_to, renames, created from token_revisions where project = $1 "
 
 // TokenFile is one file of design tokens, a resolver document, or the project
 // file.
@@ -37,19 +37,19 @@ type TokenFile struct {
 
 // TokenState reads the newest state.
 func (s *Store) TokenState(ctx context.Context) (TokenState, error) {
-	return one[TokenState](ctx, s.pool, tokenState+"order by number desc limit 1")
+	return one[TokenState](ctx, s.pool, tokenState+"order by number desc limit 1", s.Scope.Project)
 }
 
 // TokenStateAt reads one state; ErrNotFound when there is none of that number.
 func (s *Store) TokenStateAt(ctx context.Context, number int) (TokenState, error) {
-	return one[TokenState](ctx, s.pool, tokenState+"where number = $1", number)
+	return one[TokenState](ctx, s.pool, tokenState+"and number = $2", s.Scope.Project, number)
 }
 
 // TokenFiles lists a state's files in the order they are read.
 func (s *Store) TokenFiles(ctx context.Context, state int) ([]TokenFile, error) {
 	return many[TokenFile](ctx, s.pool, `select f.name, f.since, since.created, t.content
-		from token_state_files f join token_texts t using (hash) join token_states since on since.number = f.since
-		where f.state = $1 order by f.position`, state)
+		from token_revision_files f join token_texts t using (hash) join token_revisions since on since.project = f.project and since.number = f.since
+		where f.project = $1 and f.revision = $2 order by f.position`, s.Scope.Project, state)
 }
 
 // NewTokens is a new state of the token files.
@@ -67,13 +67,14 @@ type NewTokens struct {
 func (s *Store) PutTokens(ctx context.Context, n NewTokens) (number int, err error) {
 	number = n.Read + 1
 	err = s.inTx(ctx, "tokens", func(tx pgx.Tx) error {
-		if _, err := lockTokens(ctx, tx, n.Read); err != nil {
+		if _, err := s.lockTokens(ctx, tx, n.Read); err != nil {
 			return err
 		}
 		if n.Renames == nil {
 			n.Renames = []Rename{}
 		}
-		if _, err := tx.Exec(ctx, "insert into token_states (number, note, undo_to, renames) values ($1, $2, $3, $4)", number, n.Note, n.Read, n.Renames); err != nil {
+		if _, err := tx.Exec(ctx, "insert into token_revisions (project, number, note, undo_to, renames, actor) values ($1, $2, $3, $4, $5, $6)",
+			s.Scope.Project, number, n.Note, n.Read, n.Renames, s.Actor); err != nil {
 			return err
 		}
 		for i, f := range n.Files {
@@ -81,13 +82,14 @@ func (s *Store) PutTokens(ctx context.Context, n NewTokens) (number int, err err
 			if _, err := tx.Exec(ctx, "insert into token_texts (hash, content) values ($1, $2) on conflict do nothing", hash[:], f.Content); err != nil {
 				return err
 			}
-			if _, err := tx.Exec(ctx, `insert into token_state_files (state, position, name, hash, since) values ($1, $2, $3, $4,
-				coalesce((select since from token_state_files where state = $5 and name = $3 and hash = $4), $1))`, number, i, f.Name, hash[:], n.Read); err != nil {
+			if _, err := tx.Exec(ctx, `insert into token_revision_files (project, revision, position, name, hash, since) values ($6, $1, $2, $3, $4,
+				coalesce((select since from token_revision_files where project = $6 and revision = $5 and name = $3 and hash = $4), $1))`,
+				number, i, f.Name, hash[:], n.Read, s.Scope.Project); err != nil {
 				return err
 			}
 		}
 		for _, e := range n.Contracts {
-			if _, err := applyEdit(ctx, tx, e); err != nil {
+			if _, err := s.applyEdit(ctx, tx, e); err != nil {
 				return err
 			}
 		}
@@ -100,7 +102,7 @@ func (s *Store) PutTokens(ctx context.Context, n NewTokens) (number int, err err
 func (s *Store) ApplyAll(ctx context.Context, edits []Edit) error {
 	return s.inTx(ctx, "components", func(tx pgx.Tx) error {
 		for _, e := range edits {
-			if _, err := applyEdit(ctx, tx, e); err != nil {
+			if _, err := s.applyEdit(ctx, tx, e); err != nil {
 				return err
 			}
 		}
@@ -110,11 +112,11 @@ func (s *Store) ApplyAll(ctx context.Context, edits []Edit) error {
 
 // lockTokens makes writers take turns; ErrStale when the newest state is not
 // the one that was read.
-func lockTokens(ctx context.Context, tx pgx.Tx, read int) (TokenState, error) {
-	if _, err := tx.Exec(ctx, "lock table token_states in exclusive mode"); err != nil {
+func (s *Store) lockTokens(ctx context.Context, tx pgx.Tx, read int) (TokenState, error) {
+	if _, err := tx.Exec(ctx, "select 1 from projects where id = $1 for update", s.Scope.Project); err != nil {
 		return TokenState{}, err
 	}
-	now, err := one[TokenState](ctx, tx, tokenState+"order by number desc limit 1")
+	now, err := one[TokenState](ctx, tx, tokenState+"order by number desc limit 1", s.Scope.Project)
 	if err == nil && now.Number != read {
 		err = ErrStale
 	}
@@ -127,7 +129,7 @@ func lockTokens(ctx context.Context, tx pgx.Tx, read int) (TokenState, error) {
 func (s *Store) UndoTokens(ctx context.Context, read int, to Direction, contracts []Edit) (number int, err error) {
 	number = read + 1
 	err = s.inTx(ctx, "tokens", func(tx pgx.Tx) error {
-		now, err := lockTokens(ctx, tx, read)
+		now, err := s.lockTokens(ctx, tx, read)
 		if err != nil {
 			return err
 		}
@@ -138,7 +140,7 @@ func (s *Store) UndoTokens(ctx context.Context, read int, to Direction, contract
 		if target == nil {
 			return ErrNotFound
 		}
-		there, err := one[TokenState](ctx, tx, tokenState+"where number = $1", *target)
+		there, err := one[TokenState](ctx, tx, tokenState+"and number = $2", s.Scope.Project, *target)
 		if err != nil {
 			return err
 		}
@@ -146,17 +148,17 @@ func (s *Store) UndoTokens(ctx context.Context, read int, to Direction, contract
 		if to == Forward {
 			undo, again, note = &read, there.RedoTo, there.Note
 		}
-		if _, err := tx.Exec(ctx, "insert into token_states (number, note, undo_to, redo_to, renames) values ($1, $2, $3, $4, $5)",
-			number, note, undo, again, there.Renames); err != nil {
+		if _, err := tx.Exec(ctx, "insert into token_revisions (project, number, note, undo_to, redo_to, renames, actor) values ($1, $2, $3, $4, $5, $6, $7)",
+			s.Scope.Project, number, note, undo, again, there.Renames, s.Actor); err != nil {
 			return err
 		}
 		for _, e := range contracts {
-			if _, err := applyEdit(ctx, tx, e); err != nil {
+			if _, err := s.applyEdit(ctx, tx, e); err != nil {
 				return err
 			}
 		}
-		_, err = tx.Exec(ctx, `insert into token_state_files (state, position, name, hash, since)
-			select $1, position, name, hash, since from token_state_files where state = $2`, number, *target)
+		_, err = tx.Exec(ctx, `insert into token_revision_files (project, revision, position, name, hash, since)
+			select project, $2, position, name, hash, since from token_revision_files where project = $1 and revision = $3`, s.Scope.Project, number, *target)
 		return err
 	})
 	return number, err

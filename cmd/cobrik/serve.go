@@ -90,11 +90,18 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 		return err
 	}
 	defer stopDatabase()
-	s, err := store.Open(ctx, url)
+	db, err := store.Open(ctx, url)
+	if errors.Is(err, store.ErrOlder) {
+		return fmt.Errorf("%w; to start anew, remove %s or name another folder with --data (a database of your own: name an empty one)", err, f.data)
+	}
 	if err != nil {
 		return err
 	}
-	defer s.Close()
+	defer db.Close()
+	scope, err := db.First(ctx)
+	if err != nil {
+		return err
+	}
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel() // before Close: the listener for live events holds a connection until then
 
@@ -106,14 +113,14 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 		}
 	}
 	fonts := font.Shipped()
-	cases := service.New(s, f.hostURL, fonts)
+	cases := service.New(db.In(scope), f.hostURL, fonts)
 	if withDemo {
 		if err := seed(ctx, cases); err != nil {
 			return err
 		}
 	}
 	options := server.Options{App: "http://" + f.app, Preview: "http://" + f.preview, Log: log}
-	events := server.Listen(ctx, s, log)
+	events := server.Listen(ctx, db, scope.Project, log)
 	if err := group.start("application", f.app, server.New(cases, events, options)); err != nil {
 		return err
 	}

@@ -120,7 +120,7 @@ func TestReadingChecksWhatTheSchemaSays(t *testing.T) {
 		}
 		require.Equal(t, want, schema.Accepts(text, Limits), "seed %d: %s%s in %s", seed, problem.CheckJSON("d", text, Limits), schema.Validate("d", text), text)
 	}
-	assert.Greater(t, taken, 1000)
+	assert.Greater(t, taken, 400)
 	assert.Greater(t, refused, 3000)
 
 	deep := strings.Replace(whole, `"children": [`, `"children": [`+strings.Repeat(`{"id":"z","name":"z","kind":"box","bounds":{"x":0,"y":0,"width":1,"height":1},"children":[`, 260)+strings.Repeat(`]}`, 260)+`,`, 1)

@@ -1,67 +1,89 @@
 -- +goose Up
-create table project (
-  id          int primary key default 1 check (id = 1),
-  name        text not null,
-  host_checked timestamptz,
-  host_error  text not null default ''
+-- Every row belongs to a project, and those that somebody writes say who did.
+create table people (
+  id   bigint generated always as identity primary key,
+  name text not null
 );
-insert into project (name) values ('Untitled');
+insert into people (name) values ('Somebody');
+
+create table projects (
+  id           bigint generated always as identity primary key,
+  name         text not null,
+  host_checked timestamptz,
+  host_error   text not null default '',
+  created      timestamptz not null default now()
+);
+insert into projects (name) values ('Untitled');
 
 create table documents (
-  id      text primary key,
+  project bigint not null references projects on delete cascade,
+  id      text not null,
   name    text not null,
   source  text not null check (source in ('upload', 'host')),
-  created timestamptz not null default now()
+  created timestamptz not null default now(),
+  primary key (project, id)
 );
 
 create table revisions (
-  document text not null references documents on delete cascade,
+  project  bigint not null,
+  document text not null,
   number   int not null check (number > 0),
   note     text not null,
-  author   text not null,
+  author   text not null, -- as the document names them
   etag     text not null,
   content  bytea not null,
+  actor    bigint not null references people,
   created  timestamptz not null default now(),
-  primary key (document, number)
+  primary key (project, document, number),
+  foreign key (project, document) references documents on delete cascade
 );
 
--- Every state the token files had, whole. Texts are kept once, by their hash.
--- Undo and redo make a new state of an older one's files.
+-- Texts of token files are kept once, by their hash, whoever has them.
 create table token_texts (
   hash    bytea primary key,
   content bytea not null
 );
 
-create table token_states (
-  number  int primary key check (number >= 0),
+-- Every revision the token files had, whole. Undo and redo make a new one of an older
+-- one's files.
+create table token_revisions (
+  project bigint not null references projects on delete cascade,
+  number  int not null check (number >= 0),
   note    text not null,
-  undo_to int references token_states,
-  redo_to int references token_states,
+  undo_to int,
+  redo_to int,
   renames jsonb not null default '[]', -- tokens that got another name since undo_to: contracts follow
-  created timestamptz not null default now()
+  actor   bigint not null references people,
+  created timestamptz not null default now(),
+  primary key (project, number)
 );
-insert into token_states (number, note) values (0, 'none yet');
+insert into token_revisions (project, number, note, actor) select p.id, 0, 'none yet', a.id from projects p, people a;
 
-create table token_state_files (
-  state    int not null references token_states on delete cascade,
+create table token_revision_files (
+  project  bigint not null,
+  revision int not null,
   position int not null,
   name     text not null,
   hash     bytea not null references token_texts,
-  since    int not null, -- the state that gave it this text
-  primary key (state, name)
+  since    int not null, -- the revision that gave it this text
+  primary key (project, revision, name),
+  foreign key (project, revision) references token_revisions on delete cascade
 );
 
 create table components (
   id         bigint generated always as identity primary key,
-  slug       text not null unique,
+  project    bigint not null references projects on delete cascade,
+  slug       text not null,
   name       text not null,
   collection text not null default '',
-  document   text not null references documents,
+  document   text not null,
   source     text not null, -- id of the family or layer it is drawn from; ids of a document are unique
   revision   int not null,
   created    timestamptz not null default now(),
   updated    timestamptz not null default now(),
-  unique (document, source)
+  unique (project, slug),
+  unique (project, document, source),
+  foreign key (project, document) references documents
 );
 
 -- Every state a contract had. Undo and redo make a new one of an older one's
@@ -74,6 +96,7 @@ create table contracts (
   note      text not null,
   undo_to   int,
   redo_to   int,
+  actor     bigint not null references people,
   created   timestamptz not null default now(),
   primary key (component, revision)
 );
@@ -85,6 +108,7 @@ create table decisions (
   condition text not null, -- under which it was decided
   said      text not null, -- what the design said when it was kept, or the contract when it was asked
   reason    text not null default '',
+  actor     bigint not null references people,
   decided   timestamptz not null default now(),
   primary key (component, outcome, move, condition)
 );
@@ -97,6 +121,7 @@ create table releases (
   level     text not null,
   changes   jsonb not null,
   note      text not null default '',
+  actor     bigint not null references people,
   released  timestamptz not null default now(),
   primary key (component, version)
 );
@@ -107,8 +132,9 @@ create table measurements (
   measured  jsonb not null,
   facts     int not null,
   differing int not null,
+  actor     bigint not null references people,
   taken     timestamptz not null default now()
 );
 
 -- +goose Down
-drop table measurements, releases, decisions, contracts, components, token_files, revisions, documents, project;
+drop table measurements, releases, decisions, contracts, components, token_revision_files, token_revisions, token_texts, revisions, documents, projects, people;

@@ -59,8 +59,18 @@ func URL(t testing.TB) string {
 // Open gives a store on an empty database, closed when the test ends.
 func Open(t testing.TB) *store.Store {
 	t.Helper()
-	s, err := store.Open(t.Context(), URL(t))
+	db, scope := Database(t)
+	return db.In(scope)
+}
+
+// Database gives an empty database and the scope it begins with, closed when the test
+// ends.
+func Database(t testing.TB) (*store.Database, store.Scope) {
+	t.Helper()
+	db, err := store.Open(t.Context(), URL(t))
 	require.NoError(t, err)
-	t.Cleanup(s.Close)
-	return s
+	t.Cleanup(db.Close)
+	scope, err := db.First(t.Context())
+	require.NoError(t, err)
+	return db, scope
 }
