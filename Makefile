@@ -1,24 +1,38 @@
 # Two commands do everything on a fresh machine: make demo, make test.
 
-.PHONY: demo test bench compare-layout setup build web api check unit fuzz screenshots clean
+.PHONY: demo dev test quick bench compare-layout setup test-setup build web api check unit fuzz screenshots clean
 
 demo: setup build
 	./bin/cobrik demo
 
-test: setup web check unit
+test: test-setup web check unit
+
+# The demo with the front end read anew at every change, at http://127.0.0.1:7190.
+dev: setup build
+	./bin/cobrik demo --dev 127.0.0.1:7190 & server=$$!; trap "kill $$server" EXIT; cd web && npm run --silent dev
+
+# Under a minute once things are built: formats, types, linters, the front end's tests, core's.
+quick: web/node_modules
+	test -z "$$(gofmt -l cmd core store service server standin web/*.go demo e2e docs)"
+	go vet ./core/... ./service/... ./store/...
+	cd web && npm run --silent check && npm run --silent test
+	go test -short ./core/...
 
 # Benchmarks, printed as a table: time and memory an operation.
-bench: setup web
-	go test -run '^$$' -bench . -benchmem ./core/... | grep -E '^(Benchmark|pkg|ok)'
+bench: test-setup web
+	go test -run '^$$' -bench . -benchmem ./core/... ./service | grep -E '^(Benchmark|pkg|ok)'
 
 # Lays N random trees of each kind out, here and in Chromium, and prints how many agree.
 N ?= 300
-compare-layout: setup web
+compare-layout: test-setup web
 	COBRIK_LAYOUT_TREES=$(N) go test -count=1 -timeout 60m -v -run TestSolverAgrees ./core/layout | grep -E 'agree|seed|^ +\{|FAIL'
 
-# Installs what is missing, or says what to install.
+# Installs what is missing, or says what to install; tests want Chromium, too.
 setup:
 	./scripts/setup.sh
+
+test-setup:
+	./scripts/setup.sh tests
 
 build: web
 	go build -o bin/cobrik ./cmd/cobrik
@@ -27,8 +41,12 @@ web/node_modules: web/package.json web/package-lock.json
 	cd web && npm ci --no-audit --no-fund
 	touch web/node_modules
 
-web: web/node_modules
+# The front end, built when something of it changed.
+web: web/dist/built
+
+web/dist/built: web/node_modules web/index.html $(wildcard web/*.ts web/tsconfig.json) $(shell find web/src web/preview web/public -type f)
 	cd web && npm run --silent build >/dev/null
+	touch $@
 
 # Writes the API's description and its TypeScript types out of the Go types.
 api: web
@@ -39,11 +57,13 @@ check:
 	./scripts/check.sh
 
 unit:
-	go test -timeout 15m ./...
+	cd web && npm run --silent test
+	COBRIK_REFERENCES=required go test -timeout 20m ./...
 
 # Looks for crashing input, half a minute a reader.
 fuzz:
 	go test -run '^$$' -fuzz FuzzParse -fuzztime 30s ./core/color
+	go test -run '^$$' -fuzz FuzzParse -fuzztime 30s ./core/css
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/token
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/jsontree
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/design
@@ -53,8 +73,8 @@ fuzz:
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 1s ./core/contract
 
 # Pictures of the main views from the demo's data, for docs/screenshots.
-screenshots: setup build
+screenshots: test-setup build
 	COBRIK_SCREENSHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestScreenshots ./e2e
 
 clean:
-	rm -rf bin web/dist/app web/dist/preview
+	rm -rf bin web/dist/app web/dist/preview web/dist/built

@@ -1,5 +1,5 @@
 #!/bin/sh
-# Installs PostgreSQL and Chromium with apt-get when they are missing and this
+# Installs PostgreSQL, and Chromium for tests, with apt-get when they are missing and this
 # is possible; else says what to install.
 set -eu
 
@@ -14,7 +14,7 @@ need npm "npm"
 
 missing=""
 ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v initdb >/dev/null 2>&1 || missing="$missing postgresql"
-command -v chromium >/dev/null 2>&1 || command -v google-chrome >/dev/null 2>&1 || missing="$missing chromium"
+[ "${1:-}" != tests ] || command -v chromium >/dev/null 2>&1 || command -v google-chrome >/dev/null 2>&1 || missing="$missing chromium"
 [ -n "$missing" ] || exit 0
 
 if ! command -v apt-get >/dev/null 2>&1; then

@@ -27,7 +27,7 @@ func Preview(build Builder, o Options) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
 	r.Use(recovered(o.Log), logged(o.Log), isolated(o))
-	p := &previews{build: build, app: origins(o.App)}
+	p := &previews{build: build, app: o.pages()}
 	r.GET("/c/:slug/:build/", p.page)
 	r.GET("/c/:slug/:build/component.js", p.script)
 	r.GET("/c/:slug/:build/component.css", p.style)
@@ -43,7 +43,7 @@ func isolated(o Options) gin.HandlerFunc {
 	own := strings.Join(origins(o.Preview), " ")
 	policy := strings.Join([]string{
 		"default-src 'none'", "script-src " + own, "style-src " + own, "font-src " + own, "img-src data:", "connect-src 'none'",
-		"base-uri 'none'", "form-action 'none'", "frame-ancestors " + strings.Join(origins(o.App), " "), "sandbox allow-scripts",
+		"base-uri 'none'", "form-action 'none'", "frame-ancestors " + strings.Join(o.pages(), " "), "sandbox allow-scripts",
 	}, "; ")
 	return func(c *gin.Context) {
 		h := c.Writer.Header()

@@ -5,6 +5,7 @@ package server
 import (
 	"io/fs"
 	"log/slog"
+	"mime"
 	"net/http"
 	"net/url"
 	"path"
@@ -24,6 +25,7 @@ import (
 type Options struct {
 	App     string // the application's origin
 	Preview string // the preview's origin: another one on purpose
+	Dev     string // where a development server has the application's pages, too; empty for nowhere
 	Log     *slog.Logger
 }
 
@@ -52,6 +54,14 @@ func API(r *gin.Engine, s *service.Service, o Options) huma.API {
 	return api
 }
 
+// pages are the origins the application's pages come from.
+func (o Options) pages() []string {
+	if o.Dev == "" {
+		return origins(o.App)
+	}
+	return append(origins(o.App), origins(o.Dev)...)
+}
+
 // origins gives an origin and, for loopback, the other name people type.
 func origins(origin string) []string {
 	out := []string{origin}
@@ -65,7 +75,7 @@ func origins(origin string) []string {
 // names from being pointed here, and takes writes only from its own pages.
 func guarded(o Options) gin.HandlerFunc {
 	allowed := map[string]bool{}
-	for _, origin := range origins(o.App) {
+	for _, origin := range o.pages() {
 		allowed[origin] = true
 	}
 	policy := strings.Join([]string{
@@ -142,6 +152,6 @@ func sendZip(c *gin.Context, s *service.Service) {
 		c.JSON(t.GetStatus(), t)
 		return
 	}
-	c.Header("Content-Disposition", `attachment; filename="`+slug+`.zip"`)
+	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": slug + ".zip"}))
 	c.Data(http.StatusOK, "application/zip", data)
 }

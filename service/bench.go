@@ -272,7 +272,7 @@ type LedgerView struct {
 // CaseLedger is the ledger of one case.
 type CaseLedger struct {
 	Key     string         `json:"key"`
-	Verdict ledger.Verdict `json:"verdict" doc:"The gravest of its facts"`
+	Verdict ledger.Verdict `json:"verdict" enum:"agree,design moved,contract moved,code moved,several moved,missing" doc:"The gravest of its facts"`
 	Differs int            `json:"differs"`
 	Facts   []ledger.Fact  `json:"facts"`
 }

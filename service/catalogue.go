@@ -106,46 +106,31 @@ type Entry struct {
 
 // Entries lists all components, drafts too.
 func (s *Service) Entries(ctx context.Context) ([]Entry, error) {
-	rows, err := s.store.Components(ctx)
+	all, err := s.standingsNow(ctx)
 	if err != nil {
 		return nil, err
 	}
+	rows, err := s.store.Summaries(ctx)
+	if err != nil {
+		return nil, err
+	}
+	measured := map[int64]store.Summary{}
+	for _, m := range rows {
+		measured[m.Component] = m
+	}
 	out := []Entry{}
-	for _, row := range rows {
-		e, err := s.entry(ctx, row)
-		if err != nil {
-			return nil, err
+	for _, c := range all {
+		e := Entry{Slug: c.Slug, Name: c.Name, Purpose: c.purpose, Collection: c.Collection, Status: "draft", Picture: c.picture, Width: c.size.Width, Height: c.size.Height,
+			Props: c.props, Cases: c.cases, Waiting: c.waiting(), Uses: c.uses, Updated: c.Updated}
+		if c.Version != nil {
+			e.Status, e.Version = "released", *c.Version
+		}
+		if m, ok := measured[c.ID]; ok && m.Build == c.build {
+			e.Measured, e.Differs, e.Facts = true, m.Differing, m.Facts
 		}
 		out = append(out, e)
 	}
 	return out, nil
-}
-
-func (s *Service) entry(ctx context.Context, row store.Component) (Entry, error) {
-	w, err := s.componentOf(ctx, row)
-	if err != nil {
-		return Entry{}, err
-	}
-	e := Entry{Slug: row.Slug, Name: row.Name, Purpose: w.contract.Purpose, Collection: row.Collection, Status: "draft",
-		Cases: len(w.cases()), Waiting: ledger.Waiting(w.ledger().Moves()), Updated: row.Updated, Props: []string{}}
-	if row.Version != nil {
-		e.Status, e.Version = "released", *row.Version
-	}
-	for _, p := range w.contract.Props {
-		e.Props = append(e.Props, p.Name)
-	}
-	if w.family != nil {
-		v := w.family.Default()
-		e.Picture, e.Width, e.Height = w.doc.Draw(v.Root), v.Root.Bounds.Width, v.Root.Bounds.Height
-		e.Uses = survey.Uses(w.doc)[w.family.ID]
-	}
-	m, err := s.store.Measurement(ctx, row.ID)
-	if err == nil && m.Build == w.build {
-		e.Measured, e.Differs, e.Facts = true, m.Differing, m.Facts
-	} else if errors.Is(err, store.ErrNotFound) {
-		err = nil
-	}
-	return e, err
 }
 
 // ReleaseView is a version in a component's history.
@@ -181,7 +166,7 @@ func (s *Service) Releases(ctx context.Context, slug string) ([]ReleaseView, err
 // ReleasePlan is what a release would be.
 type ReleasePlan struct {
 	Version string            `json:"version" doc:"The next version by Semantic Versioning"`
-	Level   contract.Level    `json:"level"`
+	Level   contract.Level    `json:"level" enum:"none,patch,minor,major"`
 	Changes []contract.Change `json:"changes" doc:"Since the newest release"`
 	First   bool              `json:"first"`
 }
@@ -302,31 +287,25 @@ func (s *Service) Project(ctx context.Context) (Project, error) {
 		return out, err
 	}
 	out.Sources, out.Tokens = len(docs)+len(l.stored), len(l.sets[0].All())
-	rows, err := s.store.Components(ctx)
+	all, err := s.standingsNow(ctx)
 	if err != nil {
 		return out, err
 	}
 	drafted := map[string]map[string]bool{}
-	for _, row := range rows {
-		if drafted[row.Document] == nil {
-			drafted[row.Document] = map[string]bool{}
+	for _, c := range all {
+		if drafted[c.Document] == nil {
+			drafted[c.Document] = map[string]bool{}
 		}
-		drafted[row.Document][row.SourceID] = true
-	}
-	for _, doc := range read {
-		out.Survey += survey.WithoutComponent(doc, drafted[doc.ID])
-	}
-	for _, row := range rows {
-		w, err := s.componentOf(ctx, row)
-		if err != nil {
-			return out, err
-		}
-		out.Sync += ledger.Waiting(w.ledger().Moves())
-		if row.Version == nil {
+		drafted[c.Document][c.SourceID] = true
+		out.Sync += c.waiting()
+		if c.Version == nil {
 			out.Bench++
 		} else {
 			out.Catalogue++
 		}
+	}
+	for _, doc := range read {
+		out.Survey += survey.WithoutComponent(doc, drafted[doc.ID])
 	}
 	check, err := s.store.LastCheck(ctx)
 	if errors.Is(err, store.ErrNotFound) {

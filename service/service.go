@@ -20,6 +20,7 @@ type Service struct {
 	host      *hostClient // nil without a design host
 	fonts     *font.Library
 	documents documents
+	standings standings
 	libraries libraries
 }
 

@@ -27,7 +27,7 @@ import (
 func TestMain(m *testing.M) { storetest.Main(m) }
 
 // seeded gives a service with the demo's first revision, and a host to ask.
-func seeded(t *testing.T, host http.Handler) *service.Service {
+func seeded(t testing.TB, host http.Handler) *service.Service {
 	t.Helper()
 	server := httptest.NewServer(host)
 	t.Cleanup(server.Close)
@@ -37,7 +37,7 @@ func seeded(t *testing.T, host http.Handler) *service.Service {
 	return s
 }
 
-func demoHost(t *testing.T) http.Handler {
+func demoHost(t testing.TB) http.Handler {
 	t.Helper()
 	h, err := standin.NewHost(map[string][][]byte{demo.Document: demo.Revisions()}, "")
 	require.NoError(t, err)

@@ -29,27 +29,19 @@ type SyncComponent struct {
 // Sync lists the components that the newest designs move, and those with
 // decisions kept.
 func (s *Service) Sync(ctx context.Context) ([]SyncComponent, error) {
-	rows, err := s.store.Components(ctx)
+	all, err := s.standingsNow(ctx)
 	if err != nil {
 		return nil, err
 	}
 	out := []SyncComponent{}
-	for _, row := range rows {
-		w, err := s.componentOf(ctx, row)
-		if err != nil {
-			return nil, err
-		}
-		moves := w.ledger().Moves()
-		if len(moves) == 0 && w.family != nil {
+	for _, c := range all {
+		if len(c.moves) == 0 && !c.gone {
 			continue
 		}
-		one := SyncComponent{Slug: row.Slug, Name: row.Name, Revision: row.Revision, Design: w.design, Note: w.doc.Note,
-			Gone: w.family == nil, Moves: moves, Waiting: ledger.Waiting(moves)}
-		if w.contract.Origin != nil {
-			one.Agreed = w.contract.Origin.Revision
-		}
-		if row.Version != nil {
-			one.Version = *row.Version
+		one := SyncComponent{Slug: c.Slug, Name: c.Name, Revision: c.Revision, Agreed: c.agreed, Design: c.design, Note: c.note,
+			Gone: c.gone, Moves: append([]ledger.Move{}, c.moves...), Waiting: c.waiting()}
+		if c.Version != nil {
+			one.Version = *c.Version
 		}
 		out = append(out, one)
 	}
@@ -72,7 +64,7 @@ type Decision struct {
 type Outcome struct {
 	Contract int               `json:"contract" doc:"The contract's revision after it"`
 	Changes  []contract.Change `json:"changes" doc:"What it changes in the contract"`
-	Level    contract.Level    `json:"level" doc:"The version bump, from the newest release"`
+	Level    contract.Level    `json:"level" enum:"none,patch,minor,major" doc:"The version bump, from the newest release"`
 	From     string            `json:"from" doc:"Newest release; empty for none"`
 	Version  string            `json:"version" doc:"The version a release would have"`
 	Cases    int               `json:"cases" doc:"Drawn cases that look different after it"`

@@ -32,6 +32,27 @@ const selectComponent = `select c.id, c.slug, c.name, c.collection, c.document, 
 	(select r.version from releases r where r.component = c.id order by r.released desc, r.version desc limit 1), c.updated
 	from components c join contracts k on k.component = c.id and k.revision = c.revision where c.project = $1 `
 
+// Head is a component without its contract: what lists are made of.
+type Head struct {
+	ID         int64
+	Slug       string
+	Name       string
+	Collection string
+	Document   string
+	SourceID   string
+	Revision   int
+	Agreed     string // names what is agreed while parts of the contract wait; empty for the contract itself
+	Version    *string
+	Updated    time.Time
+}
+
+// Heads lists all components by name.
+func (s *Store) Heads(ctx context.Context) ([]Head, error) {
+	return many[Head](ctx, s.pool, `select c.id, c.slug, c.name, c.collection, c.document, c.source, c.revision, coalesce(md5(k.agreed::text), ''),
+		(select r.version from releases r where r.component = c.id order by r.released desc, r.version desc limit 1), c.updated
+		from components c join contracts k on k.component = c.id and k.revision = c.revision where c.project = $1 order by c.name, c.slug`, s.Scope.Project)
+}
+
 // Components lists all components by name.
 func (s *Store) Components(ctx context.Context) ([]Component, error) {
 	return many[Component](ctx, s.pool, selectComponent+"order by c.name, c.slug", s.Scope.Project)

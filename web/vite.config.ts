@@ -1,7 +1,11 @@
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig } from "vitest/config";
 
+// Vitest reads its part of this, too.
 export default defineConfig({
   plugins: [react()],
+  // make dev: the pages from here, everything they ask for from the program.
+  server: { host: "127.0.0.1", port: 7190, strictPort: true, proxy: { "/api": "http://127.0.0.1:7180" } },
   build: { outDir: "dist/app", emptyOutDir: true, assetsInlineLimit: 0, chunkSizeWarningLimit: 1500 },
+  test: { environment: "jsdom", include: ["src/**/*.test.{ts,tsx}"], setupFiles: ["src/test-setup.ts"] },
 });

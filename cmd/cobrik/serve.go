@@ -2,6 +2,7 @@ package main
 
 import (
 	"cobrik/core/font"
+	"cobrik/web"
 	"context"
 	"errors"
 	"fmt"
@@ -24,14 +25,15 @@ import (
 )
 
 type serveFlags struct {
-	app, preview, host, hostURL, data string
-	databasePort                      int
-	verbose                           bool
+	app, preview, dev, host, hostURL, data string
+	databasePort                           int
+	verbose                                bool
 }
 
 func (f *serveFlags) add(c *cobra.Command) {
 	c.Flags().StringVar(&f.app, "app", "127.0.0.1:7180", "address of the application")
 	c.Flags().StringVar(&f.preview, "preview", "127.0.0.1:7181", "address of the preview origin")
+	c.Flags().StringVar(&f.dev, "dev", "", "address of a development server that has the application's pages, too")
 	c.Flags().IntVar(&f.databasePort, "database-port", 7183, "port of the private PostgreSQL server; DATABASE_URL names one of your own instead")
 	c.Flags().StringVar(&f.data, "data", dataDir(), "folder of the private database")
 	c.Flags().BoolVar(&f.verbose, "verbose", false, "log every request")
@@ -79,6 +81,9 @@ func demoCommand() *cobra.Command {
 }
 
 func serve(ctx context.Context, f serveFlags, withDemo bool) error {
+	if err := web.Built(); err != nil {
+		return err
+	}
 	level := slog.LevelInfo
 	if f.verbose {
 		level = slog.LevelDebug
@@ -120,6 +125,9 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 		}
 	}
 	options := server.Options{App: "http://" + f.app, Preview: "http://" + f.preview, Log: log}
+	if f.dev != "" {
+		options.Dev = "http://" + f.dev
+	}
 	events := server.Listen(ctx, db, scope.Project, log)
 	if err := group.start("application", f.app, server.New(cases, events, options)); err != nil {
 		return err

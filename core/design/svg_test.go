@@ -2,6 +2,7 @@ package design
 
 import (
 	"cobrik/core/font"
+	"cobrik/web/reference"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -72,6 +73,7 @@ func svgShapes(r *rand.Rand, count int) string {
 }
 
 func openBrowser(t *testing.T) context.Context {
+	reference.NeedChromium(t)
 	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU)
 	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
 	ctx, cancel := chromedp.NewContext(allocator)

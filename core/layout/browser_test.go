@@ -2,6 +2,7 @@ package layout
 
 import (
 	"cobrik/core/font"
+	"cobrik/web/reference"
 	"context"
 	"encoding/base64"
 	"encoding/json"
@@ -32,6 +33,7 @@ type browser struct {
 }
 
 func openBrowser(t testing.TB) *browser {
+	reference.NeedChromium(t)
 	t.Helper()
 	options := append(chromedp.DefaultExecAllocatorOptions[:],
 		chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun,

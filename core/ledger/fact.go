@@ -35,7 +35,7 @@ type Fact struct {
 	Part     string     `json:"part" doc:"Its id"`
 	Name     string     `json:"name" doc:"The part's name"`
 	Property string     `json:"property" doc:"A CSS property, or shown, text, width, height"`
-	Facet    css.Facet  `json:"facet"`
+	Facet    css.Facet  `json:"facet" enum:"shape,props,size,space,paint,type,content"`
 	Design   *Statement `json:"design,omitempty"`
 	Contract *Statement `json:"contract,omitempty"`
 	Built    *Statement `json:"built,omitempty"`

@@ -41,7 +41,7 @@ const (
 type Move struct {
 	Key      string         `json:"key" doc:"The same for the same fact in every revision"`
 	Kind     MoveKind       `json:"kind" enum:"value,option added,option removed,option renamed,prop added,prop removed,prop renamed,default,part added,part removed,part renamed"`
-	Facet    css.Facet      `json:"facet"`
+	Facet    css.Facet      `json:"facet" enum:"shape,props,size,space,paint,type,content"`
 	Part     string         `json:"part,omitempty" doc:"Its id"`
 	Name     string         `json:"name,omitempty" doc:"The part's name"`
 	Property string         `json:"property"`
@@ -49,7 +49,7 @@ type Move struct {
 	From     Statement      `json:"from" doc:"The contract's side"`
 	To       Statement      `json:"to" doc:"The design's side"`
 	Cases    int            `json:"cases" doc:"Drawn cases it changes"`
-	Bump     contract.Level `json:"bump" doc:"The version bump that taking the design's side asks for"`
+	Bump     contract.Level `json:"bump" enum:"none,patch,minor,major" doc:"The version bump that taking the design's side asks for"`
 	Side     Side           `json:"side" enum:"design,contract,several" doc:"Who moved"`
 	Kept     bool           `json:"kept,omitempty" doc:"It was decided to keep the contract's side"`
 	Asked    bool           `json:"asked,omitempty" doc:"The contract moved, and the designer was asked to follow"`

@@ -3,6 +3,7 @@ package css_test
 import (
 	"cobrik/core/draft"
 	"cobrik/core/emit/ir"
+	"cobrik/web/reference"
 	"context"
 	"encoding/base64"
 	"encoding/json"
@@ -145,6 +146,7 @@ func arrangeSomething(t *testing.T, random *rand.Rand, c *contract.Contract, tok
 // browse lays the stands out in headless Chromium and gives every part's border
 // box from its root's.
 func browse(t *testing.T, sheet string, stands []stand) [][][4]float64 {
+	reference.NeedChromium(t)
 	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.Flag("disable-quic", true))
 	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
 	defer stop()

@@ -664,8 +664,11 @@ export interface components {
             differs: number;
             facts: components["schemas"]["Fact"][];
             key: string;
-            /** @description The gravest of its facts */
-            verdict: string;
+            /**
+             * @description The gravest of its facts
+             * @enum {string}
+             */
+            verdict: "agree" | "design moved" | "contract moved" | "code moved" | "several moved" | "missing";
         };
         CaseView: {
             /** @description Drawn box of each part, relative to the root */
@@ -900,7 +903,8 @@ export interface components {
             built?: components["schemas"]["Statement"];
             contract?: components["schemas"]["Statement"];
             design?: components["schemas"]["Statement"];
-            facet: string;
+            /** @enum {string} */
+            facet: "shape" | "props" | "size" | "space" | "paint" | "type" | "content";
             /** @description The fact this one follows from, in words */
             follows?: string;
             /** @description The design differs, and it was decided to keep the contract's side */
@@ -1051,14 +1055,18 @@ export interface components {
         Move: {
             /** @description The contract moved, and the designer was asked to follow */
             asked?: boolean;
-            /** @description The version bump that taking the design's side asks for */
-            bump: string;
+            /**
+             * @description The version bump that taking the design's side asks for
+             * @enum {string}
+             */
+            bump: "none" | "patch" | "minor" | "major";
             /**
              * Format: int64
              * @description Drawn cases it changes
              */
             cases: number;
-            facet: string;
+            /** @enum {string} */
+            facet: "shape" | "props" | "size" | "space" | "paint" | "type" | "content";
             /** @description The contract's side */
             from: components["schemas"]["Statement"];
             /** @description It was decided to keep the contract's side */
@@ -1115,8 +1123,11 @@ export interface components {
             contract: number;
             /** @description Newest release; empty for none */
             from: string;
-            /** @description The version bump, from the newest release */
-            level: string;
+            /**
+             * @description The version bump, from the newest release
+             * @enum {string}
+             */
+            level: "none" | "patch" | "minor" | "major";
             released: boolean;
             /**
              * Format: int64
@@ -1383,7 +1394,8 @@ export interface components {
             /** @description Since the newest release */
             changes: components["schemas"]["Change"][];
             first: boolean;
-            level: string;
+            /** @enum {string} */
+            level: "none" | "patch" | "minor" | "major";
             /** @description The next version by Semantic Versioning */
             version: string;
         };

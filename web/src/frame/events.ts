@@ -1,8 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
+import { affected } from "./affected";
+
 /**
- * Reads again what is shown when anybody changes anything, in this or another
+ * Reads again what a change touches when anybody makes one, in this or another
  * window. Only a window that is looked at listens: a browser opens six
  * connections to a server at most, and each listener takes one.
  */
@@ -11,13 +13,18 @@ export function useEvents() {
   useEffect(() => {
     let source: EventSource | undefined;
     let waiting: ReturnType<typeof setTimeout> | undefined;
+    // Changes that come together are asked for once.
+    const subjects = new Set<string>();
+    const ask = () => {
+      const keys = [...subjects].map(affected);
+      subjects.clear();
+      if (keys.includes(undefined)) return void queries.invalidateQueries();
+      for (const queryKey of keys.flatMap((k) => k ?? [])) void queries.invalidateQueries({ queryKey });
+    };
     const heard = (event: MessageEvent<string>) => {
-      if (event.data === "measured") {
-        void queries.invalidateQueries({ queryKey: ["project"] });
-        return;
-      }
+      subjects.add(event.data);
       clearTimeout(waiting);
-      waiting = setTimeout(() => void queries.invalidateQueries(), 80);
+      waiting = setTimeout(ask, 80);
     };
     const close = () => {
       source?.close();

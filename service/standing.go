@@ -1,0 +1,127 @@
+package service
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"sync"
+
+	"cobrik/core/design"
+	"cobrik/core/ledger"
+	"cobrik/core/survey"
+	"cobrik/store"
+)
+
+// standing is what lists say of a component. It follows from the contract, what is agreed,
+// what was decided (each decision makes a revision), the tokens and the design, and is
+// remembered by their numbers, which never change their meaning.
+type standing struct {
+	purpose string
+	props   []string
+	cases   int
+	picture string
+	size    design.Rect
+	uses    int
+	gone    bool // the design no longer has its drawing
+	agreed  int
+	design  int
+	note    string // of the design's newest revision
+	moves   []ledger.Move
+	build   string
+}
+
+func (s standing) waiting() int { return ledger.Waiting(s.moves) }
+
+// standings remembers the last standing of each component.
+type standings struct {
+	mu   sync.Mutex
+	list map[string]remembered // by slug
+}
+
+type remembered struct {
+	depends  string
+	standing standing
+}
+
+func (k *standings) get(slug, depends string) (standing, bool) {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	r, ok := k.list[slug]
+	return r.standing, ok && r.depends == depends
+}
+
+func (k *standings) put(slug, depends string, s standing) {
+	k.mu.Lock()
+	defer k.mu.Unlock()
+	if k.list == nil {
+		k.list = map[string]remembered{}
+	}
+	k.list[slug] = remembered{depends, s}
+}
+
+// standingOf is a component in a list.
+type standingOf struct {
+	store.Head
+	standing
+}
+
+// standingsNow gives every component with its standing. What nothing changed of is not
+// computed again.
+func (s *Service) standingsNow(ctx context.Context) ([]standingOf, error) {
+	heads, err := s.store.Heads(ctx)
+	if err != nil {
+		return nil, err
+	}
+	l, err := s.library(ctx)
+	if err != nil {
+		return nil, err
+	}
+	numbers := map[string]int{}
+	uses := map[*design.Document]map[string]int{}
+	out := make([]standingOf, 0, len(heads))
+	for _, h := range heads {
+		if numbers[h.Document] == 0 {
+			if _, numbers[h.Document], err = s.document(ctx, h.Document); err != nil {
+				return nil, err
+			}
+		}
+		depends := fmt.Sprintf("%d %s %s %d", h.Revision, h.Agreed, l.name(), numbers[h.Document])
+		st, known := s.standings.get(h.Slug, depends)
+		if !known {
+			w, err := s.component(ctx, h.Slug)
+			var failure *Failure
+			if errors.As(err, &failure) && failure.Kind == NotFound {
+				continue // it went meanwhile
+			}
+			if err != nil {
+				return nil, err
+			}
+			if uses[w.doc] == nil {
+				uses[w.doc] = survey.Uses(w.doc)
+			}
+			st = w.standing(uses[w.doc])
+			if w.row.Revision == h.Revision && w.library == l && w.design == numbers[h.Document] {
+				s.standings.put(h.Slug, depends, st)
+			}
+		}
+		out = append(out, standingOf{h, st})
+	}
+	return out, nil
+}
+
+func (w *component) standing(uses map[string]int) standing {
+	out := standing{purpose: w.contract.Purpose, props: []string{}, cases: len(w.cases()), moves: w.ledger().Moves(), gone: w.family == nil,
+		design: w.design, note: w.doc.Note, build: w.build}
+	for _, p := range w.contract.Props {
+		out.props = append(out.props, p.Name)
+	}
+	if w.contract.Origin != nil {
+		out.agreed = w.contract.Origin.Revision
+	}
+	if w.family != nil {
+		v := w.family.Default()
+		out.picture, out.size = w.doc.Draw(v.Root), design.Rect{Width: v.Root.Bounds.Width, Height: v.Root.Bounds.Height}
+		out.uses = uses[w.family.ID]
+	}
+	return out
+}

@@ -1,0 +1,27 @@
+/** A query's key, or how it begins. */
+export type Key = readonly string[];
+
+/** What lists and the frame say of components. */
+const standings: Key[] = [["project"], ["components"], ["sync"]];
+
+/**
+ * The queries that a change, told by its subject, can have answered otherwise; undefined for all
+ * of them. Nothing else is asked again.
+ */
+export function affected(subject: string): Key[] | undefined {
+  const [kind, slug] = subject.split(" ");
+  switch (kind) {
+    case "measured":
+      return [["project"], ["components"]];
+    case "component":
+      // Tokens and the survey say which components there are and what they use.
+      return slug ? [["component", slug], ...standings, ["survey"], ["tokens"]] : undefined;
+    case "components":
+      return [["component"], ...standings, ["tokens"]];
+    case "tokens":
+      return [["tokens"], ["sources"], ["component"], ...standings];
+    case "sources":
+      return [["sources"], ["survey"], ["component"], ...standings, ["tokens", "scale"], ["tokens", "one"]];
+  }
+  return undefined;
+}
