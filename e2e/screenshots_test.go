@@ -7,6 +7,8 @@ import (
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
+
+	"cobrik/service"
 )
 
 // Takes the pictures of docs/screenshots; make screenshots sets the folder.
@@ -61,7 +63,12 @@ func TestScreenshots(t *testing.T) {
 	p.sees("Says in a word")
 	p.click("table label", "ripe")
 	shoot("component", "", "1.0.0")
+	bench, err := a.service.Bench(ctx, "crop-tag")
+	require.NoError(t, err)
+	_, err = a.service.Edit(ctx, "crop-tag", bench.Revision, []service.ValueEdit{{Part: "icon", Property: "opacity", Value: "0.9"}})
+	require.NoError(t, err)
 	p.open("/sync")
+	p.sees("The contract moved")
 	p.click("button", "Take all from the design")
 	shoot("sync", "", "minor, from")
 	shoot("loose", "/survey?layer=plots-card-15", "Containers")

@@ -101,3 +101,50 @@ func TestHelpExplainsEachCommand(t *testing.T) {
 		assert.Contains(t, out, "Usage:")
 	}
 }
+
+// With a resolver document, or a project file that names it, contracts are drafted, emitted
+// and laid out in the project's tokens: all themes, the project's own names.
+func TestContractsFindTheProjectsTokens(t *testing.T) {
+	dir := t.TempDir()
+	for _, name := range []string{"core.tokens.json", "semantic.tokens.json", "dusk.tokens.json", "contrast.tokens.json", "furrow.resolver.json", "furrow-1.design.json"} {
+		text, err := os.ReadFile(furrow + name)
+		require.NoError(t, err)
+		require.NoError(t, os.WriteFile(filepath.Join(dir, name), text, 0o644))
+	}
+	in := func(args ...string) (string, string, bool) {
+		var out, errs strings.Builder
+		cmd := exec.Command(binary, args...)
+		cmd.Dir, cmd.Stdout, cmd.Stderr = dir, &out, &errs
+		err := cmd.Run()
+		return out.String(), errs.String(), err == nil
+	}
+	all := []string{"--resolver", "furrow.resolver.json"}
+	drafted, errs, ok := in(append([]string{"contract", "draft", "furrow-1.design.json", "--family", "CropTag"}, all...)...)
+	require.True(t, ok, errs)
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "crop-tag.json"), []byte(drafted), 0o644))
+	_, errs, ok = in(append([]string{"emit", "crop-tag.json", "--out", "a"}, all...)...)
+	require.True(t, ok, errs)
+	sheet, err := os.ReadFile(filepath.Join(dir, "a", "tokens.css"))
+	require.NoError(t, err)
+	assert.Contains(t, string(sheet), `:where([data-theme="dusk"])`, "a theme is not emitted")
+	assert.NotRegexp(t, `(?m)^:root`, string(sheet), "the component's tokens would un-theme the page")
+
+	project := `{"format": "cobrik.project/1", "tokens": {"files": ["core.tokens.json", "semantic.tokens.json"], "resolver": "furrow.resolver.json",
+		"platforms": [{"name": "css", "transforms": ["name-kebab", "name-prefix", "color-hex"], "prefix": "hb-", "outputs": [{"path": "tokens.css", "format": "css"}]}]}}`
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "cobrik.json"), []byte(project), 0o644))
+	again, errs, ok := in("contract", "draft", "furrow-1.design.json", "--family", "CropTag")
+	require.True(t, ok, errs)
+	assert.Equal(t, drafted, again)
+	_, errs, ok = in("emit", "crop-tag.json", "--out", "b")
+	require.True(t, ok, errs)
+	module, err := os.ReadFile(filepath.Join(dir, "b", "CropTag.module.css"))
+	require.NoError(t, err)
+	assert.Contains(t, string(module), "var(--hb-tag-growing-ground)", "tokens are not named as the project names them")
+	assert.NotContains(t, string(module), "var(--tag-")
+	dusk, errs, ok := in("layout", "solve", "crop-tag.json", "--theme", "theme=dusk")
+	require.True(t, ok, errs)
+	assert.Contains(t, dusk, "label")
+	_, errs, ok = in("layout", "solve", "crop-tag.json", "--theme", "theme=noon")
+	assert.False(t, ok)
+	assert.Contains(t, errs, "noon")
+}

@@ -71,14 +71,14 @@ wants a look goes to standard error.`,
 
 func emitCommand() *cobra.Command {
 	var source designTokens
-	var target, out, version string
+	var target, out, version, name string
 	c := &cobra.Command{
-		Use:   "emit CONTRACT",
-		Short: "Emit a contract's code",
-		Long: `Reads a contract (cobrik.contract/1) and writes its code for a target. The files
-written are listed on standard output.`,
+		Use:   "emit CONTRACT...",
+		Short: "Emit the code of contracts",
+		Long: `Reads contracts (cobrik.contract/1) and writes their code for a target: one contract as a
+package, several as a library with a folder each and their tokens once for all. The files written are listed on standard output.`,
 		Example: "  cobrik emit crop-tag.contract.json --tokens core.tokens.json --tokens semantic.tokens.json --target react --out src/crop-tag",
-		Args:    cobra.ExactArgs(1),
+		Args:    cobra.MinimumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			if target != "react" {
 				return fmt.Errorf("there is no target %q; use react", target)
@@ -87,20 +87,34 @@ written are listed on standard output.`,
 			if err != nil {
 				return err
 			}
-			text, err := os.ReadFile(args[0])
-			if err != nil {
-				return err
+			var contracts []*contract.Contract
+			names := map[string]string{}
+			for _, file := range args {
+				text, err := os.ReadFile(file)
+				if err != nil {
+					return err
+				}
+				c, found := contract.Read(file, text, tokens.set)
+				if err := tell(cmd, found); err != nil {
+					return err
+				}
+				if other := names[c.Name]; other != "" {
+					return fmt.Errorf("%s and %s are both named %s", other, file, c.Name)
+				}
+				names[c.Name] = file
+				contracts = append(contracts, c)
 			}
-			read, found := contract.Read(args[0], text, tokens.set)
-			if err := tell(cmd, found); err != nil {
-				return err
+			o := react.Options{Version: version}
+			if len(contracts) == 1 {
+				return write(cmd, out, react.Emit(contracts[0], tokens.properties, o))
 			}
-			return write(cmd, out, react.Emit(read, tokens.properties, react.Options{Version: version}))
+			return write(cmd, out, react.Library(name, contracts, tokens.properties, o))
 		},
 	}
 	source.add(c)
 	c.Flags().StringVar(&target, "target", "react", "what to emit for: react")
 	c.Flags().StringVar(&out, "out", ".", "folder to write into")
 	c.Flags().StringVar(&version, "version", "", "version in package.json")
+	c.Flags().StringVar(&name, "name", "components", "name of the package, of several contracts")
 	return c
 }

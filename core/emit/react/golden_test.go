@@ -107,3 +107,37 @@ func TestNativeAttributesAreReacts(t *testing.T) {
 	want := reference.Ask[map[string][]string](t, "native.mjs", map[string]any{"tags": contract.Elements})
 	assert.Equal(t, want, react.Native())
 }
+
+// Several components are one package: tokens that two of them use are written once, and
+// strict TypeScript takes it all.
+func TestALibraryHasItsTokensOnce(t *testing.T) {
+	doc, tokens := demotest.Furrow(t, 3)
+	var contracts []*contract.Contract
+	for _, f := range doc.Families {
+		c, found := draft.OfFamily(doc, f, tokens)
+		require.NotNil(t, c, found)
+		contracts = append(contracts, c)
+	}
+	require.Greater(t, len(contracts), 1)
+	files := react.Library("furrow", contracts, platform.PropertiesOf(tokens), react.Options{Version: "2.0.0"})
+	sheets := 0
+	for _, f := range files {
+		if filepath.Base(f.Path) == "tokens.css" {
+			sheets++
+			for _, c := range contracts {
+				for _, path := range c.Tokens() {
+					assert.Contains(t, f.Content, "  "+platform.PropertiesOf(tokens).Property(path)+": ")
+				}
+			}
+		}
+	}
+	assert.Equal(t, 1, sheets)
+	assert.Contains(t, file(t, files, contracts[0].Name+"/index.ts"), `import "../tokens.css";`)
+	assert.Contains(t, file(t, files, "package.json"), `"name": "furrow"`)
+	answer := reference.Ask[struct {
+		Unformatted []struct{ Path, Want string }
+		Errors      []string
+	}](t, "format.mjs", map[string]any{"files": files})
+	assert.Empty(t, answer.Errors)
+	assert.Empty(t, answer.Unformatted)
+}

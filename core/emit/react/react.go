@@ -34,7 +34,7 @@ func Emit(c *contract.Contract, tokens emit.Tokens, o Options) []emit.File {
 	}
 	return append(files,
 		emit.File{Path: "index.ts", Content: index(m, n, o.Tokens)},
-		emit.File{Path: "package.json", Content: packageFile(c, o)},
+		emit.File{Path: "package.json", Content: packageFile(c.Name, c.Purpose, o)},
 		emit.File{Path: "tsconfig.json", Content: tsconfig},
 		emit.File{Path: m.Name + ".module.css.d.ts", Content: css.Declarations(m)},
 	)
@@ -48,7 +48,7 @@ func tokensFile(c *contract.Contract, tokens emit.Tokens) string {
 	return tokens.Sheet(paths)
 }
 
-func packageFile(c *contract.Contract, o Options) string {
+func packageFile(name, purpose string, o Options) string {
 	version := o.Version
 	if version == "" {
 		version = "0.0.0"
@@ -64,7 +64,7 @@ func packageFile(c *contract.Contract, o Options) string {
 		SideEffects []string          `json:"sideEffects"`
 		Exports     map[string]string `json:"exports"`
 		Peers       peers             `json:"peerDependencies"`
-	}{packageName(c.Name), version, strings.Join(strings.Fields(c.Purpose), " "), "module", []string{"*.css"}, map[string]string{".": "./index.ts"}, peers{">=19"}})
+	}{packageName(name), version, strings.Join(strings.Fields(purpose), " "), "module", []string{"*.css"}, map[string]string{".": "./index.ts"}, peers{">=19"}})
 }
 
 // packageName names the package; one that it imports itself it cannot be called.
