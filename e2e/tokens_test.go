@@ -154,9 +154,9 @@ func TestOffScaleValuesAreBoundInOneAction(t *testing.T) {
 	p.axe("the values off the scale")
 	p.click("button", "Bind 1 to type.line.body")
 	p.sees("1 value in 1 contract now refers to type.line.body.")
-	said, err := p.app.service.Said(t.Context(), "crop-tag", "label", "line-height")
+	said, err := p.app.service.ValuesOf(t.Context(), "crop-tag", "label", "line-height")
 	require.NoError(t, err)
-	assert.Equal(t, "{type.line.body}", said.Said[0].Value)
+	assert.Equal(t, "{type.line.body}", said.Declared[0].Value)
 }
 
 // Transforms are put in another order; the steps and the file follow at once.
@@ -224,7 +224,7 @@ func TestAStaleTokenEditIsRefused(t *testing.T) {
 	p.inToken("Would change")
 	v, err := p.app.service.Tokens(t.Context())
 	require.NoError(t, err)
-	_, err = p.app.service.EditTokens(t.Context(), v.State, []service.TokenEdit{{Kind: "set", Path: "leaf.700", Text: "#202020"}})
+	_, err = p.app.service.EditTokens(t.Context(), v.Revision, []service.TokenEdit{{Kind: "set", Path: "leaf.700", Text: "#202020"}})
 	require.NoError(t, err)
 	p.inToken("= #202020") // the news has come; what was typed stands
 	p.until("what was typed", `document.querySelector("#value-0").value === "#101010"`)

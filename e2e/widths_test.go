@@ -24,8 +24,8 @@ func TestTheRailSaysWhereAComponentBreaks(t *testing.T) {
 
 	widths, err := a.service.Widths(t.Context(), "tool-row", "")
 	require.NoError(t, err)
-	assert.Equal(t, 214.0, widths.Offers[0].At)
-	assert.Empty(t, widths.Offers[0].Kinds, "a row as wide as its content has no container's width to follow")
+	assert.Equal(t, 214.0, widths.Proposals[0].At)
+	assert.Empty(t, widths.Proposals[0].Kinds, "a row as wide as its content has no container's width to follow")
 	_, err = a.service.Widths(t.Context(), "tool-row", "due=perhaps")
 	assert.ErrorContains(t, err, "no case")
 }

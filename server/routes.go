@@ -204,13 +204,13 @@ func contracts(api huma.API, s *service.Service) {
 	post(api, "step", "/api/components/{slug}/step", func(ctx context.Context, in *step) (service.Edited, error) {
 		return s.Undo(ctx, in.Slug, in.Body.Revision, store.Direction(in.Body.Redo))
 	})
-	type said struct {
+	type valuesOf struct {
 		SlugPath
 		Part     string `query:"part" maxLength:"80"`
 		Property string `query:"property" maxLength:"80"`
 	}
-	get(api, "said", "/api/components/{slug}/said", func(ctx context.Context, in *said) (service.Values, error) {
-		return s.Said(ctx, in.Slug, in.Part, in.Property)
+	get(api, "values", "/api/components/{slug}/values", func(ctx context.Context, in *valuesOf) (service.Values, error) {
+		return s.ValuesOf(ctx, in.Slug, in.Part, in.Property)
 	})
 	type decide struct {
 		SlugPath

@@ -30,24 +30,24 @@ func tokens(api huma.API, s *service.Service) {
 	})
 	type tokenEdit struct {
 		Body struct {
-			State int                 `json:"state"`
-			Edits []service.TokenEdit `json:"edits" minItems:"1" maxItems:"200"`
+			Revision int                 `json:"revision"`
+			Edits    []service.TokenEdit `json:"edits" minItems:"1" maxItems:"200"`
 		}
 	}
 	post(api, "previewTokens", "/api/tokens/preview", func(ctx context.Context, in *tokenEdit) (service.Impact, error) {
 		return s.PreviewTokens(ctx, in.Body.Edits)
 	})
-	post(api, "editTokens", "/api/tokens", func(ctx context.Context, in *tokenEdit) (service.TokenState, error) {
-		return s.EditTokens(ctx, in.Body.State, in.Body.Edits)
+	post(api, "editTokens", "/api/tokens", func(ctx context.Context, in *tokenEdit) (service.TokenRevision, error) {
+		return s.EditTokens(ctx, in.Body.Revision, in.Body.Edits)
 	})
 	type tokenStep struct {
 		Body struct {
-			State int  `json:"state"`
-			Redo  bool `json:"redo"`
+			Revision int  `json:"revision"`
+			Redo     bool `json:"redo"`
 		}
 	}
-	post(api, "stepTokens", "/api/tokens/step", func(ctx context.Context, in *tokenStep) (service.TokenState, error) {
-		return s.UndoTokens(ctx, in.Body.State, store.Direction(in.Body.Redo))
+	post(api, "stepTokens", "/api/tokens/step", func(ctx context.Context, in *tokenStep) (service.TokenRevision, error) {
+		return s.UndoTokens(ctx, in.Body.Revision, store.Direction(in.Body.Redo))
 	})
 	get(api, "platforms", "/api/tokens/platforms", func(ctx context.Context, _ *none) (service.PlatformsView, error) { return s.Platforms(ctx) })
 	type buildTokens struct {
@@ -61,20 +61,20 @@ func tokens(api huma.API, s *service.Service) {
 	})
 	type savePlatform struct {
 		Body struct {
-			State    int               `json:"state"`
+			Revision int               `json:"revision"`
 			Platform platform.Platform `json:"platform"`
 		}
 	}
-	post(api, "savePlatform", "/api/tokens/platforms", func(ctx context.Context, in *savePlatform) (service.TokenState, error) {
-		return s.SavePlatform(ctx, in.Body.State, in.Body.Platform)
+	post(api, "savePlatform", "/api/tokens/platforms", func(ctx context.Context, in *savePlatform) (service.TokenRevision, error) {
+		return s.SavePlatform(ctx, in.Body.Revision, in.Body.Platform)
 	})
 	type forgetPlatform struct {
 		Name string `path:"name" maxLength:"60"`
 		Body struct {
-			State int `json:"state"`
+			Revision int `json:"revision"`
 		}
 	}
-	post(api, "forgetPlatform", "/api/tokens/platforms/{name}/forget", func(ctx context.Context, in *forgetPlatform) (service.TokenState, error) {
-		return s.ForgetPlatform(ctx, in.Body.State, in.Name)
+	post(api, "forgetPlatform", "/api/tokens/platforms/{name}/forget", func(ctx context.Context, in *forgetPlatform) (service.TokenRevision, error) {
+		return s.ForgetPlatform(ctx, in.Body.Revision, in.Name)
 	})
 }

@@ -452,22 +452,22 @@ func (s *Service) Undo(ctx context.Context, slug string, revision int, to store.
 
 // Values lists what a fact's place says under which conditions, for editing.
 type Values struct {
-	Part     string      `json:"part"`
-	Property string      `json:"property"`
-	Said     []SaidValue `json:"said"`
-	Types    []string    `json:"types" doc:"Token types the property takes"`
+	Part     string          `json:"part"`
+	Property string          `json:"property"`
+	Declared []DeclaredValue `json:"declared"`
+	Types    []string        `json:"types" doc:"Token types the property takes"`
 }
 
-// SaidValue is one place where a contract sets a property.
-type SaidValue struct {
+// DeclaredValue is one place where a contract sets a property.
+type DeclaredValue struct {
 	When  string `json:"when" doc:"Key of the condition; empty for the part's own style"`
 	Label string `json:"label" doc:"The condition in words; empty for the part's own style"`
 	Value string `json:"value"`
 }
 
-// Said lists where a part's property is set, the part's own style first, and
+// ValuesOf lists where a part's property is set, the part's own style first, and
 // last the switch points below which it may be.
-func (s *Service) Said(ctx context.Context, slug, part, property string) (Values, error) {
+func (s *Service) ValuesOf(ctx context.Context, slug, part, property string) (Values, error) {
 	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Values{}, err
@@ -480,19 +480,19 @@ func (s *Service) Said(ctx context.Context, slug, part, property string) (Values
 	if !ok {
 		return Values{}, notFound("there is no property %q", property)
 	}
-	out := Values{Part: part, Property: property, Said: []SaidValue{{Value: p.Style[property]}}, Types: known.TokenTypes()}
+	out := Values{Part: part, Property: property, Declared: []DeclaredValue{{Value: p.Style[property]}}, Types: known.TokenTypes()}
 	if out.Types == nil {
 		out.Types = []string{}
 	}
 	for _, r := range w.contract.Rules {
 		if v, ok := r.Set[property]; ok && r.Part == part {
-			out.Said = append(out.Said, SaidValue{r.When.Key(), w.contract.Words(r.When), v})
+			out.Declared = append(out.Declared, DeclaredValue{r.When.Key(), w.contract.Words(r.When), v})
 		}
 	}
 	for _, at := range w.contract.SwitchPoints() {
 		below := contract.BelowWidth(at)
-		if !slices.ContainsFunc(out.Said, func(s SaidValue) bool { return s.When == below.Key() }) {
-			out.Said = append(out.Said, SaidValue{When: below.Key(), Label: below.String()})
+		if !slices.ContainsFunc(out.Declared, func(s DeclaredValue) bool { return s.When == below.Key() }) {
+			out.Declared = append(out.Declared, DeclaredValue{When: below.Key(), Label: below.String()})
 		}
 	}
 	return out, nil

@@ -44,7 +44,7 @@ type PartLayout struct {
 	Sizings  []string      `json:"sizings" doc:"How it can be sized"`
 	Box      design.Rect   `json:"box" doc:"Solved, from the root"`
 	Residual *float64      `json:"residual,omitempty" doc:"px between the drawn and the solved edges, the furthest; absent at widths it was not drawn at"`
-	Said     []LayoutValue `json:"said" doc:"Gap and paddings of a container, and what moves a part from its place"`
+	Declared []LayoutValue `json:"declared" doc:"Gap and paddings of a container, and what moves a part from its place"`
 	Key      string        `json:"key,omitempty" doc:"Names the container when another reading is taken"`
 	Others   []OtherKind   `json:"others" doc:"Readings that lost, where it was drawn without flow"`
 }
@@ -134,14 +134,14 @@ func (s *Service) layoutOf(w *component, k draft.Case, width float64) (LayoutVie
 	readings := draft.OtherReadings(w.doc, w.origin)
 	var walk func(r, parent *contract.Resolved, n *layout.Node, depth int)
 	walk = func(r, parent *contract.Resolved, n *layout.Node, depth int) {
-		p := PartLayout{ID: r.Part.ID, Name: r.Part.Name, Depth: depth, Arrangement: r.Arrangement(parent), Sizings: r.Sizings(), Said: []LayoutValue{}, Others: []OtherKind{},
+		p := PartLayout{ID: r.Part.ID, Name: r.Part.Name, Depth: depth, Arrangement: r.Arrangement(parent), Sizings: r.Sizings(), Declared: []LayoutValue{}, Others: []OtherKind{},
 			Box: design.Rect{X: n.Box.X, Y: n.Box.Y, Width: n.Box.Width, Height: n.Box.Height}}
 		if l, _ := draft.LayerOf(drawing, r.Part); l != nil && asDrawn {
 			off := furthest(places[l], p.Box)
 			p.Residual = &off
 			out.Residual = max(out.Residual, off)
 		}
-		p.Said = roomOf(w.contract, r)
+		p.Declared = roomOf(w.contract, r)
 		if len(r.Part.Children) > 0 {
 			other := readings[r.Part.Layer]
 			p.Key = other.Key

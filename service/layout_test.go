@@ -103,14 +103,14 @@ func TestLayoutEdits(t *testing.T) {
 	assert.Equal(t, []float64{640}, narrow.Points)
 
 	// The value of a gap below the point alone, as the editor gives it.
-	said, err := s.Said(t.Context(), "shed-bar", "root", "gap")
+	said, err := s.ValuesOf(t.Context(), "shed-bar", "root", "gap")
 	require.NoError(t, err)
-	require.Equal(t, "below 640 px", said.Said[len(said.Said)-1].Label)
-	edited, err = s.Edit(t.Context(), "shed-bar", edited.Revision, []service.ValueEdit{{Part: "root", Property: "gap", When: said.Said[len(said.Said)-1].When, Value: "12px"}})
+	require.Equal(t, "below 640 px", said.Declared[len(said.Declared)-1].Label)
+	edited, err = s.Edit(t.Context(), "shed-bar", edited.Revision, []service.ValueEdit{{Part: "root", Property: "gap", When: said.Declared[len(said.Declared)-1].When, Value: "12px"}})
 	require.NoError(t, err)
 	narrow, err = s.Layout(t.Context(), "shed-bar", "", 639)
 	require.NoError(t, err)
-	assert.Equal(t, service.LayoutValue{Property: "gap", Value: "12px", Expression: "12px", When: contract.BelowWidth(640).Key(), Label: "below 640 px"}, part(t, narrow, "root").Said[0])
+	assert.Equal(t, service.LayoutValue{Property: "gap", Value: "12px", Expression: "12px", When: contract.BelowWidth(640).Key(), Label: "below 640 px"}, part(t, narrow, "root").Declared[0])
 	for _, px := range []string{"-5", "1e9", "null", `"x"`} {
 		_, err = s.Edit(t.Context(), "shed-bar", edited.Revision, []service.ValueEdit{{Part: "root", Property: "gap", When: `{"container":{"below":` + px + `}}`, Value: "1px"}})
 		assert.Equal(t, service.Invalid, failure(t, err).Kind, px)
@@ -141,8 +141,8 @@ func TestLayoutEdits(t *testing.T) {
 	// What the sweep offers ends its trouble.
 	w, err = s.Widths(t.Context(), "shed-bar", "")
 	require.NoError(t, err)
-	require.NotEmpty(t, w.Offers)
-	offer := w.Offers[0]
+	require.NotEmpty(t, w.Proposals)
+	offer := w.Proposals[0]
 	require.NotEmpty(t, offer.Kinds)
 	edited, err = s.Arrange(t.Context(), "shed-bar", service.Arrange{Revision: edited.Revision, Part: offer.Part, At: offer.At - 1, Below: offer.At,
 		Arrangement: contract.Arrangement{Kind: offer.Kinds[0]}})

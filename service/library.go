@@ -20,7 +20,7 @@ const projectFile = "cobrik.json"
 // library is one state of the tokens, read and resolved. It is shared: nothing
 // in it changes.
 type library struct {
-	state   store.TokenState
+	state   store.TokenRevision
 	stored  []store.TokenFile
 	files   []token.File // without the project file
 	library *token.Library
@@ -36,7 +36,7 @@ type library struct {
 	properties *platform.Properties
 }
 
-func openLibrary(state store.TokenState, stored []store.TokenFile) *library {
+func openLibrary(state store.TokenRevision, stored []store.TokenFile) *library {
 	l := &library{state: state, stored: stored}
 	for _, f := range stored {
 		if f.Name == projectFile {
@@ -140,7 +140,7 @@ func kindOf(text []byte) string {
 // library reads the newest state of the tokens. Problems in stored files cannot
 // stop the work: what could be read is used.
 func (s *Service) library(ctx context.Context) (*library, error) {
-	state, err := s.store.TokenState(ctx)
+	state, err := s.store.TokenRevision(ctx)
 	if err != nil {
 		return nil, err
 	}

@@ -12,7 +12,7 @@ import (
 
 // PlatformsView is what tokens can be written for.
 type PlatformsView struct {
-	State      int                  `json:"state"`
+	Revision   int                  `json:"revision"`
 	Platforms  []PlatformView       `json:"platforms"`
 	Transforms []platform.Transform `json:"transforms" doc:"All there are"`
 }
@@ -29,7 +29,7 @@ func (s *Service) Platforms(ctx context.Context) (PlatformsView, error) {
 	if err != nil {
 		return PlatformsView{}, err
 	}
-	out := PlatformsView{State: l.state.Number, Platforms: []PlatformView{}, Transforms: platform.Transforms()}
+	out := PlatformsView{Revision: l.state.Number, Platforms: []PlatformView{}, Transforms: platform.Transforms()}
 	for _, p := range inOrder(l.project) {
 		if p.Transforms == nil {
 			p.Transforms = []string{}
@@ -87,9 +87,9 @@ func (s *Service) BuildTokens(ctx context.Context, p platform.Platform, path str
 }
 
 // SavePlatform writes a platform into the project file.
-func (s *Service) SavePlatform(ctx context.Context, state int, p platform.Platform) (TokenState, error) {
+func (s *Service) SavePlatform(ctx context.Context, state int, p platform.Platform) (TokenRevision, error) {
 	if found := p.Check(); found.Failed() {
-		return TokenState{}, invalid(found, "Nothing was changed: %s", found[0].Message)
+		return TokenRevision{}, invalid(found, "Nothing was changed: %s", found[0].Message)
 	}
 	return s.editProject(ctx, state, "platform "+p.Name, func(list []platform.Platform) []platform.Platform {
 		for i := range list {
@@ -104,16 +104,16 @@ func (s *Service) SavePlatform(ctx context.Context, state int, p platform.Platfo
 
 // ForgetPlatform takes a platform out of the project file; a standard one is as
 // it was shipped again.
-func (s *Service) ForgetPlatform(ctx context.Context, state int, name string) (TokenState, error) {
+func (s *Service) ForgetPlatform(ctx context.Context, state int, name string) (TokenRevision, error) {
 	return s.editProject(ctx, state, "platform "+name+" as shipped", func(list []platform.Platform) []platform.Platform {
 		return slices.DeleteFunc(list, func(p platform.Platform) bool { return p.Name == name })
 	})
 }
 
-func (s *Service) editProject(ctx context.Context, state int, note string, change func([]platform.Platform) []platform.Platform) (TokenState, error) {
+func (s *Service) editProject(ctx context.Context, state int, note string, change func([]platform.Platform) []platform.Platform) (TokenRevision, error) {
 	l, err := s.library(ctx)
 	if err != nil {
-		return TokenState{}, err
+		return TokenRevision{}, err
 	}
 	next := platform.Project{Format: platform.ProjectFormat}
 	if l.project != nil {
@@ -123,7 +123,7 @@ func (s *Service) editProject(ctx context.Context, state int, note string, chang
 	files, _ := l.with(projectFile, next.JSON())
 	number, err := s.store.PutTokens(ctx, store.NewTokens{Read: state, Note: note, Files: files})
 	if errors.Is(err, store.ErrStale) {
-		return TokenState{}, staleTokens()
+		return TokenRevision{}, staleTokens()
 	}
-	return TokenState{number}, err
+	return TokenRevision{number}, err
 }

@@ -49,7 +49,7 @@ type SourceTokens struct {
 	Name     string       `json:"name"`
 	Kind     string       `json:"kind" enum:"tokens,resolver,project"`
 	Tokens   int          `json:"tokens" doc:"Tokens it gives, in any theme"`
-	Revision int          `json:"revision" doc:"State of the tokens that gave it its text"`
+	Revision int          `json:"revision" doc:"Revision of the tokens that gave it its text"`
 	Updated  time.Time    `json:"updated"`
 	Problems problem.List `json:"problems"`
 }
@@ -377,7 +377,7 @@ func (s *Service) Seed(ctx context.Context, project string, designs map[string][
 	if err := s.store.NameProject(ctx, project); err != nil {
 		return err
 	}
-	state, err := s.store.TokenState(ctx)
+	state, err := s.store.TokenRevision(ctx)
 	if err != nil {
 		return err
 	}

@@ -188,31 +188,31 @@ func (s *Service) follow(ctx context.Context, renames []store.Rename, change *to
 
 // EditTokens carries edits out and keeps the new state, contracts following
 // what was renamed.
-func (s *Service) EditTokens(ctx context.Context, state int, edits []TokenEdit) (TokenState, error) {
+func (s *Service) EditTokens(ctx context.Context, state int, edits []TokenEdit) (TokenRevision, error) {
 	c, err := s.change(ctx, edits)
 	if err != nil {
-		return TokenState{}, err
+		return TokenRevision{}, err
 	}
 	if c.before.state.Number != state {
-		return TokenState{}, staleTokens()
+		return TokenRevision{}, staleTokens()
 	}
 	contracts, found, err := s.follow(ctx, c.renames, c)
 	if err != nil {
-		return TokenState{}, err
+		return TokenRevision{}, err
 	}
 	if found.Failed() {
-		return TokenState{}, invalid(found, "Nothing was changed: %s", found[0].Message)
+		return TokenRevision{}, invalid(found, "Nothing was changed: %s", found[0].Message)
 	}
 	number, err := s.store.PutTokens(ctx, store.NewTokens{Read: state, Note: c.note, Files: c.after.stored, Renames: c.renames, Contracts: contracts})
 	if errors.Is(err, store.ErrStale) {
-		return TokenState{}, staleTokens()
+		return TokenRevision{}, staleTokens()
 	}
-	return TokenState{number}, err
+	return TokenRevision{number}, err
 }
 
-// TokenState is the number of a state of the tokens.
-type TokenState struct {
-	State int `json:"state"`
+// TokenRevision is the number of a state of the tokens.
+type TokenRevision struct {
+	Revision int `json:"revision"`
 }
 
 func staleTokens() error {
@@ -220,17 +220,17 @@ func staleTokens() error {
 }
 
 // UndoTokens undoes or redoes; contracts follow what gets its old name back.
-func (s *Service) UndoTokens(ctx context.Context, state int, to store.Direction) (TokenState, error) {
-	now, err := s.store.TokenState(ctx)
+func (s *Service) UndoTokens(ctx context.Context, state int, to store.Direction) (TokenRevision, error) {
+	now, err := s.store.TokenRevision(ctx)
 	if err != nil {
-		return TokenState{}, err
+		return TokenRevision{}, err
 	}
 	var renames []store.Rename
 	switch {
 	case to == store.Forward && now.RedoTo != nil:
-		there, err := s.store.TokenStateAt(ctx, *now.RedoTo)
+		there, err := s.store.TokenRevisionAt(ctx, *now.RedoTo)
 		if err != nil {
-			return TokenState{}, err
+			return TokenRevision{}, err
 		}
 		renames = there.Renames
 	case to == store.Backward && now.UndoTo != nil && *now.UndoTo > 0:
@@ -238,22 +238,22 @@ func (s *Service) UndoTokens(ctx context.Context, state int, to store.Direction)
 			renames = append(renames, store.Rename{From: r.To, To: r.From})
 		}
 	default:
-		return TokenState{}, invalid(nil, "There is nothing to %s.", to)
+		return TokenRevision{}, invalid(nil, "There is nothing to %s.", to)
 	}
 	contracts, _, err := s.follow(ctx, renames, nil)
 	if err != nil {
-		return TokenState{}, err
+		return TokenRevision{}, err
 	}
 	number, err := s.store.UndoTokens(ctx, state, to, contracts)
 	if errors.Is(err, store.ErrStale) {
-		return TokenState{}, staleTokens()
+		return TokenRevision{}, staleTokens()
 	}
-	return TokenState{number}, err
+	return TokenRevision{number}, err
 }
 
 // Impact is what edits would change, before they are kept.
 type Impact struct {
-	State      int               `json:"state"`
+	Revision   int               `json:"revision"`
 	Tokens     []TokenMove       `json:"tokens" doc:"Tokens whose value changes, in any theme"`
 	Components []ComponentImpact `json:"components"`
 	Contrasts  []ContrastMove    `json:"contrasts" doc:"Pairs that come to fail, or to pass"`
@@ -296,7 +296,7 @@ func (s *Service) PreviewTokens(ctx context.Context, edits []TokenEdit) (Impact,
 	if err != nil {
 		return out, err
 	}
-	out.State = c.before.state.Number
+	out.Revision = c.before.state.Number
 	_, found, err := s.follow(ctx, c.renames, c)
 	if err != nil {
 		return out, err

@@ -16,8 +16,8 @@ import (
 
 // TokensView is all tokens with their value in every theme.
 type TokensView struct {
-	State    int          `json:"state" doc:"Number of this state; an edit carries it"`
-	Note     string       `json:"note" doc:"What made this state"`
+	Revision int          `json:"revision" doc:"Number of this revision; an edit carries it"`
+	Note     string       `json:"note" doc:"What made this revision"`
 	CanUndo  bool         `json:"canUndo"`
 	CanRedo  bool         `json:"canRedo"`
 	Themes   []ThemeView  `json:"themes" doc:"The default first; without a resolver document there is one without choices"`
@@ -53,7 +53,7 @@ type TokenValue struct {
 	File  string `json:"file"`
 }
 
-// contractUses gives each component's name and uses, by slug.
+// contractUses is a component with every value that its contract says.
 type contractUses struct {
 	slug, name string
 	row        store.Component
@@ -97,7 +97,7 @@ func (s *Service) Tokens(ctx context.Context) (TokensView, error) {
 			usedBy[path] = append(usedBy[path], c.name)
 		}
 	}
-	out := TokensView{State: l.state.Number, Note: l.state.Note, CanUndo: l.state.UndoTo != nil && *l.state.UndoTo > 0, CanRedo: l.state.RedoTo != nil,
+	out := TokensView{Revision: l.state.Number, Note: l.state.Note, CanUndo: l.state.UndoTo != nil && *l.state.UndoTo > 0, CanRedo: l.state.RedoTo != nil,
 		Files: []string{}, Rows: []TokenRow{}, Problems: listed(found)}
 	for i, t := range l.themes {
 		out.Themes = append(out.Themes, ThemeView{themeName(t), append([]token.Choice{}, t...), l.ownFile(i)})

@@ -41,7 +41,7 @@ func number(t *testing.T, s *service.Service) int {
 	t.Helper()
 	v, err := s.Tokens(t.Context())
 	require.NoError(t, err)
-	return v.State
+	return v.Revision
 }
 
 func TestEveryThemeIsAColumn(t *testing.T) {
@@ -80,11 +80,11 @@ func TestTokensAreEditedWithUndo(t *testing.T) {
 	set := []service.TokenEdit{{Kind: "set", Path: "leaf.700", Text: "#123456"}}
 	got, err := s.EditTokens(t.Context(), read, set)
 	require.NoError(t, err)
-	assert.Equal(t, read+1, got.State)
+	assert.Equal(t, read+1, got.Revision)
 	assert.Equal(t, "#123456", values(t, s, "tag.growing.ink")["day"], "what points at it follows")
 	_, err = s.EditTokens(t.Context(), read, set)
 	assert.Equal(t, service.Conflict, failure(t, err).Kind, "an edit made on an older state must not be written")
-	_, err = s.UndoTokens(t.Context(), got.State, store.Backward)
+	_, err = s.UndoTokens(t.Context(), got.Revision, store.Backward)
 	require.NoError(t, err)
 	assert.Equal(t, "#2f6132", values(t, s, "tag.growing.ink")["day"])
 	_, err = s.UndoTokens(t.Context(), number(t, s), store.Forward)
@@ -232,9 +232,9 @@ func TestOffScaleValuesAreBoundInContracts(t *testing.T) {
 	got, err := s.BindRaw(t.Context(), "space", "7px", "space.2")
 	require.NoError(t, err)
 	assert.Equal(t, service.BindResult{Components: 1, Values: 1}, got)
-	said, err := s.Said(t.Context(), "crop-tag", "root", "gap")
+	said, err := s.ValuesOf(t.Context(), "crop-tag", "root", "gap")
 	require.NoError(t, err)
-	assert.Equal(t, "{space.2}", said.Said[0].Value)
+	assert.Equal(t, "{space.2}", said.Declared[0].Value)
 	_, err = s.BindRaw(t.Context(), "space", "7px", "space.2")
 	assert.Contains(t, failure(t, err).Message, "No contract says 7px")
 	_, err = s.BindRaw(t.Context(), "space", "8px", "nowhere")
@@ -254,18 +254,18 @@ func TestPlatformsAreChangedAndForgotten(t *testing.T) {
 	assert.Equal(t, []string{"space-3: 0.75rem"}, built.Steps[1].After)
 	assert.Equal(t, []string{"space-3: 1rem"}, built.Steps[2].After)
 	assert.Contains(t, built.Files[0].Text, `[data-theme="dusk"]`)
-	_, err = s.SavePlatform(t.Context(), v.State, css.Platform)
+	_, err = s.SavePlatform(t.Context(), v.Revision, css.Platform)
 	require.NoError(t, err)
 	v, err = s.Platforms(t.Context())
 	require.NoError(t, err)
 	assert.True(t, v.Platforms[0].Own)
 	assert.Equal(t, css.Transforms, v.Platforms[0].Transforms)
-	_, err = s.ForgetPlatform(t.Context(), v.State, "css")
+	_, err = s.ForgetPlatform(t.Context(), v.Revision, "css")
 	require.NoError(t, err)
 	v, err = s.Platforms(t.Context())
 	require.NoError(t, err)
 	assert.False(t, v.Platforms[0].Own)
 	css.Transforms = []string{"no-such"}
-	_, err = s.SavePlatform(t.Context(), v.State, css.Platform)
+	_, err = s.SavePlatform(t.Context(), v.Revision, css.Platform)
 	assert.Contains(t, failure(t, err).Message, `no transform "no-such"`)
 }

@@ -13,12 +13,12 @@ import (
 // Widths says where a case of a component breaks: from the contract laid out by
 // the solver, without a browser.
 type Widths struct {
-	Case   string           `json:"case"`
-	From   float64          `json:"from" doc:"px the sweep began at"`
-	To     float64          `json:"to"`
-	Bands  []layout.Band    `json:"bands" doc:"Widths in which a part is in trouble"`
-	Offers []SwitchProposal `json:"offers" doc:"Switch points that would end a band, each once"`
-	Points []SwitchPoint    `json:"points" doc:"Switch points the contract has, narrowest first"`
+	Case      string           `json:"case"`
+	From      float64          `json:"from" doc:"px the sweep began at"`
+	To        float64          `json:"to"`
+	Bands     []layout.Band    `json:"bands" doc:"Widths in which a part is in trouble"`
+	Proposals []SwitchProposal `json:"proposals" doc:"Switch points that would end a band, each once"`
+	Points    []SwitchPoint    `json:"points" doc:"Switch points the contract has, narrowest first"`
 }
 
 // SwitchProposal is a switch point the sweep proposes, with what can be done there.
@@ -53,7 +53,7 @@ func (s *Service) Widths(ctx context.Context, slug, key string) (Widths, error) 
 		return Widths{}, invalid(problems, "%s cannot be laid out.", w.contract.Name)
 	}
 	out.Bands = swept.Bands
-	out.Offers = s.offers(w, k, swept.Proposals)
+	out.Proposals = s.proposals(w, k, swept.Proposals)
 	out.Points = []SwitchPoint{}
 	for _, at := range w.contract.SwitchPoints() {
 		p := SwitchPoint{At: at, Parts: []string{}}
@@ -72,11 +72,11 @@ var narrower = map[string][]string{
 	layout.Row: {layout.Wrap, layout.Stack}, layout.Wrap: {layout.Stack}, layout.Split: {layout.Stack}, layout.Grid: {layout.Stack},
 }
 
-// offers turns a sweep's proposals into edits: of the innermost container that
+// proposals turns what a sweep proposes into edits: of the innermost container that
 // lays parts side by side.
-func (s *Service) offers(w *component, k draft.Case, proposals []layout.Proposal) []SwitchProposal {
+func (s *Service) proposals(w *component, k draft.Case, found []layout.Proposal) []SwitchProposal {
 	out := []SwitchProposal{}
-	for _, p := range proposals {
+	for _, p := range found {
 		tree := w.resolved(k, p.At-1)
 		one := SwitchProposal{At: p.At, Of: p.Part, Why: p.Why}
 		for _, name := range strings.Split(p.Part, " › ") {
@@ -99,7 +99,7 @@ func (s *Service) offers(w *component, k draft.Case, proposals []layout.Proposal
 		if w.contract.Root.Style["width"] != "100%" {
 			one.Kinds = []string{}
 		}
-		if !slices.ContainsFunc(out, func(o SwitchProposal) bool { return o.At == one.At && o.Of == one.Of }) {
+		if !slices.ContainsFunc(out, func(p SwitchProposal) bool { return p.At == one.At && p.Of == one.Of }) {
 			out = append(out, one)
 		}
 	}

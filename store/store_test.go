@@ -168,7 +168,7 @@ func TestTwoServersShareADatabase(t *testing.T) {
 	}()
 	var got string
 	for got == "" { // the listener may not stand yet when the first change is made
-		now, err := stores[0].In(scope).TokenState(t.Context())
+		now, err := stores[0].In(scope).TokenRevision(t.Context())
 		require.NoError(t, err)
 		_, err = stores[0].In(scope).PutTokens(t.Context(), store.NewTokens{Read: now.Number, Files: []store.TokenFile{{Name: "a.json", Content: []byte("{}")}}})
 		require.NoError(t, err)

@@ -8,8 +8,8 @@ import (
 	"github.com/jackc/pgx/v5"
 )
 
-// TokenState is a state of the token files: an edit makes a new one.
-type TokenState struct {
+// TokenRevision is a state of the token files: an edit makes a new one.
+type TokenRevision struct {
 	Number  int
 	Note    string // what made it
 	UndoTo  *int
@@ -24,7 +24,7 @@ type Rename struct {
 	To   string `json:"to"`
 }
 
-const tokenState = "select number, note, undo_to, redo_to, renames, created from token_revisions where project = $1 "
+const tokenRevision = "select number, note, undo_to, redo_to, renames, created from token_revisions where project = $1 "
 
 // TokenFile is one file of design tokens, a resolver document, or the project
 // file.
@@ -35,14 +35,14 @@ type TokenFile struct {
 	Content []byte
 }
 
-// TokenState reads the newest state.
-func (s *Store) TokenState(ctx context.Context) (TokenState, error) {
-	return one[TokenState](ctx, s.pool, tokenState+"order by number desc limit 1", s.Scope.Project)
+// TokenRevision reads the newest state.
+func (s *Store) TokenRevision(ctx context.Context) (TokenRevision, error) {
+	return one[TokenRevision](ctx, s.pool, tokenRevision+"order by number desc limit 1", s.Scope.Project)
 }
 
-// TokenStateAt reads one state; ErrNotFound when there is none of that number.
-func (s *Store) TokenStateAt(ctx context.Context, number int) (TokenState, error) {
-	return one[TokenState](ctx, s.pool, tokenState+"and number = $2", s.Scope.Project, number)
+// TokenRevisionAt reads one state; ErrNotFound when there is none of that number.
+func (s *Store) TokenRevisionAt(ctx context.Context, number int) (TokenRevision, error) {
+	return one[TokenRevision](ctx, s.pool, tokenRevision+"and number = $2", s.Scope.Project, number)
 }
 
 // TokenFiles lists a state's files in the order they are read.
@@ -112,11 +112,11 @@ func (s *Store) ApplyAll(ctx context.Context, edits []Edit) error {
 
 // lockTokens makes writers take turns; ErrStale when the newest state is not
 // the one that was read.
-func (s *Store) lockTokens(ctx context.Context, tx pgx.Tx, read int) (TokenState, error) {
+func (s *Store) lockTokens(ctx context.Context, tx pgx.Tx, read int) (TokenRevision, error) {
 	if _, err := tx.Exec(ctx, "select 1 from projects where id = $1 for update", s.Scope.Project); err != nil {
-		return TokenState{}, err
+		return TokenRevision{}, err
 	}
-	now, err := one[TokenState](ctx, tx, tokenState+"order by number desc limit 1", s.Scope.Project)
+	now, err := one[TokenRevision](ctx, tx, tokenRevision+"order by number desc limit 1", s.Scope.Project)
 	if err == nil && now.Number != read {
 		err = ErrStale
 	}
@@ -140,7 +140,7 @@ func (s *Store) UndoTokens(ctx context.Context, read int, to Direction, contract
 		if target == nil {
 			return ErrNotFound
 		}
-		there, err := one[TokenState](ctx, tx, tokenState+"and number = $2", s.Scope.Project, *target)
+		there, err := one[TokenRevision](ctx, tx, tokenRevision+"and number = $2", s.Scope.Project, *target)
 		if err != nil {
 			return err
 		}

@@ -16,7 +16,7 @@ func file(name, text string) store.TokenFile {
 
 func texts(t *testing.T, s *store.Store) (int, map[string]string) {
 	t.Helper()
-	state, err := s.TokenState(t.Context())
+	state, err := s.TokenRevision(t.Context())
 	require.NoError(t, err)
 	files, err := s.TokenFiles(t.Context(), state.Number)
 	require.NoError(t, err)
@@ -105,9 +105,9 @@ func TestAFileKnowsSinceWhen(t *testing.T) {
 	files, err := s.TokenFiles(t.Context(), 3)
 	require.NoError(t, err)
 	assert.Equal(t, []int{1, 3}, []int{files[0].Since, files[1].Since})
-	state, err := s.TokenStateAt(t.Context(), 2)
+	state, err := s.TokenRevisionAt(t.Context(), 2)
 	require.NoError(t, err)
 	assert.Equal(t, []store.Rename{{From: "x", To: "y"}}, state.Renames)
-	_, err = s.TokenStateAt(t.Context(), 9)
+	_, err = s.TokenRevisionAt(t.Context(), 9)
 	require.ErrorIs(t, err, store.ErrNotFound)
 }

@@ -15,7 +15,7 @@ var pressed = []string{"button", "a", "input", "select", "summary"}
 // Boxes gives the parts a case shows as boxes to be laid out, named by the
 // parts' ids: what the emitted code is to a browser, to the solver.
 func (r *Resolved) Boxes() *layout.Node {
-	n := &layout.Node{Name: r.Part.ID, Text: r.Text, Style: r.said(), Target: slices.Contains(pressed, r.Part.Element)}
+	n := &layout.Node{Name: r.Part.ID, Text: r.Text, Style: r.ownStyle(), Target: slices.Contains(pressed, r.Part.Element)}
 	for _, c := range r.Children {
 		if c.Shown {
 			n.Children = append(n.Children, c.Boxes())
@@ -24,8 +24,8 @@ func (r *Resolved) Boxes() *layout.Node {
 	return n
 }
 
-// said gives what a part says of itself in CSS.
-func (r *Resolved) said() layout.Style {
+// ownStyle gives what a part says of itself in CSS.
+func (r *Resolved) ownStyle() layout.Style {
 	s := layout.Style{}
 	for property, v := range r.Values {
 		if v.Part == r.Part.ID {
@@ -52,7 +52,7 @@ func (c *Contract) Boxes(env Env, tokens *token.Set) *layout.Node {
 
 func addSwitches(n *layout.Node, r *Resolved, from, below float64) {
 	change := layout.Style{}
-	for property, value := range r.said() {
+	for property, value := range r.ownStyle() {
 		if n.Style[property] != value {
 			change[property] = value
 		}

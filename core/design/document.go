@@ -160,7 +160,8 @@ func expand(v []float64) [4]float64 {
 }
 
 // Sizing says for each axis whether a layer is fixed, as large as its content,
-// or fills its parent. Absent means fixed.
+// or fills its parent. Absent, texts and flowing layers are as large as their content and
+// others are fixed.
 type Sizing struct {
 	Width  string `json:"width,omitempty"`
 	Height string `json:"height,omitempty"`

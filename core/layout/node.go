@@ -18,7 +18,7 @@ import (
 type Node struct {
 	Name     string   `json:"name,omitempty"`
 	Style    Style    `json:"style,omitempty"`
-	At       []Switch `json:"at,omitempty"` // styles from a width on, narrowest first
+	At       []Switch `json:"at,omitempty"` // styles within ranges of widths; later ones win
 	Text     string   `json:"text,omitempty"`
 	Target   bool     `json:"target,omitempty"` // something to press, which has a least size
 	Children []*Node  `json:"children,omitempty"`

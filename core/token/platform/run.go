@@ -255,15 +255,15 @@ func Trace(p *Platform, t *token.Token) []Step {
 		if !ok {
 			continue
 		}
-		before := said(items)
+		before := lines(items)
 		items = perform(p, transform, items)
-		after := said(items)
+		after := lines(items)
 		steps = append(steps, Step{Transform: id, About: transform.About, Before: before, After: after, Changed: !slices.Equal(before, after)})
 	}
 	return steps
 }
 
-func said(items []Item) []string {
+func lines(items []Item) []string {
 	out := make([]string, len(items))
 	for i, item := range items {
 		out[i] = item.Name + ": " + token.Writer{}.CSS(item.Value)

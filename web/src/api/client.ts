@@ -54,16 +54,16 @@ export const useOffScale = () => useQuery({ queryKey: ["tokens", "scale"], query
 export const usePlatforms = () =>
   useQuery({ queryKey: ["tokens", "platforms"], queryFn: () => unwrap(client.GET("/api/tokens/platforms")) });
 /** What edits would change; asks nothing when there are none. */
-export const useImpact = (state: number, edits: Schema["TokenEdit"][]) =>
+export const useImpact = (revision: number, edits: Schema["TokenEdit"][]) =>
   useQuery({
-    queryKey: ["tokens", "impact", state, edits],
-    queryFn: () => unwrap(client.POST("/api/tokens/preview", { body: { state, edits } })),
+    queryKey: ["tokens", "impact", revision, edits],
+    queryFn: () => unwrap(client.POST("/api/tokens/preview", { body: { revision, edits } })),
     enabled: edits.length > 0,
     retry: false,
   });
-export const useBuiltTokens = (state: number, platform: Schema["Platform"], path: string) =>
+export const useBuiltTokens = (revision: number, platform: Schema["Platform"], path: string) =>
   useQuery({
-    queryKey: ["tokens", "built", state, platform, path],
+    queryKey: ["tokens", "built", revision, platform, path],
     queryFn: () => unwrap(client.POST("/api/tokens/platforms/build", { body: { platform, path } })),
     placeholderData: (last) => last,
     retry: false,
@@ -121,10 +121,10 @@ export const useReleasePlan = (slug: string, revision: number | undefined) =>
     queryFn: () => unwrap(client.GET("/api/components/{slug}/release", params(slug))),
     enabled: revision !== undefined,
   });
-export const useSaid = (slug: string, part: string, property: string) =>
+export const useValuesOf = (slug: string, part: string, property: string) =>
   useQuery({
-    queryKey: ["component", slug, "said", part, property],
-    queryFn: () => unwrap(client.GET("/api/components/{slug}/said", { params: { path: { slug }, query: { part, property } } })),
+    queryKey: ["component", slug, "values", part, property],
+    queryFn: () => unwrap(client.GET("/api/components/{slug}/values", { params: { path: { slug }, query: { part, property } } })),
   });
 export const useOutcome = (slug: string, decision: Schema["Decision"]) =>
   useQuery({
@@ -161,13 +161,13 @@ export const api = {
     unwrap(client.POST("/api/components/{slug}/trace", { ...params(slug), body: { build, stack } })),
   release: (slug: string, body: { revision: number; collection: string; note: string }) =>
     unwrap(client.POST("/api/components/{slug}/release", { ...params(slug), body })),
-  editTokens: (state: number, edits: Schema["TokenEdit"][]) => unwrap(client.POST("/api/tokens", { body: { state, edits } })),
-  stepTokens: (state: number, redo: boolean) => unwrap(client.POST("/api/tokens/step", { body: { state, redo } })),
+  editTokens: (revision: number, edits: Schema["TokenEdit"][]) => unwrap(client.POST("/api/tokens", { body: { revision, edits } })),
+  stepTokens: (revision: number, redo: boolean) => unwrap(client.POST("/api/tokens/step", { body: { revision, redo } })),
   bindRaw: (body: { scale: string; value: string; token: string }) => unwrap(client.POST("/api/tokens/scale", { body })),
-  savePlatform: (state: number, platform: Schema["Platform"]) =>
-    unwrap(client.POST("/api/tokens/platforms", { body: { state, platform } })),
-  forgetPlatform: (state: number, name: string) =>
-    unwrap(client.POST("/api/tokens/platforms/{name}/forget", { params: { path: { name } }, body: { state } })),
+  savePlatform: (revision: number, platform: Schema["Platform"]) =>
+    unwrap(client.POST("/api/tokens/platforms", { body: { revision, platform } })),
+  forgetPlatform: (revision: number, name: string) =>
+    unwrap(client.POST("/api/tokens/platforms/{name}/forget", { params: { path: { name } }, body: { revision } })),
   decide: (slug: string, body: Schema["Decision"]) => unwrap(client.POST("/api/components/{slug}/decide", { ...params(slug), body })),
 };
 

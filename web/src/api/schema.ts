@@ -212,22 +212,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/components/{slug}/said": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get: operations["said"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/components/{slug}/step": {
         parameters: {
             query?: never;
@@ -270,6 +254,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/components/{slug}/values": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["values"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -826,6 +826,13 @@ export interface components {
             /** @description Keys of moves to take from the design */
             take: string[];
         };
+        DeclaredValue: {
+            /** @description The condition in words; empty for the part's own style */
+            label: string;
+            value: string;
+            /** @description Key of the condition; empty for the part's own style */
+            when: string;
+        };
         DraftBody: {
             document: string;
             /** @description A family, or */
@@ -941,7 +948,7 @@ export interface components {
         };
         ForgetPlatformBody: {
             /** Format: int64 */
-            state: number;
+            revision: number;
         };
         HostState: {
             address: string;
@@ -962,7 +969,7 @@ export interface components {
              */
             layers: number;
             /** Format: int64 */
-            state: number;
+            revision: number;
             /** @description Tokens whose value changes, in any theme */
             tokens: components["schemas"]["TokenMove"][];
         };
@@ -1182,6 +1189,8 @@ export interface components {
             box: components["schemas"]["Rect"];
             /** @description Of a split what the first column takes, of a grid how many columns or its CSS track list */
             columns?: string;
+            /** @description Gap and paddings of a container, and what moves a part from its place */
+            declared: components["schemas"]["LayoutValue"][];
             /** Format: int64 */
             depth: number;
             /** @description Of children along: start, center, end or space-between */
@@ -1200,8 +1209,6 @@ export interface components {
              * @description px between the drawn and the solved edges, the furthest; absent at widths it was not drawn at
              */
             residual?: number;
-            /** @description Gap and paddings of a container, and what moves a part from its place */
-            said: components["schemas"]["LayoutValue"][];
             /** @description How it can be sized */
             sizings: string[];
             /** @description fixed, content or fill */
@@ -1267,7 +1274,7 @@ export interface components {
         PlatformsView: {
             platforms: components["schemas"]["PlatformView"][];
             /** Format: int64 */
-            state: number;
+            revision: number;
             /** @description All there are */
             transforms: components["schemas"]["Transform"][];
         };
@@ -1407,17 +1414,10 @@ export interface components {
             released: string;
             version: string;
         };
-        SaidValue: {
-            /** @description The condition in words; empty for the part's own style */
-            label: string;
-            value: string;
-            /** @description Key of the condition; empty for the part's own style */
-            when: string;
-        };
         SavePlatformBody: {
             platform: components["schemas"]["Platform"];
             /** Format: int64 */
-            state: number;
+            revision: number;
         };
         SourceDocument: {
             /** Format: int64 */
@@ -1449,7 +1449,7 @@ export interface components {
             problems: components["schemas"]["Problem"][];
             /**
              * Format: int64
-             * @description State of the tokens that gave it its text
+             * @description Revision of the tokens that gave it its text
              */
             revision: number;
             /**
@@ -1650,7 +1650,7 @@ export interface components {
         TokenEditBody: {
             edits: components["schemas"]["TokenEdit"][];
             /** Format: int64 */
-            state: number;
+            revision: number;
         };
         TokenInTheme: {
             /** @description The tokens walked to the value, nearest first */
@@ -1677,6 +1677,10 @@ export interface components {
             type: string;
             value: string;
         };
+        TokenRevision: {
+            /** Format: int64 */
+            revision: number;
+        };
         TokenRow: {
             cssName: string;
             deprecated: string;
@@ -1695,14 +1699,10 @@ export interface components {
             /** @description One a theme */
             values: components["schemas"]["TokenValue"][];
         };
-        TokenState: {
-            /** Format: int64 */
-            state: number;
-        };
         TokenStepBody: {
             redo: boolean;
             /** Format: int64 */
-            state: number;
+            revision: number;
         };
         TokenValue: {
             /** @description Token it points at; empty for none */
@@ -1716,15 +1716,15 @@ export interface components {
             canUndo: boolean;
             /** @description Token files, in the order they are read */
             files: string[];
-            /** @description What made this state */
+            /** @description What made this revision */
             note: string;
             problems: components["schemas"]["Problem"][];
-            rows: components["schemas"]["TokenRow"][];
             /**
              * Format: int64
-             * @description Number of this state; an edit carries it
+             * @description Number of this revision; an edit carries it
              */
-            state: number;
+            revision: number;
+            rows: components["schemas"]["TokenRow"][];
             /** @description The default first; without a resolver document there is one without choices */
             themes: components["schemas"]["ThemeView"][];
         };
@@ -1767,9 +1767,9 @@ export interface components {
             when?: string;
         };
         Values: {
+            declared: components["schemas"]["DeclaredValue"][];
             part: string;
             property: string;
-            said: components["schemas"]["SaidValue"][];
             /** @description Token types the property takes */
             types: string[];
         };
@@ -1782,10 +1782,10 @@ export interface components {
              * @description px the sweep began at
              */
             from: number;
-            /** @description Switch points that would end a band, each once */
-            offers: components["schemas"]["SwitchProposal"][];
             /** @description Switch points the contract has, narrowest first */
             points: components["schemas"]["SwitchPoint"][];
+            /** @description Switch points that would end a band, each once */
+            proposals: components["schemas"]["SwitchProposal"][];
             /** Format: double */
             to: number;
         };
@@ -2762,67 +2762,6 @@ export interface operations {
             };
         };
     };
-    said: {
-        parameters: {
-            query?: {
-                part?: string;
-                property?: string;
-            };
-            header?: never;
-            path: {
-                slug: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Values"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Trouble"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Trouble"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Trouble"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Trouble"];
-                };
-            };
-        };
-    };
     step: {
         parameters: {
             query?: never;
@@ -2969,6 +2908,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Traced"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    values: {
+        parameters: {
+            query?: {
+                part?: string;
+                property?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Values"];
                 };
             };
             /** @description Not Found */
@@ -3604,7 +3604,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TokenState"];
+                    "application/json": components["schemas"]["TokenRevision"];
                 };
             };
             /** @description Not Found */
@@ -3834,7 +3834,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TokenState"];
+                    "application/json": components["schemas"]["TokenRevision"];
                 };
             };
             /** @description Not Found */
@@ -3956,7 +3956,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TokenState"];
+                    "application/json": components["schemas"]["TokenRevision"];
                 };
             };
             /** @description Not Found */
@@ -4192,7 +4192,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TokenState"];
+                    "application/json": components["schemas"]["TokenRevision"];
                 };
             };
             /** @description Not Found */

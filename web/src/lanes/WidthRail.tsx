@@ -29,13 +29,13 @@ const rem = 16;
 export function WidthRail({ slug, build, revision, shown, width, onWidth, part, onPart }: Props) {
   const { data, error } = useWidths(slug, build, shown.key);
   const ruler = useRef<HTMLDivElement>(null);
-  const arrange = useWrite((offer: { at: number; part: string; kind: string }) =>
-    api.arrange(slug, { revision, case: shown.key, part: offer.part, kind: offer.kind, below: offer.at, at: offer.at - 1 }),
+  const arrange = useWrite((proposal: { at: number; part: string; kind: string }) =>
+    api.arrange(slug, { revision, case: shown.key, part: proposal.part, kind: proposal.kind, below: proposal.at, at: proposal.at - 1 }),
   );
   const move = useWrite((to: { from: number; to: number }) => api.moveSwitch(slug, { revision, ...to }));
   if (error) return <Failure error={error} />;
   if (!data) return <div className={classes.rail} aria-busy />;
-  const { from, to, offers, points } = data;
+  const { from, to, proposals, points } = data;
   const now = width ?? Math.round(shown.width);
   const at = (px: number) => `${((Math.min(to, Math.max(from, px)) - from) / (to - from)) * 100}%`;
   const bands = data.bands.map((b) => ({ ...b, last: b.part.split(" › ").at(-1) ?? b.part }));
@@ -117,8 +117,8 @@ export function WidthRail({ slug, build, revision, shown, width, onWidth, part, 
             onPointerLeave={() => onPart(undefined)}
           />
         ))}
-        {offers.map((o) => (
-          <span key={`${o.of} ${o.at}`} className={classes.offer} style={{ left: at(o.at) }} />
+        {proposals.map((o) => (
+          <span key={`${o.of} ${o.at}`} className={classes.proposal} style={{ left: at(o.at) }} />
         ))}
         {points.map((p) => (
           <span key={p.at} className={classes.point} style={{ left: at(p.at) }}>
@@ -146,7 +146,7 @@ export function WidthRail({ slug, build, revision, shown, width, onWidth, part, 
             </li>
           ))}
           {bands.map((b) => {
-            const offer = offers.find((o) => o.at === b.to + 1 && o.of === b.part);
+            const proposal = proposals.find((o) => o.at === b.to + 1 && o.of === b.part);
             return (
               <li
                 key={`${b.part} ${b.kind} ${b.from}`}
@@ -158,14 +158,14 @@ export function WidthRail({ slug, build, revision, shown, width, onWidth, part, 
               >
                 <span className="mono">{b.from === b.to ? `${b.from} px` : `${b.from} to ${b.to} px`}</span> <b>{b.last}</b> {b.kind}:{" "}
                 {b.reason}
-                {offer?.kinds.map((kind) => (
+                {proposal?.kinds.map((kind) => (
                   <Button
                     key={kind}
                     size="compact-xs"
                     variant="subtle"
-                    onClick={() => arrange.mutate({ at: offer.at, part: offer.part, kind })}
+                    onClick={() => arrange.mutate({ at: proposal.at, part: proposal.part, kind })}
                   >
-                    {offer.part}: {kind} below {offer.at} px
+                    {proposal.part}: {kind} below {proposal.at} px
                   </Button>
                 ))}
               </li>

@@ -1,7 +1,7 @@
 import { Autocomplete, Button, Modal, Radio } from "@mantine/core";
 import { useState } from "react";
 
-import { ApiError, api, type Schema, useSaid, useWrite } from "../api/client";
+import { ApiError, api, type Schema, useValuesOf, useWrite } from "../api/client";
 import { Failure, Query } from "../ui/States";
 import { Value } from "../ui/Value";
 import classes from "./EditValue.module.css";
@@ -18,7 +18,7 @@ interface Props {
 export function EditValue(props: Props) {
   const { fact, slug, close } = props;
   const part = fact.saidBy ?? fact.part;
-  const said = useSaid(slug, part, fact.property);
+  const said = useValuesOf(slug, part, fact.property);
   return (
     <Modal
       opened
@@ -36,12 +36,12 @@ export function EditValue(props: Props) {
 function Editor({ slug, revision, fact, tokens, close, part, values }: Props & { part: string; values: Schema["Values"] }) {
   const start = Math.max(
     0,
-    values.said.findIndex((s) => s.when === (fact.whenKey ?? "")),
+    values.declared.findIndex((s) => s.when === (fact.whenKey ?? "")),
   );
   const [place, setPlace] = useState(start);
   // What the person saw when they began: news that come meanwhile are a conflict, not overwritten.
   const [read] = useState(revision);
-  const chosen = values.said[place];
+  const chosen = values.declared[place];
   const [value, setValue] = useState(chosen?.value ?? "");
   const save = useWrite(
     (v: string) => api.edit(slug, read, [{ part, property: fact.property, when: chosen?.when ?? "", value: v }]),
@@ -72,17 +72,17 @@ function Editor({ slug, revision, fact, tokens, close, part, values }: Props & {
           return <Value value={t?.value ?? ""} expression={option.value} />;
         }}
       />
-      {values.said.length > 1 && (
+      {values.declared.length > 1 && (
         <Radio.Group
           label="Where"
           value={String(place)}
           onChange={(v) => {
             setPlace(Number(v));
-            setValue(values.said[Number(v)]?.value ?? "");
+            setValue(values.declared[Number(v)]?.value ?? "");
           }}
         >
           <div className={classes.places}>
-            {values.said.map((s, i) => (
+            {values.declared.map((s, i) => (
               <Radio
                 key={s.when}
                 size="xs"

@@ -69,7 +69,7 @@ export function ContainerTree({ view, part, onPart }: Props) {
 /** A container's room in a few words, px: "row · gap 8 · padding 8/12". */
 function summary(p: Schema["PartLayout"]) {
   if (p.kind === "leaf") return `${p.width} × ${p.height}`;
-  const said = Object.fromEntries(p.said.map((s) => [s.property, s.value.replaceAll("px", "")]));
+  const said = Object.fromEntries(p.declared.map((s) => [s.property, s.value.replaceAll("px", "")]));
   const out = [p.kind === "split" ? `split ${p.columns}` : p.kind];
   if (p.distribute === "space-between") out.push("spread");
   else if (said.gap && said.gap !== "0") out.push(`gap ${said.gap}`);

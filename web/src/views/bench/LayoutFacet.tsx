@@ -54,7 +54,7 @@ function Facet({
   const back = useRef<HTMLElement>(null);
   const chosen = view.parts.find((p) => p.id === part);
   const edit = (of: Schema["PartLayout"], property: string, at: HTMLElement) => {
-    const said = of.said.find((s) => s.property === property);
+    const said = of.declared.find((s) => s.property === property);
     if (!said) return;
     back.current = at;
     setEditing({
@@ -187,7 +187,7 @@ function Inspector({ bench, view, part, onEdit }: Inspecting) {
           )}
         </>
       )}
-      {part.said.map((s) => (
+      {part.declared.map((s) => (
         <button key={s.property} type="button" className={classes.said} onClick={(e) => onEdit(s.property, e.currentTarget)}>
           <span>{words[s.property] ?? s.property}</span>
           <Value value={s.value} expression={s.expression.includes("{") ? s.expression : undefined} />

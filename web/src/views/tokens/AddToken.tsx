@@ -39,7 +39,7 @@ export function AddToken({ view, close, added }: { view: Schema["TokensView"]; c
   const [description, setDescription] = useState("");
   const taken = view.rows.some((r) => r.path === path.trim());
   const save = useWrite(
-    () => api.editTokens(view.state, [{ kind: "set", path: path.trim(), type, file, text, description: description.trim() }]),
+    () => api.editTokens(view.revision, [{ kind: "set", path: path.trim(), type, file, text, description: description.trim() }]),
     () => added(path.trim()),
   );
   return (

@@ -37,7 +37,7 @@ export function Platforms({ tokens }: { tokens: Schema["TokensView"] }) {
               ))}
             </nav>
             <PlatformView
-              key={`${chosen.name} ${view.state}`}
+              key={`${chosen.name} ${view.revision}`}
               view={view}
               saved={chosen}
               tokens={tokens}
@@ -62,9 +62,9 @@ interface Props {
 function PlatformView({ view, saved, tokens, path, setPath }: Props) {
   const { own, ...definition } = saved;
   const [platform, setPlatform] = useState<Schema["Platform"]>(definition);
-  const built = useBuiltTokens(view.state, platform, path);
-  const save = useWrite(() => api.savePlatform(view.state, platform));
-  const forget = useWrite(() => api.forgetPlatform(view.state, platform.name));
+  const built = useBuiltTokens(view.revision, platform, path);
+  const save = useWrite(() => api.savePlatform(view.revision, platform));
+  const forget = useWrite(() => api.forgetPlatform(view.revision, platform.name));
   const changed = JSON.stringify(platform) !== JSON.stringify(definition);
   const error = save.error ?? forget.error;
   return (

@@ -48,7 +48,7 @@ export function TokenPanel({ view, path, put }: Props) {
             <Values view={view} detail={detail} put={put} />
             <Where detail={detail} put={put} />
             <Written detail={detail} />
-            <Change key={`change-${view.state}`} view={view} detail={detail} row={row} put={put} />
+            <Change key={`change-${view.revision}`} view={view} detail={detail} row={row} put={put} />
           </>
         )}
       </Query>
@@ -58,16 +58,17 @@ export function TokenPanel({ view, path, put }: Props) {
 
 /** The value of each theme, to edit. What is typed shows what it would change, before it is saved. */
 function Values({ view, detail, put }: { view: Schema["TokensView"]; detail: Schema["TokenDetail"]; put: Props["put"] }) {
-  // What was typed, and the state it was typed on: what others change meanwhile is a conflict, not overwritten.
-  const [{ typed, read }, setEditing] = useState<{ typed: Record<number, string>; read: number }>({ typed: {}, read: view.state });
-  const setTyped = (next: Record<number, string>) => setEditing({ typed: next, read: Object.keys(typed).length > 0 ? read : view.state });
+  // What was typed, and the revision it was typed on: what others change meanwhile is a conflict, not overwritten.
+  const [{ typed, read }, setEditing] = useState<{ typed: Record<number, string>; read: number }>({ typed: {}, read: view.revision });
+  const setTyped = (next: Record<number, string>) =>
+    setEditing({ typed: next, read: Object.keys(typed).length > 0 ? read : view.revision });
   const edits = detail.themes.flatMap((t, i) => {
     const text = typed[i]?.trim();
     if (!text || text === t.text) return [];
     return [{ kind: "set" as const, path: detail.path, file: fileFor(view, detail, i), type: detail.type, text }];
   });
   const [settled] = useDebouncedValue(edits, 200);
-  const impact = useImpact(view.state, settled);
+  const impact = useImpact(view.revision, settled);
   const waiting = JSON.stringify(settled) !== JSON.stringify(edits);
   const save = useWrite(
     () => api.editTokens(read, edits),
@@ -283,9 +284,9 @@ function Change({
   };
   const ready = doing === "remove" || (doing === "rename" && text.trim() !== detail.path && text.trim() !== "");
   const [asked] = useDebouncedValue(ready ? edit : undefined, 200);
-  const impact = useImpact(view.state, asked ? [asked] : []);
+  const impact = useImpact(view.revision, asked ? [asked] : []);
   const save = useWrite(
-    () => api.editTokens(view.state, [edit]),
+    () => api.editTokens(view.revision, [edit]),
     () => {
       if (doing === "rename") put({ token: text.trim() });
       if (doing === "remove") put({ token: undefined });

@@ -25,7 +25,7 @@ export function Tokens() {
   const tokens = useTokens();
   const [search, setSearch] = useSearchParams();
   const show = shows.find(([name]) => name === search.get("show"))?.[0] ?? "values";
-  const step = useWrite((redo: boolean) => api.stepTokens(tokens.data?.state ?? 0, redo));
+  const step = useWrite((redo: boolean) => api.stepTokens(tokens.data?.revision ?? 0, redo));
   const { canUndo = false, canRedo = false } = tokens.data ?? {};
   useHotkeys([
     ["mod+Z", () => canUndo && step.mutate(false)],
