@@ -152,3 +152,18 @@ func TestWhatLayersSayIsCSS(t *testing.T) {
 	}
 	assert.Greater(t, len(said), 15)
 }
+
+// Nothing is drafted that could not be emitted: what a drawing says and CSS does not take
+// is an error with its place.
+func TestADraftEndsInItsCheck(t *testing.T) {
+	for columns, ok := range map[string]bool{"1fr 2fr": true, "((": false, "repeat(999999999, 1px)": false, "1fr nonsense(": false} {
+		root := named("row", design.Box, 0, 0, 200, 40, named("one", design.Box, 0, 0, 100, 40))
+		root.Flow = &design.Flow{Direction: "grid", Columns: columns}
+		c, found := draft.OfFamily(&design.Document{ID: "d"}, one(root), token.Empty())
+		assert.Equal(t, ok, c != nil, columns)
+		assert.Equal(t, !ok, found.Failed(), columns)
+		if !ok {
+			assert.Equal(t, "/root/style/grid-template-columns", found[0].Pointer)
+		}
+	}
+}

@@ -4,6 +4,8 @@ import (
 	"cobrik/core/draft"
 	"fmt"
 	"math/rand/v2"
+	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -195,24 +197,39 @@ func TestTakingAnySubsetChangesExactlyThatSubset(t *testing.T) {
 		}
 		taken, found := l.Take(doc, take)
 		require.Empty(t, found)
-		moved := map[string]bool{}
+		left := map[string]bool{}
 		for _, m := range l.Moves() {
-			moved[m.Key] = true
-		}
-		cells := 0
-		for _, m := range ledger.New(ledger.Agreed{Contract: taken, Tokens: tokens}, f).Moves() {
-			cells += m.Cases
-		}
-		want := 0
-		for _, m := range l.Moves() {
-			for _, r := range rest {
-				if m.String() == r {
-					want += m.Cases
+			if slices.Contains(rest, m.String()) {
+				for _, cell := range cellsOf(t, m, c, f) {
+					left[cell] = true
 				}
 			}
 		}
-		assert.Equal(t, want, cells, "round %d: took %v, left %v", round, take, rest)
+		now := map[string]bool{}
+		for _, m := range ledger.New(ledger.Agreed{Contract: taken, Tokens: tokens}, f).Moves() {
+			for _, cell := range cellsOf(t, m, taken, f) {
+				now[cell] = true
+			}
+		}
+		require.Equal(t, left, now, "round %d: took %v, left %v", round, take, rest)
 	}
+}
+
+// cellsOf names the cells of a value's move: the drawn cases its condition holds in, and what both
+// sides say there.
+func cellsOf(t *testing.T, m ledger.Move, c *contract.Contract, f *design.Family) []string {
+	t.Helper()
+	require.Equal(t, ledger.ValueMoved, m.Kind)
+	when, err := contract.ParseWhen(m.Key[strings.LastIndexByte(m.Key, '|')+1:])
+	require.NoError(t, err)
+	var out []string
+	for _, k := range draft.Cases(c, f) {
+		if when.Holds(k.Env()) {
+			out = append(out, fmt.Sprintf("%s %s · %s: %s%s", k.Variant.ID, m.Part, m.Property, m.To.Expression, m.To.Value))
+		}
+	}
+	require.Len(t, out, m.Cases, m.String())
+	return out
 }
 
 func TestVerdicts(t *testing.T) {

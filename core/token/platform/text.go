@@ -92,9 +92,19 @@ func plain(v *token.Value) string {
 	return string(jsontree.NewString(token.Writer{}.CSS(v)).Append(nil, nil))
 }
 
-// comment keeps a description from ending the comment it stands in.
+// comment keeps a description from ending the comment it stands in, and from opening one
+// within: Kotlin's and Swift's comments nest (Kotlin specification, 1.2.1).
 func comment(s string) string {
-	return strings.Join(strings.Fields(strings.ReplaceAll(s, "*/", "* /")), " ")
+	var b strings.Builder
+	last := ' '
+	for _, r := range strings.Join(strings.Fields(s), " ") {
+		if last == '*' && r == '/' || last == '/' && r == '*' {
+			b.WriteByte(' ')
+		}
+		b.WriteRune(r)
+		last = r
+	}
+	return b.String()
 }
 
 func onLines(n *jsontree.Node) bool { return n.Kind == jsontree.Array }

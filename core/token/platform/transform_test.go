@@ -1,6 +1,8 @@
 package platform_test
 
 import (
+	"encoding/json"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -181,4 +183,35 @@ func TestATraceTellsEveryLine(t *testing.T) {
 	parts := trace("edge", "parts-all")
 	require.Len(t, parts, 1)
 	assert.Len(t, parts[0].After, 3, "a composite taken apart has a line a part")
+}
+
+// Whatever a description says, the comments of every output are as many as are closed.
+func TestDescriptionsNeitherEndNorOpenComments(t *testing.T) {
+	for _, evil := range []string{"*/ fun evil() {} /*", "/* never closed", "**/*/", "/*/", "a\n*/\nb", "-->", "<!-- x"} {
+		text, err := json.Marshal(map[string]any{"gap": map[string]any{"$type": "dimension", "$description": evil, "$value": map[string]any{"value": 8, "unit": "px"}}})
+		require.NoError(t, err)
+		library, found := token.Open(token.File{Name: "t", Text: text})
+		require.Empty(t, found)
+		for _, p := range platform.Standard() {
+			files, found := platform.Build(&p, library, library.Themes())
+			require.Empty(t, found)
+			for _, f := range files {
+				if strings.HasSuffix(f.Name, ".json") || strings.HasSuffix(f.Name, ".xml") {
+					continue // JSON has none, and the XML is parsed in a test of its own
+				}
+				out := string(f.Text)
+				assert.Equal(t, strings.Count(out, "/*"), strings.Count(out, "*/"), "%s of %q:\n%s", f.Name, evil, out)
+				depth := 0
+				for i := range len(out) - 1 {
+					switch out[i : i+2] {
+					case "/*":
+						depth++
+					case "*/":
+						depth--
+					}
+					assert.True(t, depth == 0 || depth == 1, "%s nests a comment for %q", f.Name, evil)
+				}
+			}
+		}
+	}
 }
