@@ -26,9 +26,9 @@ func Words(name string) []string {
 	for i, r := range runes {
 		switch {
 		case unicode.IsUpper(r) || unicode.IsTitle(r):
-			// A capital begins a word after a small letter, and before one: "plotID", "SVGFile".
+			// A capital begins a word after a small letter, and before one: "plotID", "SVGFile", "Tag2Big", not "2XL".
 			small := i+1 < len(runes) && unicode.IsLower(runes[i+1])
-			if i > 0 && (unicode.IsLower(runes[i-1]) || unicode.IsDigit(runes[i-1]) || unicode.IsUpper(runes[i-1]) && small) {
+			if i > 0 && (unicode.IsLower(runes[i-1]) || small && (unicode.IsDigit(runes[i-1]) || unicode.IsUpper(runes[i-1]))) {
 				flush()
 			}
 			word.WriteRune(r)
@@ -84,9 +84,9 @@ func Identifier(name, fallback string) string {
 
 // ComponentName turns a drawn name into a component's: an identifier in PascalCase.
 func ComponentName(name string) string {
-	out := Capitalized(Identifier(name, "component"))
+	out := Capitalized(Identifier(name, "untitled"))
 	if first, _ := utf8.DecodeRuneInString(out); unicode.IsLower(first) { // a letter without a large form
-		out = "Component" + out
+		out = "Untitled" + out
 	}
 	if slices.Contains(globals, out) {
 		out += "Component"
