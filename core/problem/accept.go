@@ -45,7 +45,7 @@ type member struct {
 	bit  uint64
 }
 
-// whenIs asks for members where another one is a word.
+// whenIs asks for members where another one is a word, or is not there.
 type whenIs struct {
 	bit      uint64 // of the member
 	word     string
@@ -131,11 +131,12 @@ func (r *reading) object(want *rule) bool {
 		default:
 			m.rule = &rule{}
 		}
+		isText := r.d.PeekKind() == '"'
 		if !r.value(m.rule) {
 			return false
 		}
 		for i, w := range want.whens {
-			if known && m.bit == w.bit && string(r.last) == w.word {
+			if known && m.bit == w.bit && isText && string(r.last) == w.word {
 				holding |= 1 << i
 			}
 		}
@@ -144,7 +145,8 @@ func (r *reading) object(want *rule) bool {
 		return false
 	}
 	for i, w := range want.whens {
-		if holding&(1<<i) != 0 && seen&w.required != w.required {
+		// What is not there keeps any rule for it (JSON Schema Core, 10.3.2.1).
+		if (holding&(1<<i) != 0 || seen&w.bit == 0) && seen&w.required != w.required {
 			return false
 		}
 	}

@@ -146,39 +146,45 @@ func arrangeSomething(t *testing.T, random *rand.Rand, c *contract.Contract, tok
 // browse lays the stands out in headless Chromium and gives every part's border
 // box from its root's.
 func browse(t *testing.T, sheet string, stands []stand) [][][4]float64 {
-	reference.NeedChromium(t)
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.Flag("disable-quic", true))
-	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
-	defer stop()
-	ctx, cancel := chromedp.NewContext(allocator)
-	defer cancel()
-	var faces strings.Builder
+	var faces, body strings.Builder
 	for _, f := range font.Files {
 		file := f.Read()
 		if !strings.Contains(f.Name, "latin-ext") {
 			fmt.Fprintf(&faces, "@font-face{font-family:'%s';font-weight:100 900;src:url(data:font/woff2;base64,%s)}", f.Family, base64.StdEncoding.EncodeToString(file))
 		}
 	}
-	var body strings.Builder
 	for _, s := range stands {
 		body.WriteString(s.html)
 	}
+	boxes := inChromium[[][][4]float64](t, faces.String()+".stand{position:absolute;left:0;top:0;text-rendering:geometricPrecision}"+sheet, body.String(),
+		`[...document.querySelectorAll(".stand")].map((s) => {
+			const parts = [...s.querySelectorAll("[data-part]")], o = parts[0].getBoundingClientRect();
+			return parts.map((e) => { const r = e.getBoundingClientRect(); return [r.x - o.x, r.y - o.y, r.width, r.height] });
+		})`)
+	require.Len(t, boxes, len(stands))
+	return boxes
+}
+
+// inChromium gives what an expression says of a page with its fonts loaded.
+func inChromium[T any](t *testing.T, sheet, body, expression string) T {
+	reference.NeedChromium(t)
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.Flag("disable-quic", true))
+	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
+	defer stop()
+	ctx, cancel := chromedp.NewContext(allocator)
+	defer cancel()
 	quote := func(s string) string {
 		text, err := json.Marshal(s)
 		require.NoError(t, err)
 		return string(text)
 	}
 	require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1600, 800), chromedp.Navigate("data:text/html,<!DOCTYPE html><body>")))
-	boxes, err := chromedp.Run(ctx, chromedp.Evaluate[[][][4]float64](`(async () => {
-		document.head.append(Object.assign(document.createElement("style"), { textContent: `+quote(faces.String()+".stand{position:absolute;left:0;top:0;text-rendering:geometricPrecision}"+sheet)+` }));
+	out, err := chromedp.Run(ctx, chromedp.Evaluate[T](`(async () => {
+		document.head.append(Object.assign(document.createElement("style"), { textContent: `+quote(sheet)+` }));
 		for (const f of document.fonts) await f.load();
-		document.body.innerHTML = `+quote(body.String())+`;
-		return [...document.querySelectorAll(".stand")].map((s) => {
-			const parts = [...s.querySelectorAll("[data-part]")], o = parts[0].getBoundingClientRect();
-			return parts.map((e) => { const r = e.getBoundingClientRect(); return [r.x - o.x, r.y - o.y, r.width, r.height] });
-		});
+		document.body.innerHTML = `+quote(body)+`;
+		return `+expression+`;
 	})()`, chromedp.EvalAwaitPromise))
 	require.NoError(t, err)
-	require.Len(t, boxes, len(stands))
-	return boxes
+	return out
 }

@@ -92,63 +92,78 @@ func widths(r contract.Range) string {
 // pseudo are the states a rule may ask for, as selectors (Selectors 4, 9 and 12).
 var pseudo = map[string]string{"hover": ":hover", "pressed": ":active", "focus": ":focus-visible", "disabled": ":disabled"}
 
-// selector writes a rule's conditions as classes and states of the root: ".strong.toneRipe"
-// or ".sizeS .icon". When flat, :where() takes the conditions' weight away
-// (Selectors 4, 17), so that the later rule wins whatever it names.
+// selector writes a rule's conditions as classes and states of the root, themes as
+// attributes around it: ".strong.toneRipe" or ".sizeS .icon". When flat, :where() takes the
+// conditions' weight away (Selectors 4, 17), so that the later rule wins whatever it names.
 func (l *lowering) selector(r contract.Rule, flat bool) string {
-	var classes, around strings.Builder
+	var conditions, around string
 	for _, p := range l.c.Props {
 		if v := r.When.Prop(p.ID); v != nil {
-			classes.WriteString("." + l.classes.values[p.ID][v])
+			conditions += "." + l.classes.values[p.ID][v]
 		}
 	}
 	for _, t := range r.When.Terms() {
 		switch t := t.(type) {
 		case contract.InState:
-			classes.WriteString(pseudo[t.State])
+			conditions += pseudo[t.State]
 		case contract.Direction:
-			classes.WriteString(":dir(" + t.Is + ")")
+			conditions += ":dir(" + t.Is + ")"
 		case contract.Theme:
-			fmt.Fprintf(&around, "[data-%s=%s] ", t.Modifier, css.Quote(t.Context))
+			theme := "[data-" + t.Modifier + "=" + css.Quote(t.Context) + "]"
+			if around == "" {
+				around = theme
+			} else { // on the same element as the first, or on another
+				conditions += ":is(" + theme + " *)"
+			}
 		}
 	}
-	conditions := classes.String()
 	root, own := "."+l.classes.parts[l.c.Root.ID], "."+l.classes.parts[r.Part]
 	isRoot := r.Part == l.c.Root.ID
-	if conditions != "" && conditions[0] == ':' {
+	if isRoot && flat {
+		return ifAny(around, ":where("+around+") ") + own + ifAny(conditions, ":where("+conditions+")")
+	}
+	if strings.HasPrefix(conditions, ":") {
 		conditions = root + conditions // a state alone is of the root
 	}
-	if around.Len() > 0 {
-		where := strings.TrimSuffix(around.String(), " ")
-		if conditions == "" && !isRoot {
-			return where + " " + own
-		}
-		if conditions == "" {
-			return where + " " + root
-		}
-		conditions = where + " " + conditions
-	}
+	where := around + ifAny(around, ifAny(conditions, " ")) + conditions
 	switch {
-	case conditions == "":
+	case where == "":
 		return own
-	case isRoot && flat:
-		return own + ":where(" + conditions + ")"
+	case isRoot && conditions == "":
+		return where + " " + own
 	case isRoot:
-		return conditions
+		return where
 	case flat:
-		return ":where(" + conditions + ") " + own
+		return ":where(" + where + ") " + own
 	}
-	return conditions + " " + own
+	return where + " " + own
 }
 
-// weight counts the terms of a condition that weigh in a selector.
-func weight(w contract.When) int {
-	n := len(w.Terms())
-	for _, t := range w.Terms() {
+// ifAny gives a text where there is anything it is about.
+func ifAny(about, text string) string {
+	if about == "" {
+		return ""
+	}
+	return text
+}
+
+// weight counts what weighs in a rule's selector (Selectors 4, 17): the conditions, and the
+// root's class where selector has to name it.
+func weight(r contract.Rule, isRoot bool) int {
+	props, states, themes := 0, 0, 0
+	for _, t := range r.When.Terms() {
 		switch t.(type) {
-		case contract.Viewport, contract.Container:
-			n--
+		case contract.PropIs:
+			props++
+		case contract.InState, contract.Direction:
+			states++
+		case contract.Theme:
+			themes++
 		}
+	}
+	n := props + states + themes
+	if props == 0 && (states > 0 || themes > 1 || isRoot) {
+		n++
 	}
 	return n
 }
@@ -159,7 +174,8 @@ func outOfOrder(c *contract.Contract) map[string]bool {
 	out := map[string]bool{}
 	for i, early := range c.Rules {
 		for _, late := range c.Rules[i+1:] {
-			if early.Part == late.Part && weight(early.When) > weight(late.When) && !early.When.Excludes(late.When) && shares(early.Set, late.Set) {
+			isRoot := early.Part == c.Root.ID
+			if early.Part == late.Part && weight(early, isRoot) > weight(late, isRoot) && !early.When.Excludes(late.When) && shares(early.Set, late.Set) {
 				out[early.Part] = true
 			}
 		}
