@@ -1,6 +1,6 @@
 import { MantineProvider } from "@mantine/core";
 import { fireEvent, render, screen } from "@testing-library/react";
-import { beforeAll, describe, expect, it, vi } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 
 import type { Schema } from "../api/client";
 import { Ledger } from "./Ledger";
@@ -32,10 +32,6 @@ function shown(all: boolean, onEdit = vi.fn(), onPart = vi.fn()) {
   );
   return { rows: [...document.querySelectorAll<HTMLElement>("tr[data-fact]")], onEdit, onPart, unmount };
 }
-
-beforeAll(() => {
-  window.matchMedia ??= vi.fn().mockReturnValue({ matches: false, addEventListener: vi.fn(), removeEventListener: vi.fn() });
-});
 
 describe("the ledger", () => {
   it("shows what differs, and with one key all", () => {
