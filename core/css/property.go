@@ -214,7 +214,7 @@ func Parse(property, text string) (Value, error) {
 	}
 	v, err := ParseValue(text)
 	if err != nil {
-		return nil, fmt.Errorf("%s: %q is not allowed here: %w", property, text, err)
+		return nil, fmt.Errorf("%s: %q is not allowed here: %w; expected %s", property, text, err, p.expects())
 	}
 	list, many := v.(List)
 	if !many {
