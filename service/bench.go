@@ -453,6 +453,7 @@ func (s *Service) Undo(ctx context.Context, slug string, revision int, to store.
 // Values lists what a fact's place says under which conditions, for editing.
 type Values struct {
 	Part     string          `json:"part"`
+	Name     string          `json:"name" doc:"The part's"`
 	Property string          `json:"property"`
 	Declared []DeclaredValue `json:"declared"`
 	Types    []string        `json:"types" doc:"Token types the property takes"`
@@ -480,7 +481,7 @@ func (s *Service) ValuesOf(ctx context.Context, slug, part, property string) (Va
 	if !ok {
 		return Values{}, notFound("there is no property %q", property)
 	}
-	out := Values{Part: part, Property: property, Declared: []DeclaredValue{{Value: p.Style[property]}}, Types: known.TokenTypes()}
+	out := Values{Part: part, Name: p.Name, Property: property, Declared: []DeclaredValue{{Value: p.Style[property]}}, Types: known.TokenTypes()}
 	if out.Types == nil {
 		out.Types = []string{}
 	}

@@ -244,9 +244,10 @@ func (s *Service) Arrange(ctx context.Context, slug string, a Arrange) (Edited, 
 	if found := c.Arrange(a.Part, a.Arrangement, at, w.tokens); found.Failed() {
 		return Edited{}, invalid(found, "Nothing was changed: %s", found[0].Message)
 	}
-	note := a.Part + " · layout"
+	name := c.Part(a.Part).Name
+	note := name + " · layout"
 	if a.Below > 0 {
-		note = fmt.Sprintf("%s · below %g px", a.Part, a.Below)
+		note = fmt.Sprintf("%s · below %g px", name, a.Below)
 	}
 	return s.apply(ctx, w, c, store.Edit{Slug: slug, Read: a.Revision, Note: note})
 }

@@ -3,7 +3,6 @@ package service_test
 import (
 	"encoding/json"
 	"math"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -150,7 +149,7 @@ func TestLayoutEdits(t *testing.T) {
 	after, err := s.Widths(t.Context(), "shed-bar", "")
 	require.NoError(t, err)
 	for _, b := range after.Bands {
-		assert.False(t, b.To == offer.At-1 && strings.HasSuffix(b.Part, offer.Part), "below the switch point: %+v", b)
+		assert.False(t, b.To == offer.At-1 && b.Node == offer.Part, "below the switch point: %+v", b)
 	}
 	edited, err = s.MoveSwitch(t.Context(), "shed-bar", edited.Revision, offer.At, 0)
 	require.NoError(t, err)

@@ -288,7 +288,7 @@ func (s *Service) Token(ctx context.Context, path string) (TokenDetail, error) {
 	for _, c := range components {
 		for _, u := range c.uses {
 			if slices.Contains(css.RefsIn(u.Value), path) {
-				out.Contracts = append(out.Contracts, ContractUse{c.slug, c.name, u.Part, u.Property, u.When.String()})
+				out.Contracts = append(out.Contracts, ContractUse{c.slug, c.name, c.contract.Part(u.Part).Name, u.Property, c.contract.Words(u.When)})
 			}
 		}
 	}

@@ -4,7 +4,6 @@ import (
 	"cobrik/core/draft"
 	"context"
 	"slices"
-	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/layout"
@@ -24,8 +23,9 @@ type Widths struct {
 // SwitchProposal is a switch point the sweep proposes, with what can be done there.
 type SwitchProposal struct {
 	At    float64  `json:"at" doc:"px: from here on the present arrangement holds"`
-	Of    string   `json:"of" doc:"Path of the part in trouble"`
-	Part  string   `json:"part" doc:"The container to arrange otherwise below"`
+	Of    string   `json:"of" doc:"Id of the part in trouble"`
+	Part  string   `json:"part" doc:"Id of the container to arrange otherwise below"`
+	Name  string   `json:"name" doc:"Its name"`
 	Why   string   `json:"why"`
 	Kinds []string `json:"kinds" doc:"What it can be below; none where the component has no container's width to follow"`
 }
@@ -33,7 +33,7 @@ type SwitchProposal struct {
 // SwitchPoint is a width at which the contract changes its arrangement.
 type SwitchPoint struct {
 	At    float64  `json:"at" doc:"px; below it the parts are laid out otherwise"`
-	Parts []string `json:"parts"`
+	Parts []string `json:"parts" doc:"Their names"`
 }
 
 // Widths runs a case through all widths; the default case when none is named.
@@ -58,8 +58,8 @@ func (s *Service) Widths(ctx context.Context, slug, key string) (Widths, error) 
 	for _, at := range w.contract.SwitchPoints() {
 		p := SwitchPoint{At: at, Parts: []string{}}
 		for _, r := range w.contract.Rules {
-			if r.When.Below() == at && !slices.Contains(p.Parts, r.Part) {
-				p.Parts = append(p.Parts, r.Part)
+			if name := w.contract.Part(r.Part).Name; r.When.Below() == at && !slices.Contains(p.Parts, name) {
+				p.Parts = append(p.Parts, name)
 			}
 		}
 		out.Points = append(out.Points, p)
@@ -78,16 +78,12 @@ func (s *Service) proposals(w *component, k draft.Case, found []layout.Proposal)
 	out := []SwitchProposal{}
 	for _, p := range found {
 		tree := w.resolved(k, p.At-1)
-		one := SwitchProposal{At: p.At, Of: p.Part, Why: p.Why}
-		for _, name := range strings.Split(p.Part, " › ") {
-			r := tree.Find(name)
-			if r == nil {
-				continue
-			}
+		one := SwitchProposal{At: p.At, Of: p.Node, Why: p.Why}
+		for _, r := range tree.PathTo(p.Node) {
 			if kinds := narrower[r.Arrangement(nil).Kind]; kinds != nil {
-				one.Part, one.Kinds = name, kinds
+				one.Part, one.Kinds = r.Part.ID, kinds
 			} else if one.Part == "" {
-				one.Part = name
+				one.Part = r.Part.ID
 			}
 		}
 		if one.Kinds == nil { // what is too wide is in it
@@ -98,6 +94,9 @@ func (s *Service) proposals(w *component, k draft.Case, found []layout.Proposal)
 		}
 		if w.contract.Root.Style["width"] != "100%" {
 			one.Kinds = []string{}
+		}
+		if p := w.contract.Part(one.Part); p != nil {
+			one.Name = p.Name
 		}
 		if !slices.ContainsFunc(out, func(p SwitchProposal) bool { return p.At == one.At && p.Of == one.Of }) {
 			out = append(out, one)

@@ -109,12 +109,20 @@ func pixelsOr(value string, fallback float64) float64 {
 
 // Find gives a part of the resolved tree by its id; nil when there is none.
 func (r *Resolved) Find(part string) *Resolved {
+	if path := r.PathTo(part); path != nil {
+		return path[len(path)-1]
+	}
+	return nil
+}
+
+// PathTo lists the parts from this one down to one of an id; none when it is not there.
+func (r *Resolved) PathTo(part string) []*Resolved {
 	if r.Part.ID == part {
-		return r
+		return []*Resolved{r}
 	}
 	for _, child := range r.Children {
-		if found := child.Find(part); found != nil {
-			return found
+		if below := child.PathTo(part); below != nil {
+			return append([]*Resolved{r}, below...)
 		}
 	}
 	return nil

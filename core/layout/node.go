@@ -17,6 +17,7 @@ import (
 // before the children.
 type Node struct {
 	Name     string   `json:"name,omitempty"`
+	Label    string   `json:"-"` // what people call it, where they do not by its name
 	Style    Style    `json:"style,omitempty"`
 	At       []Switch `json:"at,omitempty"` // styles within ranges of widths; later ones win
 	Text     string   `json:"text,omitempty"`

@@ -35,7 +35,8 @@ type SweepOptions struct {
 type Band struct {
 	From   float64 `json:"from"` // px, whole, both ends in trouble
 	To     float64 `json:"to"`
-	Part   string  `json:"part"` // path of names from the root
+	Node   string  `json:"node"` // its name
+	Part   string  `json:"part"` // path of what people call parts, from the root
 	Kind   string  `json:"kind"`
 	Reason string  `json:"reason"`
 }
@@ -43,6 +44,7 @@ type Band struct {
 // Proposal is a switch point that would end a band.
 type Proposal struct {
 	At   float64 `json:"at"` // px: from here on the present arrangement holds
+	Node string  `json:"node"`
 	Part string  `json:"part"`
 	Why  string  `json:"why"`
 }
@@ -59,7 +61,7 @@ type SweepResult struct {
 const samples = 25
 
 // trouble identifies one at every width.
-type trouble struct{ part, kind string }
+type trouble struct{ node, part, kind string }
 
 // Sweep finds the widths between which a tree is in trouble: from samples
 // over the whole range, and on both sides of every switch point, by halving
@@ -166,7 +168,7 @@ func (s *sweeper) look(width float64) map[trouble]string {
 		for n.source == nil && n.parent != nil {
 			n = n.parent
 		}
-		key := trouble{s.paths[n.source], kind}
+		key := trouble{n.source.Name, s.paths[n.source], kind}
 		if out[key] == "" {
 			out[key] = fmt.Sprintf(format, args...)
 		}
@@ -175,7 +177,7 @@ func (s *sweeper) look(width float64) map[trouble]string {
 		s.check(n, reach[n], add)
 	}
 	for pair := range overlaps(t, s.meant) {
-		key := trouble{s.paths[pair[1]], Overlapping}
+		key := trouble{pair[1].Name, s.paths[pair[1]], Overlapping}
 		out[key] = fmt.Sprintf("lies over %s", s.paths[pair[0]])
 	}
 	return out
@@ -299,13 +301,7 @@ func pathsOf(root *Node) map[*Node]string {
 		out[n] = path
 		seen := map[string]int{}
 		for _, c := range n.Children {
-			name := c.Name
-			if name == "" {
-				name = c.Text
-			}
-			if name == "" {
-				name = "box"
-			}
+			name := cmp.Or(c.Label, c.Name, c.Text, "box")
 			if r := []rune(name); len(r) > 24 {
 				name = string(r[:23]) + "…"
 			}
@@ -315,11 +311,7 @@ func pathsOf(root *Node) map[*Node]string {
 			walk(c, path+" › "+name)
 		}
 	}
-	name := root.Name
-	if name == "" {
-		name = "root"
-	}
-	walk(root, name)
+	walk(root, cmp.Or(root.Label, root.Name, "root"))
 	return out
 }
 
@@ -333,7 +325,7 @@ func (s *sweeper) report() *SweepResult {
 		for t, reason := range s.at[w] {
 			b := open[t]
 			if b == nil {
-				b = &Band{From: w, Part: t.part, Kind: t.kind}
+				b = &Band{From: w, Node: t.node, Part: t.part, Kind: t.kind}
 				open[t] = b
 			}
 			b.To = w
@@ -364,7 +356,7 @@ func (s *sweeper) report() *SweepResult {
 			TooWide:     "below, let it wrap or shrink",
 		}[b.Kind]
 		if why != "" && b.To < math.Floor(s.w.To) {
-			out.Proposals = append(out.Proposals, Proposal{b.To + 1, b.Part, why})
+			out.Proposals = append(out.Proposals, Proposal{b.To + 1, b.Node, b.Part, why})
 		}
 	}
 	slices.SortStableFunc(out.Proposals, func(a, b Proposal) int { return cmp.Compare(b.At, a.At) })

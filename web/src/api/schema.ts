@@ -587,6 +587,7 @@ export interface components {
             /** Format: double */
             from: number;
             kind: string;
+            node: string;
             part: string;
             reason: string;
             /** Format: double */
@@ -1566,6 +1567,7 @@ export interface components {
              * @description px; below it the parts are laid out otherwise
              */
             at: number;
+            /** @description Their names */
             parts: string[];
         };
         SwitchProposal: {
@@ -1576,9 +1578,11 @@ export interface components {
             at: number;
             /** @description What it can be below; none where the component has no container's width to follow */
             kinds: string[];
-            /** @description Path of the part in trouble */
+            /** @description Its name */
+            name: string;
+            /** @description Id of the part in trouble */
             of: string;
-            /** @description The container to arrange otherwise below */
+            /** @description Id of the container to arrange otherwise below */
             part: string;
             why: string;
         };
@@ -1768,6 +1772,8 @@ export interface components {
         };
         Values: {
             declared: components["schemas"]["DeclaredValue"][];
+            /** @description The part's */
+            name: string;
             part: string;
             property: string;
             /** @description Token types the property takes */

@@ -55,6 +55,7 @@ export function LayoutPicture({ view, label, part, onPart, onStrip }: Props) {
               <Strip
                 key={`${s.part} ${s.side} ${s.rect.x} ${s.rect.y}`}
                 strip={s}
+                name={view.parts.find((p) => p.id === s.part)?.name ?? s.part}
                 scale={scale}
                 lit={s.part === part}
                 style={place(s.rect)}
@@ -76,6 +77,7 @@ export function LayoutPicture({ view, label, part, onPart, onStrip }: Props) {
 
 function Strip({
   strip,
+  name,
   scale,
   lit,
   style,
@@ -83,6 +85,8 @@ function Strip({
   onPart,
 }: {
   strip: Schema["Strip"];
+  /** The container's. */
+  name: string;
   scale: number;
   lit: boolean;
   style: React.CSSProperties;
@@ -97,7 +101,7 @@ function Strip({
       data-kind={strip.kind}
       data-lit={lit || undefined}
       style={style}
-      title={`${strip.part}: ${strip.kind} ${strip.side}, ${size} px`}
+      title={`${name}: ${strip.kind} ${strip.side}, ${size} px`}
       onClick={(e) => (lit && onStrip ? onStrip(strip, e.currentTarget) : onPart(strip.part))}
     >
       {lit && (

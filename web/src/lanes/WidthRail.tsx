@@ -111,9 +111,9 @@ export function WidthRail({ slug, build, revision, shown, width, onWidth, part, 
           <span
             key={`${b.part} ${b.kind} ${b.from}`}
             className={classes.band}
-            data-lit={b.last === part || undefined}
+            data-lit={b.node === part || undefined}
             style={{ left: at(b.from), width: `calc(${at(b.to)} - ${at(b.from)} + 2px)` }}
-            onPointerEnter={() => onPart(b.last)}
+            onPointerEnter={() => onPart(b.node)}
             onPointerLeave={() => onPart(undefined)}
           />
         ))}
@@ -146,14 +146,14 @@ export function WidthRail({ slug, build, revision, shown, width, onWidth, part, 
             </li>
           ))}
           {bands.map((b) => {
-            const proposal = proposals.find((o) => o.at === b.to + 1 && o.of === b.part);
+            const proposal = proposals.find((o) => o.at === b.to + 1 && o.of === b.node);
             return (
               <li
                 key={`${b.part} ${b.kind} ${b.from}`}
                 tabIndex={0}
-                onPointerEnter={() => onPart(b.last)}
+                onPointerEnter={() => onPart(b.node)}
                 onPointerLeave={() => onPart(undefined)}
-                onFocus={() => onPart(b.last)}
+                onFocus={() => onPart(b.node)}
                 onBlur={() => onPart(undefined)}
               >
                 <span className="mono">{b.from === b.to ? `${b.from} px` : `${b.from} to ${b.to} px`}</span> <b>{b.last}</b> {b.kind}:{" "}
@@ -165,7 +165,7 @@ export function WidthRail({ slug, build, revision, shown, width, onWidth, part, 
                     variant="subtle"
                     onClick={() => arrange.mutate({ at: proposal.at, part: proposal.part, kind })}
                   >
-                    {proposal.part}: {kind} below {proposal.at} px
+                    {proposal.name}: {kind} below {proposal.at} px
                   </Button>
                 ))}
               </li>

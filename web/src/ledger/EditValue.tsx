@@ -20,12 +20,7 @@ export function EditValue(props: Props) {
   const part = fact.saidBy ?? fact.part;
   const said = useValuesOf(slug, part, fact.property);
   return (
-    <Modal
-      opened
-      onClose={close}
-      title={`${part === fact.part ? fact.name : part} · ${fact.property}`}
-      closeButtonProps={{ "aria-label": "Close" }}
-    >
+    <Modal opened onClose={close} title={`${said.data?.name ?? fact.name} · ${fact.property}`} closeButtonProps={{ "aria-label": "Close" }}>
       <Query query={said} what="what the contract says">
         {(values) => <Editor {...props} part={part} values={values} />}
       </Query>

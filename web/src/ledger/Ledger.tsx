@@ -115,7 +115,7 @@ export function Ledger({ facts, measured, note, all, onAll, part, onPart, onEdit
                           className={classes.edit}
                           tabIndex={-1}
                           onClick={(e) => onEdit(f, e.currentTarget)}
-                          title={where(f)}
+                          title={where(f, facts)}
                         >
                           {f.contract ? <Value {...f.contract} /> : <span className="quiet">follows content</span>}
                         </button>
@@ -146,8 +146,9 @@ function verdictWords(f: Fact) {
   return f.verdict === "several moved" ? `${f.verdict}, ${f.apart ? "apart" : "the same way"}` : f.verdict;
 }
 
-function where(f: Fact) {
-  const place = f.saidBy ? `said by ${f.saidBy}${f.when ? ` when ${f.when}` : ""}` : "not said: the initial value";
+function where(f: Fact, all: Fact[]) {
+  const by = all.find((o) => o.part === f.saidBy)?.name ?? f.name;
+  const place = f.saidBy ? `said by ${by}${f.when ? ` when ${f.when}` : ""}` : "not said: the initial value";
   return `${place}. Edit (E)`;
 }
 
