@@ -16,4 +16,13 @@ export default tseslint.config(
       "@typescript-eslint/no-dynamic-delete": "off",
     },
   },
+  {
+    files: ["src/views/**"],
+    rules: {
+      "no-restricted-imports": [
+        "error",
+        { patterns: [{ regex: "^\\.\\./[a-z]", message: "Views do not import views: what several share is in lanes/, ledger/ or ui/." }] },
+      ],
+    },
+  },
 );

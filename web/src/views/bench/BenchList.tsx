@@ -1,9 +1,9 @@
 import { Button } from "@mantine/core";
 import { Link } from "react-router";
 
-import { type Schema, useEntries } from "../../api/client";
-import { Glyph } from "../../ui/Glyph";
+import { useEntries } from "../../api/client";
 import { Picture } from "../../ui/Picture";
+import { Standing } from "../../ui/Standing";
 import { Empty, Query } from "../../ui/States";
 import classes from "./Bench.module.css";
 
@@ -55,28 +55,5 @@ export function BenchList() {
         )
       }
     </Query>
-  );
-}
-
-/** Where a component stands: moves to decide, facts that differ, or level. */
-export function Standing({ entry: e }: { entry: Schema["Entry"] }) {
-  if (e.waiting > 0) {
-    return (
-      <span className={classes.state}>
-        <Glyph verdict="design moved" measured={e.measured} /> {e.waiting} to decide
-      </span>
-    );
-  }
-  if (e.measured && e.differs > 0) {
-    return (
-      <span className={classes.state}>
-        <Glyph verdict="code moved" /> {e.differs} of {e.facts} facts differ
-      </span>
-    );
-  }
-  return (
-    <span className={classes.state}>
-      <Glyph verdict="agree" measured={e.measured} /> {e.measured ? "level" : "not measured"}
-    </span>
   );
 }

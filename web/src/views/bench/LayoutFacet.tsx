@@ -7,7 +7,7 @@ import { EditValue } from "../../ledger/EditValue";
 import { KindMark } from "../../ui/KindMark";
 import { Failure, Query } from "../../ui/States";
 import { Value } from "../../ui/Value";
-import { ContainerTree } from "./ContainerTree";
+import { ContainerTree } from "../../lanes/ContainerTree";
 import classes from "./LayoutFacet.module.css";
 
 interface Props {

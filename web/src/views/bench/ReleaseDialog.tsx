@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 
 import { api, type Schema, useEntries, useReleasePlan, useWrite } from "../../api/client";
+import { Changes } from "../../ui/Changes";
 import { Failure, Query } from "../../ui/States";
 import { say } from "../../ui/say";
 import classes from "./Bench.module.css";
@@ -57,17 +58,5 @@ export function ReleaseDialog({ bench, close }: { bench: Schema["Bench"]; close:
         )}
       </Query>
     </Modal>
-  );
-}
-
-export function Changes({ list }: { list: Schema["Change"][] }) {
-  return (
-    <ul className={classes.changes}>
-      {list.map((c) => (
-        <li key={c.text}>
-          <span className="quiet">{c.level}</span> {c.text}
-        </li>
-      ))}
-    </ul>
   );
 }

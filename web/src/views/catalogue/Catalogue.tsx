@@ -5,7 +5,7 @@ import { type Schema, useEntries } from "../../api/client";
 import { ListHead, useFind } from "../../ui/ListHead";
 import { Picture } from "../../ui/Picture";
 import { Empty, Query } from "../../ui/States";
-import { Standing } from "../bench/BenchList";
+import { Standing } from "../../ui/Standing";
 import classes from "./Catalogue.module.css";
 
 /** The published list. */

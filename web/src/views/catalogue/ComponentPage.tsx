@@ -7,8 +7,8 @@ import { type Schema, useBench, useEntries, useProject, useReleases } from "../.
 import { BuiltFrame } from "../../lanes/BuiltFrame";
 import { Thrown } from "../../lanes/Thrown";
 import { Loading, Query } from "../../ui/States";
-import { Changes } from "../bench/ReleaseDialog";
-import { Standing } from "../bench/BenchList";
+import { Changes } from "../../ui/Changes";
+import { Standing } from "../../ui/Standing";
 import classes from "./Catalogue.module.css";
 
 /** One component for its users: purpose, props with live controls, history. */

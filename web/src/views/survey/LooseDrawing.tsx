@@ -5,7 +5,7 @@ import { Link, useNavigate } from "react-router";
 import { api, type Schema, useContainers, useWrite } from "../../api/client";
 import { LayoutPicture } from "../../lanes/LayoutPicture";
 import { Failure, Query } from "../../ui/States";
-import { ContainerTree } from "../bench/ContainerTree";
+import { ContainerTree } from "../../lanes/ContainerTree";
 import classes from "./Survey.module.css";
 
 /** A drawing without flow, read into containers, and the one action that makes a contract of it. */

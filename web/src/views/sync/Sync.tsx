@@ -6,7 +6,7 @@ import { ApiError, api, type Schema, useOutcome, useSync, useWrite } from "../..
 import { Glyph } from "../../ui/Glyph";
 import { Empty, Failure, Query } from "../../ui/States";
 import { Value } from "../../ui/Value";
-import { Changes } from "../bench/ReleaseDialog";
+import { Changes } from "../../ui/Changes";
 import { count } from "../../ui/count";
 import { say } from "../../ui/say";
 import classes from "./Sync.module.css";

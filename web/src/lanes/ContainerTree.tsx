@@ -1,8 +1,8 @@
 import { useRef } from "react";
 
-import type { Schema } from "../../api/client";
-import { KindMark } from "../../ui/KindMark";
-import classes from "./LayoutFacet.module.css";
+import type { Schema } from "../api/client";
+import { KindMark } from "../ui/KindMark";
+import classes from "./ContainerTree.module.css";
 
 interface Props {
   view: Schema["LayoutView"];
