@@ -109,15 +109,6 @@ func compareTerms(a, b Term) int {
 // Of makes a condition of terms. Of several about the same the last is kept.
 func Of(terms ...Term) When { return When{}.With(terms...) }
 
-// PropsAre makes a condition of prop values by prop id.
-func PropsAre(values Values) When {
-	var out When
-	for prop, v := range values {
-		out = out.With(PropIs{prop, v})
-	}
-	return out
-}
-
 // BelowWidth makes a condition of a container narrower than so many px: a switch point.
 func BelowWidth(px float64) When { return Of(Container{Range{Below: px}}) }
 

@@ -202,9 +202,6 @@ func (p Property) TokenTypes() []string {
 	return out
 }
 
-// IsColor tells whether the property's value is a colour.
-func (p Property) IsColor() bool { return p.takes == "<color>" }
-
 // Parse reads a value as a property takes it; references to tokens may stand for
 // values of the types tokens have. The error says what is expected.
 func Parse(property, text string) (Value, error) {

@@ -121,18 +121,6 @@ func (v List) String() string {
 	return b.String()
 }
 
-// Px gives the px of a plain length in px, or of a bare 0; false for any other
-// value.
-func Px(v Value) (float64, bool) {
-	switch v := v.(type) {
-	case Length:
-		return v.N, v.Unit == "px"
-	case Number:
-		return 0, v == 0
-	}
-	return 0, false
-}
-
 // Equal tells whether two values are the same, numbers and lengths within a
 // tolerance, colours as they are seen.
 func Equal(a, b Value, tolerance float64) bool {
