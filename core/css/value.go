@@ -236,6 +236,26 @@ func FormatNumber(n float64) string {
 	return s
 }
 
+// Ident escapes what may not stand in an identifier that has begun (CSSOM 1,
+// "serialize an identifier").
+func Ident(name string) string {
+	var b strings.Builder
+	for _, r := range name {
+		switch {
+		case r == 0:
+			b.WriteRune('\uFFFD')
+		case r < 0x20 || r == 0x7f:
+			b.WriteString("\\" + strconv.FormatInt(int64(r), 16) + " ")
+		case r >= 0x80 || r == '-' || r == '_' || r >= '0' && r <= '9' || r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z':
+			b.WriteRune(r)
+		default:
+			b.WriteByte('\\')
+			b.WriteRune(r)
+		}
+	}
+	return b.String()
+}
+
 // Quote writes a string as CSS does (CSSOM, 2.1: serialize a string).
 func Quote(s string) string {
 	var b strings.Builder

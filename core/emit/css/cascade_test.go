@@ -22,6 +22,9 @@ import (
 // does (Selectors 4, 17).
 var asClasses = strings.NewReplacer(":hover", ".is-hover", ":active", ".is-pressed", ":focus-visible", ".is-focus", ":disabled", ".is-disabled")
 
+// density is a modifier whose name an attribute of HTML may have, and a selector must escape.
+const density = "den]{sity.a"
+
 // Rules win as the contract says, the later one first, whatever their selectors weigh: random
 // rules of every kind of condition, in random environments, as Chromium cascades them
 // (CSS Cascade 5, 6).
@@ -43,8 +46,8 @@ func TestRulesWinAsTheContractSays(t *testing.T) {
 				Container: []float64{300, 500, 900}[random.IntN(3)], Viewport: 1600,
 				Direction: []string{"ltr", "rtl"}[random.IntN(2)],
 				Theme: map[string]string{
-					"theme":   []string{"dawn", "dusk"}[random.IntN(2)],
-					"density": []string{"loose", "tight"}[random.IntN(2)]},
+					"theme": []string{"dawn", "dusk"}[random.IntN(2)],
+					density: []string{"loose", "tight"}[random.IntN(2)]},
 			}
 			m := ir.Lower(c)
 			root := m.Root
@@ -61,8 +64,8 @@ func TestRulesWinAsTheContractSays(t *testing.T) {
 			if random.IntN(2) == 0 { // the choices stand on two elements, not on one
 				between, after = "><div", "</div>"
 			}
-			fmt.Fprintf(&body, `<div class="%s"><div data-theme="%s"%s data-density="%s" dir="%s" style="width:%gpx">%s</div>%s</div>`,
-				scope, env.Theme["theme"], between, env.Theme["density"], env.Direction, env.Container, emittest.Markup(m, env.Props), after)
+			fmt.Fprintf(&body, `<div class="%s"><div data-theme="%s"%s data-`+density+`="%s" dir="%s" style="width:%gpx">%s</div>%s</div>`,
+				scope, env.Theme["theme"], between, env.Theme[density], env.Direction, env.Container, emittest.Markup(m, env.Props), after)
 			resolved := contract.Resolve(c, env, token.Empty())
 			for _, part := range []*contract.Resolved{resolved, resolved.Children[0]} {
 				value, err := strconv.ParseFloat(part.Values["opacity"].Value, 64)
@@ -105,7 +108,7 @@ func ruled(random *rand.Rand) *contract.Contract {
 			return contract.Theme{Modifier: "theme", Context: []string{"dawn", "dusk"}[random.IntN(2)]}
 		},
 		func() contract.Term {
-			return contract.Theme{Modifier: "density", Context: []string{"loose", "tight"}[random.IntN(2)]}
+			return contract.Theme{Modifier: density, Context: []string{"loose", "tight"}[random.IntN(2)]}
 		},
 		func() contract.Term { return contract.Direction{Is: []string{"ltr", "rtl"}[random.IntN(2)]} },
 		func() contract.Term {

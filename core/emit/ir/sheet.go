@@ -109,7 +109,7 @@ func (l *lowering) selector(r contract.Rule, flat bool) string {
 		case contract.Direction:
 			conditions += ":dir(" + t.Is + ")"
 		case contract.Theme:
-			theme := "[data-" + t.Modifier + "=" + css.Quote(t.Context) + "]"
+			theme := "[data-" + css.Ident(t.Modifier) + "=" + css.Quote(t.Context) + "]"
 			if around == "" {
 				around = theme
 			} else { // on the same element as the first, or on another

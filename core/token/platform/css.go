@@ -6,7 +6,6 @@ import (
 	"math/bits"
 	"slices"
 	"strings"
-	"unicode"
 
 	"cobrik/core/color"
 	"cobrik/core/token"
@@ -59,7 +58,7 @@ func (s *sheet) write(b *strings.Builder) {
 		// Whoever chooses starts from the default, in whatever theme it stands.
 		var any []string
 		for _, m := range modifiers {
-			any = append(any, "[data-"+ident(m.Name)+"]")
+			any = append(any, "[data-"+css.Ident(m.Name)+"]")
 		}
 		again := slices.DeleteFunc(slices.Clone(standard.list), func(d declaration) bool { return !varies[d.name] })
 		s.block(b, strings.Join(any, ",\n"), "", again)
@@ -158,7 +157,7 @@ func (s *sheet) override(b *strings.Builder, theme, standard token.Theme, list [
 		for k, i := range chosen {
 			if asked&(1<<k) != 0 {
 				media = append(media, modifiers[i].Media[theme[i].Context])
-				selectors = append(selectors, ":not([data-"+ident(theme[i].Modifier)+"])")
+				selectors = append(selectors, ":not([data-"+css.Ident(theme[i].Modifier)+"])")
 			} else {
 				selectors = append(selectors, attribute(theme[i]))
 			}
@@ -178,7 +177,7 @@ func (s *sheet) override(b *strings.Builder, theme, standard token.Theme, list [
 }
 
 func attribute(c token.Choice) string {
-	return "[data-" + ident(c.Modifier) + "=" + css.Quote(c.Context) + "]"
+	return "[data-" + css.Ident(c.Modifier) + "=" + css.Quote(c.Context) + "]"
 }
 
 // declaration is one custom property: what is written, what it comes to, and
@@ -243,27 +242,7 @@ func block(b *strings.Builder, selector, media string, list []declaration, inden
 }
 
 // property makes a name a custom property's.
-func property(name string) string { return "--" + ident(name) }
-
-// ident escapes what may not stand in an identifier that has begun (CSSOM 1,
-// "serialize an identifier").
-func ident(name string) string {
-	var b strings.Builder
-	for _, r := range name {
-		switch {
-		case r == 0:
-			b.WriteRune(unicode.ReplacementChar)
-		case r < 0x20 || r == 0x7f:
-			fmt.Fprintf(&b, "\\%x ", r)
-		case r >= 0x80 || r == '-' || r == '_' || isDigit(r) || r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z':
-			b.WriteRune(r)
-		default:
-			b.WriteByte('\\')
-			b.WriteRune(r)
-		}
-	}
-	return b.String()
-}
+func property(name string) string { return "--" + css.Ident(name) }
 
 // register writes @property rules (CSS Properties and Values 1, 2). An initial
 // value may not depend on anything: no references, no rem.

@@ -38,7 +38,7 @@ func writeSass(r *run) string {
 // variable makes a name a Sass variable's: an identifier that does not begin
 // with a digit.
 func variable(name string) string {
-	s := ident(name)
+	s := css.Ident(name)
 	if s == "" || isDigit(rune(s[0])) {
 		return "_" + s
 	}
