@@ -50,15 +50,17 @@ func startApp(t *testing.T, change ...builds) *app {
 	hostListener := listen(t)
 	stopHost := serveOn(t, hostListener, host.Handler())
 
-	fonts := font.Shipped()
-	a := &app{service: service.New(db.In(scope), "http://"+hostListener.Addr().String(), fonts), stopHost: stopHost}
+	projects := service.NewProjects(db, scope.Actor, "http://"+hostListener.Addr().String(), font.Shipped())
+	first, err := projects.At(ctx, "untitled")
+	require.NoError(t, err)
+	a := &app{service: first, stopHost: stopHost}
 	require.NoError(t, a.service.Seed(ctx, demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 
 	appListener, previewListener := listen(t), listen(t)
 	a.url, a.preview = "http://"+appListener.Addr().String(), "http://"+previewListener.Addr().String()
 	options := server.Options{App: a.url, Preview: a.preview, Log: log}
-	serveOn(t, appListener, server.New(a.service, server.Listen(ctx, db, scope.Project, log), options))
-	build := a.service.Build
+	serveOn(t, appListener, server.New(projects, server.Listen(ctx, db, log), options))
+	build := projects.Build
 	for _, c := range change {
 		build = c(a.service)
 	}

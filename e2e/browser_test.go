@@ -73,7 +73,7 @@ func (p *page) fail(format string, args ...any) {
 
 func (p *page) open(path string) {
 	p.t.Helper()
-	p.do(chromedp.Navigate(p.app.url + path))
+	p.do(chromedp.Navigate(p.app.url + "/hollowbeck" + path))
 }
 
 func evaluate[T any](p *page, script string) T {

@@ -81,7 +81,7 @@ func TestTheJobByKeyboardAlone(t *testing.T) {
 	p.sees("1 taken, 1 kept")
 	p.focusOn("button", "Confirm")
 	p.press(enter)
-	p.until("two left to decide", `document.querySelector("nav a[href='/sync']").innerText.includes("2")`)
+	p.until("two left to decide", `document.querySelector("nav a[href$='/sync']").innerText.includes("2")`)
 }
 
 // From a drawing on a page to a component with a switch point, without a
@@ -95,7 +95,7 @@ func TestLayoutByKeyboardAlone(t *testing.T) {
 	p.fill("[aria-label='Name of the component']", "", "Plot card")
 	p.until("its containers read", element("[aria-label='Group 2'] button", "Draft a contract"))
 	p.press(enter)
-	p.until("the containers on the bench", `location.pathname === "/bench/plot-card" && document.querySelector("[aria-label='Layout of root']")`)
+	p.until("the containers on the bench", `location.pathname === "/hollowbeck/bench/plot-card" && document.querySelector("[aria-label='Layout of root']")`)
 	p.focusOn("[aria-label=Containers] button", "root")
 	p.press(kb.ArrowDown)
 	p.press(kb.ArrowDown)
@@ -153,7 +153,7 @@ func TestWhatIsGoneIsSaid(t *testing.T) {
 	p.sees(`there is no component "nobody"`)
 	p.axe("Bench, unknown component")
 	p.open("/nowhere/at/all")
-	p.until("the sources", `location.pathname === "/sources"`)
+	p.until("the sources", `location.pathname === "/hollowbeck/sources"`)
 }
 
 // Long names and texts stay inside the page at 1280 px.

@@ -27,7 +27,7 @@ func TestADrawingWithoutFlowBecomesAComponent(t *testing.T) {
 	p.sees("solved as drawn")
 	p.axe("a drawing without flow")
 	p.click("[aria-label='Top bar'] button", "Draft a contract")
-	p.until("the containers on the bench", `location.pathname === "/bench/top-bar" && document.querySelector("[aria-label='Layout of root']")`)
+	p.until("the containers on the bench", `location.pathname === "/hollowbeck/bench/top-bar" && document.querySelector("[aria-label='Layout of root']")`)
 	p.click("button", "Compare")
 	p.until("all facts level", `/\d+ facts agree/.test(document.querySelector("footer").innerText) && document.querySelector("footer").innerText.includes("TopBar:")`)
 	p.open("/survey")

@@ -42,7 +42,7 @@ func TestAnEditOfTheContractWaitsInSync(t *testing.T) {
 	}
 	p.sees("0 taken, 0 kept, 2 asked")
 	p.click("button", "Confirm")
-	p.until("nothing that counts", `document.querySelector("nav a[href='/sync']").innerText.includes("0")`)
+	p.until("nothing that counts", `document.querySelector("nav a[href$='/sync']").innerText.includes("0")`)
 	p.sees("Asked")
 
 	// Agreed as an exception, for a reason.

@@ -19,7 +19,7 @@ import (
 func tampered(line string, last *service.Built) builds {
 	var mu sync.Mutex
 	return func(s *service.Service) server.Builder {
-		return func(ctx context.Context, slug string) (service.Built, error) {
+		return func(ctx context.Context, _, slug string) (service.Built, error) {
 			b, err := s.Build(ctx, slug)
 			var files []emit.File
 			for _, f := range b.Files {
@@ -49,7 +49,7 @@ func openTampered(t *testing.T, line string) (*page, *service.Built) {
 	p.sees("CropTag")
 	evaluate[bool](p, `(() => { window.addEventListener("message", (e) => { if (e.data.kind === "failed") window.failure = e.data }); return true })()`)
 	p.click("main a", "")
-	p.until("the bench", `location.pathname === "/bench/crop-tag"`)
+	p.until("the bench", `location.pathname === "/hollowbeck/bench/crop-tag"`)
 	return p, &last
 }
 
@@ -77,7 +77,7 @@ func TestWhatRunsInThePreviewReachesNothing(t *testing.T) {
 		attempt("storage", () => window.localStorage.length);
 		attempt("the address", () => window.top!.location.href);
 		attempt("evaluation", () => new Function("return 1")());
-		void Promise.allSettled([fetch(document.referrer + "/api/project"), fetch("APP/api/project"), fetch("/runtime/runner.js"), import(["data:text/javascript", "1"].join())]).then((all) => {
+		void Promise.allSettled([fetch(document.referrer + "/api/projects/hollowbeck/project"), fetch("APP/api/projects/hollowbeck/project"), fetch("/runtime/runner.js"), import(["data:text/javascript", "1"].join())]).then((all) => {
 			reached.push(...all.flatMap((one, i) => (one.status === "fulfilled" ? ["request " + i] : [])));
 			throw new Error("reached: [" + reached.join(", ") + "]");
 		});`, "\n", " "))

@@ -16,8 +16,11 @@ import (
 func TestTheStory(t *testing.T) {
 	p := openPage(t, startApp(t))
 
-	// 1. Sources.
-	p.open("/")
+	// 1. Sources. An address without a project leads to the first; one with an unknown says so.
+	p.do(chromedp.Navigate(p.app.url + "/nobodys/bench"))
+	p.sees("No such project")
+	p.click("main a", "To the first project")
+	p.until("the first project", `location.pathname === "/hollowbeck/sources"`)
 	p.sees("Revision 1")
 	p.sees("semantic.tokens.json")
 	p.axe("Sources")
@@ -30,7 +33,7 @@ func TestTheStory(t *testing.T) {
 
 	// 3. The draft.
 	p.click("[aria-label=CropTag] button", "Draft a contract")
-	p.until("the bench", `location.pathname === "/bench/crop-tag"`)
+	p.until("the bench", `location.pathname === "/hollowbeck/bench/crop-tag"`)
 
 	// 4. Bench: measured, level, all cases.
 	p.sees("22 facts agree")
@@ -96,7 +99,7 @@ func TestTheStory(t *testing.T) {
 	p.sees("first release")
 	p.fill("[role=dialog] input:not([type=radio])", "", "Small things")
 	p.press(enter)
-	p.until("the component's page", `location.pathname === "/catalogue/crop-tag"`)
+	p.until("the component's page", `location.pathname === "/hollowbeck/catalogue/crop-tag"`)
 	p.sees("1.0.0")
 	p.axe("Component page")
 	p.click("table label", "ripe")
@@ -113,8 +116,8 @@ func TestTheStory(t *testing.T) {
 	p.sees("has published its next revision")
 	p.click("button", "Fetch")
 	p.sees("Revision 2")
-	p.until("the count on the line", `document.querySelector("nav a[href='/sync']").innerText.includes("4")`)
-	p.click("nav a[href='/sync']", "")
+	p.until("the count on the line", `document.querySelector("nav a[href$='/sync']").innerText.includes("4")`)
+	p.click("nav a[href$='/sync']", "")
 	p.sees("root · padding-inline · size=m")
 	p.sees("option added")
 	p.axe("Sync")
@@ -123,7 +126,7 @@ func TestTheStory(t *testing.T) {
 	p.click("[aria-label='Decide root padding-inline'] button", "Keep")
 	p.sees("0 taken, 1 kept")
 	p.click("button", "Confirm")
-	p.until("one fewer to decide", `document.querySelector("nav a[href='/sync']").innerText.includes("3")`)
+	p.until("one fewer to decide", `document.querySelector("nav a[href$='/sync']").innerText.includes("3")`)
 	p.until("the kept move", `[...document.querySelectorAll("tr[data-move] button")].some((b) => b.textContent === "Kept")`)
 
 	// Taking the rest: a minor release.
@@ -132,7 +135,7 @@ func TestTheStory(t *testing.T) {
 	p.axe("Sync, deciding")
 	p.click("button", "Confirm")
 	p.sees("released as 1.1.0")
-	p.until("nothing left to decide", `document.querySelector("nav a[href='/sync']").innerText.includes("0")`)
+	p.until("nothing left to decide", `document.querySelector("nav a[href$='/sync']").innerText.includes("0")`)
 	p.open("/bench/crop-tag?all=1")
 	p.until("the new tone, built", `document.querySelectorAll("[aria-label=Cases] button").length === 24 && !document.body.innerText.includes("new: ")`)
 	p.sees("22 facts agree")

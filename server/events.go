@@ -16,15 +16,14 @@ import (
 // server-sent events (HTML, 9.2).
 type Events struct {
 	mu        sync.Mutex
-	project   int64
-	listeners map[chan string]bool
+	listeners map[chan string]int64 // the project each is told of
 	done      <-chan struct{}
 }
 
-// Listen starts passing on the changes of a project until the context ends. A lost database
-// connection is taken up again.
-func Listen(ctx context.Context, db *store.Database, project int64, log *slog.Logger) *Events {
-	e := &Events{project: project, listeners: map[chan string]bool{}, done: ctx.Done()}
+// Listen starts passing on changes until the context ends. A lost database connection is
+// taken up again.
+func Listen(ctx context.Context, db *store.Database, log *slog.Logger) *Events {
+	e := &Events{listeners: map[chan string]int64{}, done: ctx.Done()}
 	go func() {
 		for ctx.Err() == nil {
 			err := db.Listen(ctx, e.tell)
@@ -42,12 +41,12 @@ func Listen(ctx context.Context, db *store.Database, project int64, log *slog.Lo
 }
 
 func (e *Events) tell(project int64, subject string) {
-	if project != e.project {
-		return
-	}
 	e.mu.Lock()
 	defer e.mu.Unlock()
-	for l := range e.listeners {
+	for l, of := range e.listeners {
+		if of != project {
+			continue
+		}
 		select {
 		case l <- subject:
 		default: // a slow browser misses one; the next makes it read all again
@@ -55,10 +54,10 @@ func (e *Events) tell(project int64, subject string) {
 	}
 }
 
-func (e *Events) serve(c *gin.Context) {
+func (e *Events) serve(c *gin.Context, project int64) {
 	l := make(chan string, 16)
 	e.mu.Lock()
-	e.listeners[l] = true
+	e.listeners[l] = project
 	e.mu.Unlock()
 	defer func() {
 		e.mu.Lock()

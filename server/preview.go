@@ -17,8 +17,8 @@ import (
 	"cobrik/web"
 )
 
-// Builder compiles a component for the preview.
-type Builder func(ctx context.Context, slug string) (service.Built, error)
+// Builder compiles a component of the project at an address for the preview.
+type Builder func(ctx context.Context, project, slug string) (service.Built, error)
 
 // Preview gives the preview origin's handler. What runs there is sandboxed
 // without an origin of its own, may load from this server alone, connect to
@@ -28,9 +28,9 @@ func Preview(build Builder, o Options) http.Handler {
 	r := gin.New()
 	r.Use(recovered(o.Log), logged(o.Log), isolated(o))
 	p := &previews{build: build, app: o.pages()}
-	r.GET("/c/:slug/:build/", p.page)
-	r.GET("/c/:slug/:build/component.js", p.script)
-	r.GET("/c/:slug/:build/component.css", p.style)
+	r.GET("/c/:project/:slug/:build/", p.page)
+	r.GET("/c/:project/:slug/:build/component.js", p.script)
+	r.GET("/c/:project/:slug/:build/component.css", p.style)
 	files, err := fs.Sub(web.Dist, "dist/preview")
 	if err != nil {
 		panic(err) // the folder is embedded
@@ -62,30 +62,35 @@ type previews struct {
 	build Builder
 	app   []string
 	mu    sync.Mutex
-	kept  []service.Built
-	slugs []string
+	kept  []keptBuild // newest last
+}
+
+type keptBuild struct {
+	project, slug string
+	service.Built
 }
 
 const keptBuilds = 64
 
-func (p *previews) get(ctx context.Context, slug, build string) (service.Built, error) {
+// get gives the build a request names, or the newest where that is another.
+func (p *previews) get(c *gin.Context) (service.Built, error) {
+	project, slug, build := c.Param("project"), c.Param("slug"), c.Param("build")
 	p.mu.Lock()
-	for i, b := range p.kept {
-		if p.slugs[i] == slug && b.Build == build {
+	for _, b := range p.kept {
+		if b.project == project && b.slug == slug && b.Build == build {
 			p.mu.Unlock()
-			return b, nil
+			return b.Built, nil
 		}
 	}
 	p.mu.Unlock()
-	b, err := p.build(ctx, slug)
+	b, err := p.build(c, project, slug)
 	if err != nil {
 		return b, err
 	}
 	p.mu.Lock()
 	defer p.mu.Unlock()
-	p.kept, p.slugs = append(p.kept, b), append(p.slugs, slug)
-	if len(p.kept) > keptBuilds {
-		p.kept, p.slugs = p.kept[1:], p.slugs[1:]
+	if p.kept = append(p.kept, keptBuild{project, slug, b}); len(p.kept) > keptBuilds {
+		p.kept = p.kept[1:]
 	}
 	return b, nil
 }
@@ -116,7 +121,7 @@ type failure struct {
 }
 
 func (p *previews) script(c *gin.Context) {
-	b, err := p.get(c, c.Param("slug"), c.Param("build"))
+	b, err := p.get(c)
 	var f *failure
 	switch {
 	case err != nil:
@@ -140,7 +145,7 @@ func (p *previews) script(c *gin.Context) {
 }
 
 func (p *previews) style(c *gin.Context) {
-	b, err := p.get(c, c.Param("slug"), c.Param("build"))
+	b, err := p.get(c)
 	if err != nil || b.Build != c.Param("build") {
 		c.Header("Cache-Control", "no-store")
 		c.Data(http.StatusOK, "text/css; charset=utf-8", nil)

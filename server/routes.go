@@ -44,39 +44,39 @@ func handle[I, T any](api huma.API, o huma.Operation, do func(context.Context, *
 }
 
 func register(api huma.API, s *service.Service, o Options) {
-	get(api, "project", "/api/project", func(ctx context.Context, _ *none) (service.Project, error) {
+	get(api, "project", "/project", func(ctx context.Context, _ *none) (service.Project, error) {
 		p, err := s.Project(ctx)
-		p.Preview = o.Preview
+		p.Preview = o.Preview + "/c/" + p.Address
 		return p, err
 	})
 	sources(api, s)
 	components(api, s)
 	contracts(api, s)
 	tokens(api, s)
-	get(api, "sync", "/api/sync", func(ctx context.Context, _ *none) ([]service.SyncComponent, error) { return s.Sync(ctx) })
+	get(api, "sync", "/sync", func(ctx context.Context, _ *none) ([]service.SyncComponent, error) { return s.Sync(ctx) })
 }
 
 func sources(api huma.API, s *service.Service) {
-	get(api, "sources", "/api/sources", func(ctx context.Context, _ *none) (service.Sources, error) { return s.Sources(ctx) })
+	get(api, "sources", "/sources", func(ctx context.Context, _ *none) (service.Sources, error) { return s.Sources(ctx) })
 	type drop struct {
 		File    string `query:"file" maxLength:"300" doc:"Name of the file"`
 		RawBody []byte `contentType:"application/octet-stream"`
 	}
-	handle(api, huma.Operation{OperationID: "drop", Method: http.MethodPost, Path: "/api/sources", MaxBodyBytes: int64(design.Limits.Bytes) + 1<<20,
+	handle(api, huma.Operation{OperationID: "drop", Method: http.MethodPost, Path: "/sources", MaxBodyBytes: int64(design.Limits.Bytes) + 1<<20,
 		Summary: "Keep a design document or a token file"},
 		func(ctx context.Context, in *drop) (service.Dropped, error) { return s.Drop(ctx, in.File, in.RawBody) })
-	post(api, "fetch", "/api/host/fetch", func(ctx context.Context, _ *none) (service.Fetched, error) { return s.Fetch(ctx) })
+	post(api, "fetch", "/host/fetch", func(ctx context.Context, _ *none) (service.Fetched, error) { return s.Fetch(ctx) })
 	type document struct {
 		ID string `path:"id" maxLength:"120"`
 	}
-	post(api, "publishNext", "/api/host/{id}/publish", func(ctx context.Context, in *document) (none, error) {
+	post(api, "publishNext", "/host/{id}/publish", func(ctx context.Context, in *document) (none, error) {
 		return none{}, s.PublishNext(ctx, in.ID)
 	})
-	get(api, "surveys", "/api/survey", func(ctx context.Context, _ *none) ([]service.Survey, error) { return s.Surveys(ctx) })
+	get(api, "surveys", "/survey", func(ctx context.Context, _ *none) ([]service.Survey, error) { return s.Surveys(ctx) })
 }
 
 func components(api huma.API, s *service.Service) {
-	get(api, "components", "/api/components", func(ctx context.Context, _ *none) ([]service.Entry, error) { return s.Entries(ctx) })
+	get(api, "components", "/components", func(ctx context.Context, _ *none) ([]service.Entry, error) { return s.Entries(ctx) })
 	type draft struct {
 		Body struct {
 			Document string `json:"document" maxLength:"120"`
@@ -85,7 +85,7 @@ func components(api huma.API, s *service.Service) {
 			Name     string `json:"name,omitempty" maxLength:"80" doc:"Of the component; the drawing's when empty"`
 		}
 	}
-	post(api, "draft", "/api/components", func(ctx context.Context, in *draft) (service.Drafted, error) {
+	post(api, "draft", "/components", func(ctx context.Context, in *draft) (service.Drafted, error) {
 		if in.Body.Layer != "" {
 			return s.DraftLayer(ctx, in.Body.Document, in.Body.Layer, in.Body.Name)
 		}
@@ -95,13 +95,13 @@ func components(api huma.API, s *service.Service) {
 		Document string `query:"document" maxLength:"120"`
 		Layer    string `query:"layer" maxLength:"120"`
 	}
-	get(api, "containers", "/api/survey/containers", func(ctx context.Context, in *loose) (service.LayoutView, error) {
+	get(api, "containers", "/survey/containers", func(ctx context.Context, in *loose) (service.LayoutView, error) {
 		return s.Containers(ctx, in.Document, in.Layer)
 	})
-	get(api, "bench", "/api/components/{slug}", func(ctx context.Context, in *slugged) (service.Bench, error) { return s.Bench(ctx, in.Slug) })
-	get(api, "files", "/api/components/{slug}/files", func(ctx context.Context, in *slugged) ([]emit.File, error) { return s.Files(ctx, in.Slug) })
-	get(api, "releases", "/api/components/{slug}/releases", func(ctx context.Context, in *slugged) ([]service.ReleaseView, error) { return s.Releases(ctx, in.Slug) })
-	get(api, "planRelease", "/api/components/{slug}/release", func(ctx context.Context, in *slugged) (service.ReleasePlan, error) {
+	get(api, "bench", "/components/{slug}", func(ctx context.Context, in *slugged) (service.Bench, error) { return s.Bench(ctx, in.Slug) })
+	get(api, "files", "/components/{slug}/files", func(ctx context.Context, in *slugged) ([]emit.File, error) { return s.Files(ctx, in.Slug) })
+	get(api, "releases", "/components/{slug}/releases", func(ctx context.Context, in *slugged) ([]service.ReleaseView, error) { return s.Releases(ctx, in.Slug) })
+	get(api, "planRelease", "/components/{slug}/release", func(ctx context.Context, in *slugged) (service.ReleasePlan, error) {
 		return s.PlanRelease(ctx, in.Slug)
 	})
 	type release struct {
@@ -112,7 +112,7 @@ func components(api huma.API, s *service.Service) {
 			Note       string `json:"note" maxLength:"2000"`
 		}
 	}
-	post(api, "release", "/api/components/{slug}/release", func(ctx context.Context, in *release) (service.ReleasePlan, error) {
+	post(api, "release", "/components/{slug}/release", func(ctx context.Context, in *release) (service.ReleasePlan, error) {
 		return s.Release(ctx, in.Slug, in.Body.Revision, in.Body.Collection, in.Body.Note)
 	})
 	type trace struct {
@@ -122,34 +122,34 @@ func components(api huma.API, s *service.Service) {
 			Stack string `json:"stack" maxLength:"20000"`
 		}
 	}
-	post(api, "trace", "/api/components/{slug}/trace", func(ctx context.Context, in *trace) (service.Traced, error) {
+	post(api, "trace", "/components/{slug}/trace", func(ctx context.Context, in *trace) (service.Traced, error) {
 		return s.Trace(ctx, in.Slug, in.Body.Build, in.Body.Stack)
 	})
 }
 
 func contracts(api huma.API, s *service.Service) {
-	get(api, "ledger", "/api/components/{slug}/ledger", func(ctx context.Context, in *slugged) (service.LedgerView, error) { return s.Ledger(ctx, in.Slug) })
+	get(api, "ledger", "/components/{slug}/ledger", func(ctx context.Context, in *slugged) (service.LedgerView, error) { return s.Ledger(ctx, in.Slug) })
 	type swept struct {
 		SlugPath
 		Case string `query:"case" maxLength:"1000"`
 	}
-	get(api, "widths", "/api/components/{slug}/widths", func(ctx context.Context, in *swept) (service.Widths, error) { return s.Widths(ctx, in.Slug, in.Case) })
+	get(api, "widths", "/components/{slug}/widths", func(ctx context.Context, in *swept) (service.Widths, error) { return s.Widths(ctx, in.Slug, in.Case) })
 	type laid struct {
 		SlugPath
 		Case  string  `query:"case" maxLength:"1000"`
 		Width float64 `query:"width" minimum:"0" maximum:"20000" doc:"px of the container; as drawn when 0"`
 	}
-	get(api, "layout", "/api/components/{slug}/layout", func(ctx context.Context, in *laid) (service.LayoutView, error) {
+	get(api, "layout", "/components/{slug}/layout", func(ctx context.Context, in *laid) (service.LayoutView, error) {
 		return s.Layout(ctx, in.Slug, in.Case, in.Width)
 	})
-	get(api, "caseAt", "/api/components/{slug}/case", func(ctx context.Context, in *laid) (service.CaseView, error) {
+	get(api, "caseAt", "/components/{slug}/case", func(ctx context.Context, in *laid) (service.CaseView, error) {
 		return s.CaseAt(ctx, in.Slug, in.Case, in.Width)
 	})
 	type arrange struct {
 		SlugPath
 		Body service.Arrange
 	}
-	post(api, "arrange", "/api/components/{slug}/arrange", func(ctx context.Context, in *arrange) (service.Edited, error) {
+	post(api, "arrange", "/components/{slug}/arrange", func(ctx context.Context, in *arrange) (service.Edited, error) {
 		return s.Arrange(ctx, in.Slug, in.Body)
 	})
 	type reading struct {
@@ -160,7 +160,7 @@ func contracts(api huma.API, s *service.Service) {
 			Kind     string `json:"kind" maxLength:"80"`
 		}
 	}
-	post(api, "reading", "/api/components/{slug}/reading", func(ctx context.Context, in *reading) (service.Edited, error) {
+	post(api, "reading", "/components/{slug}/reading", func(ctx context.Context, in *reading) (service.Edited, error) {
 		return s.Reading(ctx, in.Slug, in.Body.Revision, in.Body.Key, in.Body.Kind)
 	})
 	type move struct {
@@ -171,7 +171,7 @@ func contracts(api huma.API, s *service.Service) {
 			To       float64 `json:"to" minimum:"0" maximum:"20000" doc:"0 removes it"`
 		}
 	}
-	post(api, "moveSwitch", "/api/components/{slug}/switch", func(ctx context.Context, in *move) (service.Edited, error) {
+	post(api, "moveSwitch", "/components/{slug}/switch", func(ctx context.Context, in *move) (service.Edited, error) {
 		return s.MoveSwitch(ctx, in.Slug, in.Body.Revision, in.Body.From, in.Body.To)
 	})
 	type measured struct {
@@ -181,7 +181,7 @@ func contracts(api huma.API, s *service.Service) {
 			Cases []ledger.Measurement `json:"cases" maxItems:"5000"`
 		}
 	}
-	post(api, "measured", "/api/components/{slug}/ledger", func(ctx context.Context, in *measured) (service.LedgerView, error) {
+	post(api, "measured", "/components/{slug}/ledger", func(ctx context.Context, in *measured) (service.LedgerView, error) {
 		return s.Measured(ctx, in.Slug, in.Body.Build, in.Body.Cases)
 	})
 	type edit struct {
@@ -191,7 +191,7 @@ func contracts(api huma.API, s *service.Service) {
 			Edits    []service.ValueEdit `json:"edits" minItems:"1" maxItems:"200"`
 		}
 	}
-	post(api, "edit", "/api/components/{slug}/edit", func(ctx context.Context, in *edit) (service.Edited, error) {
+	post(api, "edit", "/components/{slug}/edit", func(ctx context.Context, in *edit) (service.Edited, error) {
 		return s.Edit(ctx, in.Slug, in.Body.Revision, in.Body.Edits)
 	})
 	type step struct {
@@ -201,7 +201,7 @@ func contracts(api huma.API, s *service.Service) {
 			Redo     bool `json:"redo"`
 		}
 	}
-	post(api, "step", "/api/components/{slug}/step", func(ctx context.Context, in *step) (service.Edited, error) {
+	post(api, "step", "/components/{slug}/step", func(ctx context.Context, in *step) (service.Edited, error) {
 		return s.Undo(ctx, in.Slug, in.Body.Revision, store.Direction(in.Body.Redo))
 	})
 	type valuesOf struct {
@@ -209,17 +209,17 @@ func contracts(api huma.API, s *service.Service) {
 		Part     string `query:"part" maxLength:"80"`
 		Property string `query:"property" maxLength:"80"`
 	}
-	get(api, "values", "/api/components/{slug}/values", func(ctx context.Context, in *valuesOf) (service.Values, error) {
+	get(api, "values", "/components/{slug}/values", func(ctx context.Context, in *valuesOf) (service.Values, error) {
 		return s.ValuesOf(ctx, in.Slug, in.Part, in.Property)
 	})
 	type decide struct {
 		SlugPath
 		Body service.Decision
 	}
-	post(api, "previewDecision", "/api/components/{slug}/decide/preview", func(ctx context.Context, in *decide) (service.Outcome, error) {
+	post(api, "previewDecision", "/components/{slug}/decide/preview", func(ctx context.Context, in *decide) (service.Outcome, error) {
 		return s.PlanDecision(ctx, in.Slug, in.Body)
 	})
-	post(api, "decide", "/api/components/{slug}/decide", func(ctx context.Context, in *decide) (service.Outcome, error) {
+	post(api, "decide", "/components/{slug}/decide", func(ctx context.Context, in *decide) (service.Outcome, error) {
 		return s.Decide(ctx, in.Slug, in.Body)
 	})
 }

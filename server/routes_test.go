@@ -37,8 +37,8 @@ func drafted(t *testing.T) (http.Handler, *store.Database, store.Scope) {
 	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 	ctx, cancel := context.WithCancel(context.Background())
 	t.Cleanup(cancel)
-	h := server.New(s, server.Listen(ctx, db, scope.Project, options.Log), options)
-	w := post(h, "/api/components", map[string]any{"document": "furrow", "family": "crop-tag"})
+	h := server.New(service.NewProjects(db, scope.Actor, "", font.Shipped()), server.Listen(ctx, db, options.Log), options)
+	w := post(h, "/api/projects/hollowbeck/components", map[string]any{"document": "furrow", "family": "crop-tag"})
 	require.Equal(t, http.StatusOK, w.Code, w.Body)
 	return h, db, scope
 }
@@ -61,7 +61,7 @@ func read[T any](t *testing.T, h http.Handler, path string) T {
 }
 
 func valuesAt(property string) string {
-	return "/api/components/crop-tag/values?" + url.Values{"part": {"root"}, "property": {property}}.Encode()
+	return "/api/projects/hollowbeck/components/crop-tag/values?" + url.Values{"part": {"root"}, "property": {property}}.Encode()
 }
 
 // A rule is edited by its condition's key, as the API gave it, and no other changes.
@@ -79,7 +79,7 @@ func TestARuleIsEditedByItsKey(t *testing.T) {
 	}
 	rule := before.Declared[1]
 	edit := func(revision int, when, value string) *httptest.ResponseRecorder {
-		return post(h, "/api/components/crop-tag/edit", map[string]any{"revision": revision,
+		return post(h, "/api/projects/hollowbeck/components/crop-tag/edit", map[string]any{"revision": revision,
 			"edits": []map[string]any{{"part": "root", "property": "background-color", "when": when, "value": value}}})
 	}
 	w := edit(1, rule.When, "#102030")
@@ -113,7 +113,7 @@ func TestARuleIsEditedByItsKey(t *testing.T) {
 // The download is a zip with a name of its own, its files those the code view shows.
 func TestTheDownloadHasAName(t *testing.T) {
 	h, _, _ := drafted(t)
-	w := ask(h, "GET", app+"/api/components/crop-tag/files.zip", nil)
+	w := ask(h, "GET", app+"/api/projects/hollowbeck/components/crop-tag/files.zip", nil)
 	require.Equal(t, http.StatusOK, w.Code)
 	kind, name, err := mime.ParseMediaType(w.Header().Get("Content-Disposition")) // RFC 6266
 	require.NoError(t, err)
@@ -121,13 +121,13 @@ func TestTheDownloadHasAName(t *testing.T) {
 	assert.Equal(t, "crop-tag.zip", name["filename"])
 	z, err := zip.NewReader(bytes.NewReader(w.Body.Bytes()), int64(w.Body.Len()))
 	require.NoError(t, err)
-	files := read[[]struct{ Path string }](t, h, "/api/components/crop-tag/files")
+	files := read[[]struct{ Path string }](t, h, "/api/projects/hollowbeck/components/crop-tag/files")
 	require.NotEmpty(t, files)
 	require.Len(t, z.File, len(files))
 	for i, f := range files {
 		assert.Equal(t, "crop-tag/"+f.Path, z.File[i].Name)
 	}
-	gone := ask(h, "GET", app+"/api/components/nothing/files.zip", nil)
+	gone := ask(h, "GET", app+"/api/projects/hollowbeck/components/nothing/files.zip", nil)
 	assert.Equal(t, http.StatusNotFound, gone.Code)
 	assert.Contains(t, gone.Header().Get("Content-Type"), "json")
 }
@@ -142,7 +142,7 @@ func TestAWindowHearsOfItsProjectOnly(t *testing.T) {
 	defer s.Close()
 	ctx, cancel := context.WithTimeout(t.Context(), 30*time.Second)
 	defer cancel()
-	request, err := http.NewRequestWithContext(ctx, "GET", s.URL+"/api/events", nil)
+	request, err := http.NewRequestWithContext(ctx, "GET", s.URL+"/api/projects/hollowbeck/events", nil)
 	require.NoError(t, err)
 	answer, err := http.DefaultClient.Do(request)
 	require.NoError(t, err)
@@ -151,14 +151,15 @@ func TestAWindowHearsOfItsProjectOnly(t *testing.T) {
 	lines := bufio.NewScanner(answer.Body)
 	heard := func() string {
 		for lines.Scan() {
-			if subject, ok := strings.CutPrefix(lines.Text(), "data:"); ok {
+			subject, ok := strings.CutPrefix(lines.Text(), "data:")
+			if ok && strings.TrimSpace(subject) != "component crop-tag" { // the draft's own may come late
 				return strings.TrimSpace(subject)
 			}
 		}
 		require.NoError(t, lines.Err(), "nothing was heard")
 		return ""
 	}
-	second, err := db.AddProject(t.Context(), "Second", scope.Actor)
+	second, err := db.AddProject(t.Context(), "Second", "second", scope.Actor)
 	require.NoError(t, err)
 	told := make(chan struct{})
 	go func() { // the server may not listen to the database yet when the first change is made

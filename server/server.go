@@ -10,6 +10,7 @@ import (
 	"net/url"
 	"path"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -31,23 +32,67 @@ type Options struct {
 
 // New gives the application's handler. Changes are told to browsers through
 // the events hub.
-func New(s *service.Service, events *Events, o Options) http.Handler {
+func New(p *service.Projects, events *Events, o Options) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
-	r.Use(recovered(o.Log), logged(o.Log), guarded(o), gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths([]string{"/api/events"})))
-	API(r, s, o)
-	r.GET("/api/events", events.serve)
-	r.GET("/api/components/:slug/files.zip", func(c *gin.Context) { sendZip(c, s) })
-	r.NoRoute(application())
+	r.Use(recovered(o.Log), logged(o.Log), guarded(o), gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{"/events$"})))
+	r.Any("/api/projects/:project/*operation", (&projects{all: p, events: events, o: o, open: map[*service.Service]http.Handler{}}).serve)
+	r.NoRoute(application(p))
 	return r
 }
 
-// API registers every operation and gives the OpenAPI description with them.
+// projects serves each project's operations, under /api/projects/{project}.
+type projects struct {
+	all    *service.Projects
+	events *Events
+	o      Options
+
+	mu   sync.Mutex
+	open map[*service.Service]http.Handler
+}
+
+func (p *projects) serve(c *gin.Context) {
+	s, err := p.all.At(c, c.Param("project"))
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	http.StripPrefix("/api/projects/"+c.Param("project"), p.handler(s)).ServeHTTP(c.Writer, c.Request)
+}
+
+func (p *projects) handler(s *service.Service) http.Handler {
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if p.open[s] == nil {
+		r := gin.New()
+		API(r, s, p.o)
+		r.GET("/events", func(c *gin.Context) { p.events.serve(c, s.ID()) })
+		r.GET("/components/:slug/files.zip", func(c *gin.Context) { sendZip(c, s) })
+		r.NoRoute(noSuchAddress)
+		p.open[s] = r
+	}
+	return p.open[s]
+}
+
+func noSuchAddress(c *gin.Context) {
+	c.JSON(http.StatusNotFound, Trouble{Message: "There is no such address."})
+}
+
+// fail answers what a plain handler could not do.
+func fail(c *gin.Context, err error) {
+	t := trouble(err)
+	c.JSON(t.GetStatus(), t)
+}
+
+// API registers every operation of a project and gives the OpenAPI description with them.
 func API(r *gin.Engine, s *service.Service, o Options) huma.API {
 	config := huma.DefaultConfig("Cobrik", "1")
+	config.Servers = []*huma.Server{{URL: "/api/projects/{project}", Variables: map[string]*huma.ServerVariable{
+		"project": {Default: "untitled", Description: "The project's part of its pages' addresses"},
+	}}}
 	config.DocsPath = ""
 	config.SchemasPath = ""
-	config.OpenAPIPath = "/api/openapi"
+	config.OpenAPIPath = "/openapi"
 	config.CreateHooks = nil // no $schema members in answers
 	api := humagin.New(r, config)
 	register(api, s, o)
@@ -121,8 +166,8 @@ func recovered(log *slog.Logger) gin.HandlerFunc {
 }
 
 // application serves the built front end; every other path is the page itself,
-// whose router reads it.
-func application() gin.HandlerFunc {
+// whose router reads it. What names no project leads to the first.
+func application(projects *service.Projects) gin.HandlerFunc {
 	files, err := fs.Sub(web.Dist, "dist/app")
 	if err != nil {
 		panic(err) // the folder is embedded
@@ -131,10 +176,19 @@ func application() gin.HandlerFunc {
 	return func(c *gin.Context) {
 		p := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
 		if strings.HasPrefix(p, "api/") {
-			c.JSON(http.StatusNotFound, Trouble{Message: "There is no such address."})
+			noSuchAddress(c)
 			return
 		}
-		if _, err := fs.Stat(files, p); err != nil || p == "" || p == "." {
+		if p == "" {
+			first, err := projects.First(c)
+			if err != nil {
+				fail(c, err)
+				return
+			}
+			c.Redirect(http.StatusFound, "/"+first+"/")
+			return
+		}
+		if _, err := fs.Stat(files, p); err != nil {
 			c.Request.URL = &url.URL{Path: "/"}
 			c.Header("Cache-Control", "no-cache")
 		} else {
@@ -148,8 +202,7 @@ func sendZip(c *gin.Context, s *service.Service) {
 	slug := c.Param("slug")
 	data, err := s.Zip(c, slug)
 	if err != nil {
-		t := trouble(err)
-		c.JSON(t.GetStatus(), t)
+		fail(c, err)
 		return
 	}
 	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": slug + ".zip"}))

@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
+	"net/url"
 	"strings"
 	"testing"
 
@@ -30,7 +31,7 @@ func application(t *testing.T) http.Handler {
 	db, scope := storetest.Database(t)
 	ctx, cancel := context.WithCancel(context.Background())
 	t.Cleanup(cancel)
-	return server.New(service.New(db.In(scope), "", nil), server.Listen(ctx, db, scope.Project, options.Log), options)
+	return server.New(service.NewProjects(db, scope.Actor, "", nil), server.Listen(ctx, db, options.Log), options)
 }
 
 func ask(h http.Handler, method, target string, body io.Reader, headers ...string) *httptest.ResponseRecorder {
@@ -48,19 +49,19 @@ const app = "http://127.0.0.1:7180"
 func TestOnlyCobriksOwnPagesMayWrite(t *testing.T) {
 	h := application(t)
 	draft := func(headers ...string) int {
-		return ask(h, "POST", app+"/api/components", strings.NewReader(`{"document":"d","family":"f"}`), append(headers, "Content-Type", "application/json")...).Code
+		return ask(h, "POST", app+"/api/projects/untitled/components", strings.NewReader(`{"document":"d","family":"f"}`), append(headers, "Content-Type", "application/json")...).Code
 	}
 	assert.Equal(t, http.StatusNotFound, draft("Origin", app), "the own page is refused")
 	assert.Equal(t, http.StatusNotFound, draft("Origin", "http://localhost:7180"))
 	assert.Equal(t, http.StatusForbidden, draft("Origin", "null"), "a component in the preview can write")
 	assert.Equal(t, http.StatusForbidden, draft("Origin", "http://127.0.0.1:7181"))
 	assert.Equal(t, http.StatusForbidden, draft("Origin", "https://elsewhere.example"))
-	assert.Equal(t, http.StatusMisdirectedRequest, ask(h, "GET", "http://rebound.example/api/project", nil).Code, "another name pointed here is answered")
+	assert.Equal(t, http.StatusMisdirectedRequest, ask(h, "GET", "http://rebound.example/api/projects/untitled/project", nil).Code, "another name pointed here is answered")
 }
 
 func TestAnswersCarryThePolicies(t *testing.T) {
 	h := application(t)
-	for _, path := range []string{"/", "/bench/crop-tag", "/api/project", "/api/nothing"} {
+	for _, path := range []string{"/", "/bench/crop-tag", "/api/projects/untitled/project", "/api/projects/untitled/nothing", "/api/nothing", "/api/projects/nobodys/project"} {
 		w := ask(h, "GET", app+path, nil)
 		policy := w.Header().Get("Content-Security-Policy")
 		assert.Contains(t, policy, "default-src 'none'", path)
@@ -69,13 +70,13 @@ func TestAnswersCarryThePolicies(t *testing.T) {
 		assert.Equal(t, "nosniff", w.Header().Get("X-Content-Type-Options"))
 	}
 	assert.Equal(t, http.StatusOK, ask(h, "GET", app+"/bench/anything", nil).Code, "a deep link is not served the page")
-	assert.Equal(t, http.StatusNotFound, ask(h, "GET", app+"/api/nothing", nil).Code)
+	assert.Equal(t, http.StatusNotFound, ask(h, "GET", app+"/api/projects/untitled/nothing", nil).Code)
 }
 
 // An upload of 200 MB is answered, not stored and not read to its end.
 func TestA200MBUploadIsRefused(t *testing.T) {
 	read := &counting{left: 200 << 20}
-	w := ask(application(t), "POST", app+"/api/sources?file=big.json", read, "Content-Type", "application/octet-stream")
+	w := ask(application(t), "POST", app+"/api/projects/untitled/sources?file=big.json", read, "Content-Type", "application/octet-stream")
 	assert.Equal(t, http.StatusRequestEntityTooLarge, w.Code, w.Body.String())
 	assert.Contains(t, w.Body.String(), "larger than 32 MB")
 	assert.Less(t, (200<<20)-read.left, 40<<20, "the whole upload was read")
@@ -94,42 +95,42 @@ func (c *counting) Read(p []byte) (int, error) {
 }
 
 func TestProblemsReachTheCaller(t *testing.T) {
-	w := ask(application(t), "POST", app+"/api/sources?file=x.tokens.json", strings.NewReader(`{"a":{"$value":"{b}"}}`), "Content-Type", "application/octet-stream")
+	w := ask(application(t), "POST", app+"/api/projects/untitled/sources?file=x.tokens.json", strings.NewReader(`{"a":{"$value":"{b}"}}`), "Content-Type", "application/octet-stream")
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
 	assert.Contains(t, w.Body.String(), "a → b points at a token that is not there")
 	assert.Contains(t, w.Body.String(), `"pointer":"/a/$value"`)
-	w = ask(application(t), "POST", app+"/api/components", strings.NewReader(`{"document":4}`), "Content-Type", "application/json")
+	w = ask(application(t), "POST", app+"/api/projects/untitled/components", strings.NewReader(`{"document":4}`), "Content-Type", "application/json")
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
 	assert.Contains(t, w.Body.String(), `"message"`)
 }
 
 func TestThePreviewIsIsolated(t *testing.T) {
-	h := server.Preview(func(context.Context, string) (service.Built, error) {
+	h := server.Preview(func(context.Context, string, string) (service.Built, error) {
 		return service.Built{Name: "Tag", Build: "1", Bundle: compile.Bundle{JS: "globalThis.cobrikComponent={}", CSS: ".a{}"}}, nil
 	}, options)
-	w := ask(h, "GET", "http://127.0.0.1:7181/c/tag/1/", nil)
+	w := ask(h, "GET", "http://127.0.0.1:7181/c/plots/tag/1/", nil)
 	require.Equal(t, http.StatusOK, w.Code)
 	policy := w.Header().Get("Content-Security-Policy")
 	for _, want := range []string{"default-src 'none'", "connect-src 'none'", "sandbox allow-scripts", "frame-ancestors http://127.0.0.1:7180"} {
 		assert.Contains(t, policy, want)
 	}
 	assert.NotContains(t, policy, "unsafe", "code of an attribute or a string would run")
-	assert.Contains(t, ask(h, "GET", "http://127.0.0.1:7181/c/tag/1/component.js", nil).Body.String(), `cobrikRun(globalThis.cobrikComponent["Tag"])`)
-	assert.Contains(t, ask(h, "GET", "http://127.0.0.1:7181/c/tag/2/component.js", nil).Body.String(), "out of date", "an old page runs new code")
-	assert.Equal(t, http.StatusNotFound, ask(h, "GET", "http://127.0.0.1:7181/api/project", nil).Code, "the API is on the preview origin")
+	assert.Contains(t, ask(h, "GET", "http://127.0.0.1:7181/c/plots/tag/1/component.js", nil).Body.String(), `cobrikRun(globalThis.cobrikComponent["Tag"])`)
+	assert.Contains(t, ask(h, "GET", "http://127.0.0.1:7181/c/plots/tag/2/component.js", nil).Body.String(), "out of date", "an old page runs new code")
+	assert.Equal(t, http.StatusNotFound, ask(h, "GET", "http://127.0.0.1:7181/api/projects/untitled/project", nil).Code, "the API is on the preview origin")
 }
 
 func TestWhatDoesNotCompileIsSaid(t *testing.T) {
-	broken := server.Preview(func(context.Context, string) (service.Built, error) {
+	broken := server.Preview(func(context.Context, string, string) (service.Built, error) {
 		return service.Built{Name: "Tag", Build: "1", Problems: problem.List{{Severity: problem.Error, File: "Tag.tsx", Line: 7, Column: 3, Message: "Unexpected </script>"}}}, nil
 	}, options)
-	script := ask(broken, "GET", "http://127.0.0.1:7181/c/tag/1/component.js", nil).Body.String()
+	script := ask(broken, "GET", "http://127.0.0.1:7181/c/plots/tag/1/component.js", nil).Body.String()
 	assert.Contains(t, script, `"file":"Tag.tsx","line":7`)
 	assert.NotContains(t, script, "</script>")
-	gone := server.Preview(func(context.Context, string) (service.Built, error) {
+	gone := server.Preview(func(context.Context, string, string) (service.Built, error) {
 		return service.Built{}, errors.New("no database")
 	}, options)
-	assert.Contains(t, ask(gone, "GET", "http://127.0.0.1:7181/c/tag/1/component.js", nil).Body.String(), "cobrikFailed(")
+	assert.Contains(t, ask(gone, "GET", "http://127.0.0.1:7181/c/plots/tag/1/component.js", nil).Body.String(), "cobrikFailed(")
 }
 
 // Widths and edits that make no sense are answered with what is wrong, not laid
@@ -138,13 +139,13 @@ func TestLayoutRequestsThatMakeNoSense(t *testing.T) {
 	h := application(t)
 	for _, path := range []string{"layout", "case"} {
 		for _, width := range []string{"-1", "1e9", "Inf", "wide"} {
-			w := ask(h, "GET", app+"/api/components/anything/"+path+"?width="+width, nil)
+			w := ask(h, "GET", app+"/api/projects/untitled/components/anything/"+path+"?width="+width, nil)
 			assert.Equal(t, http.StatusUnprocessableEntity, w.Code, "%s at %s: %s", path, width, w.Body)
 		}
-		assert.Equal(t, http.StatusNotFound, ask(h, "GET", app+"/api/components/anything/"+path+"?width=400", nil).Code)
+		assert.Equal(t, http.StatusNotFound, ask(h, "GET", app+"/api/projects/untitled/components/anything/"+path+"?width=400", nil).Code)
 	}
 	write := func(path, body string) int {
-		return ask(h, "POST", app+"/api/components/anything/"+path, strings.NewReader(body), "Origin", app, "Content-Type", "application/json").Code
+		return ask(h, "POST", app+"/api/projects/untitled/components/anything/"+path, strings.NewReader(body), "Origin", app, "Content-Type", "application/json").Code
 	}
 	for body, want := range map[string]int{
 		`{"revision":1,"part":"root","kind":"row"}`:                http.StatusNotFound,
@@ -160,5 +161,32 @@ func TestLayoutRequestsThatMakeNoSense(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, write("switch", `{"revision":1,"from":0,"to":10}`))
 	assert.Equal(t, http.StatusNotFound, write("switch", `{"revision":1,"from":480,"to":0}`))
 	assert.Equal(t, http.StatusNotFound, write("reading", `{"revision":1,"key":"k","kind":"row"}`))
-	assert.Equal(t, http.StatusNotFound, ask(h, "GET", app+"/api/survey/containers?document=d&layer=l", nil).Code)
+	assert.Equal(t, http.StatusNotFound, ask(h, "GET", app+"/api/projects/untitled/survey/containers?document=d&layer=l", nil).Code)
+}
+
+// Each project is at its own address and shows nothing of another's; an address without one
+// leads to the first.
+func TestAProjectIsWhereItsAddressSays(t *testing.T) {
+	db, scope := storetest.Database(t)
+	_, err := db.AddProject(t.Context(), "Second", "zweites-größeres", scope.Actor)
+	require.NoError(t, err)
+	h := server.New(service.NewProjects(db, scope.Actor, "", nil), server.Listen(t.Context(), db, options.Log), options)
+	second := app + "/api/projects/" + url.PathEscape("zweites-größeres")
+	w := ask(h, "POST", second+"/sources?file=x.tokens.json", strings.NewReader(`{"a":{"$type":"number","$value":4}}`), "Content-Type", "application/octet-stream")
+	require.Equal(t, http.StatusOK, w.Code, w.Body)
+	for at, tokens := range map[string]string{second: `"tokens":1`, app + "/api/projects/untitled": `"tokens":0`} {
+		w := ask(h, "GET", at+"/project", nil)
+		require.Equal(t, http.StatusOK, w.Code, "%s: %s", at, w.Body)
+		assert.Contains(t, w.Body.String(), tokens, at)
+	}
+	assert.Contains(t, ask(h, "GET", second+"/project", nil).Body.String(), `"preview":"http://127.0.0.1:7181/c/zweites-größeres"`)
+
+	w = ask(h, "GET", app+"/api/projects/nobodys/project", nil)
+	assert.Equal(t, http.StatusNotFound, w.Code)
+	assert.Contains(t, w.Body.String(), `no project at \"nobodys\"`)
+	w = ask(h, "GET", app+"/", nil)
+	assert.Equal(t, http.StatusFound, w.Code)
+	assert.Equal(t, "/untitled/", w.Header().Get("Location"))
+	_, err = db.AddProject(t.Context(), "Third", "a/b", scope.Actor)
+	assert.Error(t, err, "an address of two segments leads nowhere")
 }

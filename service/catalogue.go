@@ -239,7 +239,8 @@ func (s *Service) Release(ctx context.Context, slug string, revision int, collec
 // Project is the frame's state: names, counts, the last check.
 type Project struct {
 	Name      string     `json:"name"`
-	Preview   string     `json:"preview" doc:"Address of the preview origin"`
+	Address   string     `json:"address" doc:"Its part of the application's addresses"`
+	Preview   string     `json:"preview" doc:"Where its components run, on the preview origin"`
 	Sources   int        `json:"sources" doc:"Design documents and token files"`
 	Survey    int        `json:"survey" doc:"Families without a component"`
 	Tokens    int        `json:"tokens"`
@@ -265,7 +266,7 @@ func (s *Service) Project(ctx context.Context) (Project, error) {
 	if err != nil {
 		return Project{}, err
 	}
-	out := Project{Name: p.Name}
+	out := Project{Name: p.Name, Address: p.Address}
 	if out.Host, err = s.hostState(ctx); err != nil {
 		return out, err
 	}

@@ -374,7 +374,7 @@ func (s *Service) Seed(ctx context.Context, project string, designs map[string][
 	if err != nil || len(docs) > 0 {
 		return err
 	}
-	if err := s.store.NameProject(ctx, project); err != nil {
+	if err := s.store.NameProject(ctx, project, slugOf(project)); err != nil {
 		return err
 	}
 	state, err := s.store.TokenRevision(ctx)

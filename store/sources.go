@@ -10,18 +10,19 @@ import (
 // Project is what is known of a project itself.
 type Project struct {
 	Name        string
+	Address     string     // its part of the application's addresses
 	HostChecked *time.Time // last time the design host was asked
 	HostError   string     // why it did not answer; empty when it did
 }
 
 // Project reads the project.
 func (s *Store) Project(ctx context.Context) (Project, error) {
-	return one[Project](ctx, s.pool, "select name, host_checked, host_error from projects where id = $1", s.Scope.Project)
+	return one[Project](ctx, s.pool, "select name, address, host_checked, host_error from projects where id = $1", s.Scope.Project)
 }
 
-// NameProject names the project.
-func (s *Store) NameProject(ctx context.Context, name string) error {
-	_, err := s.pool.Exec(ctx, "update projects set name = $2 where id = $1", s.Scope.Project, name)
+// NameProject gives the project a name and an address.
+func (s *Store) NameProject(ctx context.Context, name, address string) error {
+	_, err := s.pool.Exec(ctx, "update projects set name = $2, address = $3 where id = $1", s.Scope.Project, name, address)
 	return err
 }
 

@@ -47,11 +47,18 @@ func (db *Database) First(ctx context.Context) (Scope, error) {
 	return one[Scope](ctx, db.pool, "select (select min(id) from projects), (select min(id) from people)")
 }
 
-// AddProject makes a project of a name.
-func (db *Database) AddProject(ctx context.Context, name string, actor int64) (Scope, error) {
+// At gives the scope of the project that has an address; ErrNotFound when there is none.
+func (db *Database) At(ctx context.Context, address string, actor int64) (Scope, error) {
+	id, err := value[int64](ctx, db.pool, "select id from projects where address = $1", address)
+	return Scope{Project: id, Actor: actor}, err
+}
+
+// AddProject makes a project of a name, at an address that no other has: one segment of a
+// path.
+func (db *Database) AddProject(ctx context.Context, name, address string, actor int64) (Scope, error) {
 	scope := Scope{Actor: actor}
 	err := pgx.BeginFunc(ctx, db.pool, func(tx pgx.Tx) error {
-		if err := tx.QueryRow(ctx, "insert into projects (name) values ($1) returning id", name).Scan(&scope.Project); err != nil {
+		if err := tx.QueryRow(ctx, "insert into projects (name, address) values ($1, $2) returning id", name, address).Scan(&scope.Project); err != nil {
 			return err
 		}
 		_, err := tx.Exec(ctx, "insert into token_revisions (project, number, note, actor) values ($1, 0, 'none yet', $2)", scope.Project, actor)

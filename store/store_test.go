@@ -187,12 +187,12 @@ func TestTwoServersShareADatabase(t *testing.T) {
 // written in one is heard of in that one.
 func TestProjectsDoNotMeet(t *testing.T) {
 	db, first := storetest.Database(t)
-	second, err := db.AddProject(t.Context(), "Second", first.Actor)
+	second, err := db.AddProject(t.Context(), "Second", "second", first.Actor)
 	require.NoError(t, err)
 	require.NotEqual(t, first.Project, second.Project)
 	stores := []*store.Store{db.In(first), db.In(second)}
 	for i, s := range stores {
-		require.NoError(t, s.NameProject(t.Context(), fmt.Sprint("Project ", i)))
+		require.NoError(t, s.NameProject(t.Context(), fmt.Sprint("Project ", i), fmt.Sprint("project-", i)))
 		_, added, err := s.AddRevision(t.Context(), store.NewRevision{Document: "d", Name: "D", Source: store.FromUpload, Content: []byte(fmt.Sprint(i))})
 		require.NoError(t, err)
 		assert.True(t, added)

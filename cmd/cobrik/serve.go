@@ -118,9 +118,9 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 		}
 	}
 	fonts := font.Shipped()
-	cases := service.New(db.In(scope), f.hostURL, fonts)
+	projects := service.NewProjects(db, scope.Actor, f.hostURL, fonts)
 	if withDemo {
-		if err := seed(ctx, cases); err != nil {
+		if err := seed(ctx, service.New(db.In(scope), f.hostURL, fonts)); err != nil {
 			return err
 		}
 	}
@@ -128,11 +128,11 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 	if f.dev != "" {
 		options.Dev = "http://" + f.dev
 	}
-	events := server.Listen(ctx, db, scope.Project, log)
-	if err := group.start("application", f.app, server.New(cases, events, options)); err != nil {
+	events := server.Listen(ctx, db, log)
+	if err := group.start("application", f.app, server.New(projects, events, options)); err != nil {
 		return err
 	}
-	if err := group.start("preview", f.preview, server.Preview(cases.Build, options)); err != nil {
+	if err := group.start("preview", f.preview, server.Preview(projects.Build, options)); err != nil {
 		return err
 	}
 	fmt.Printf("\n  Cobrik is at %s\n\n", options.App)

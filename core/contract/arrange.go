@@ -217,10 +217,10 @@ func (c *Contract) Arrange(part string, want Arrangement, at EditSite, tokens *t
 		e.kind(part, r.kind(), "") // a block aligns nothing
 	}
 	if want.Align != "" {
-		e.say(part, "align-items", FlexWord(want.Align))
+		e.say(part, "align-items", layout.FlexWord(want.Align))
 	}
 	if want.Distribute != "" {
-		e.say(part, "justify-content", FlexWord(want.Distribute))
+		e.say(part, "justify-content", layout.FlexWord(want.Distribute))
 	}
 	_, parent := e.find(part)
 	if want.Width != "" {
@@ -425,15 +425,4 @@ func (e *arranger) size(part string, parent *Resolved, property, how string) {
 	if r, _ := e.find(part); (r.own("width") != "" || r.own("height") != "") && (r.own("padding-inline") != "" || r.own("padding-block") != "" || r.own("border-width") != "") {
 		e.say(part, "box-sizing", "border-box")
 	}
-}
-
-// FlexWord turns a word of alignment into the flex container's.
-func FlexWord(align string) string {
-	switch align {
-	case "", "start":
-		return "flex-start"
-	case "end":
-		return "flex-end"
-	}
-	return align
 }

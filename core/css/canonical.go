@@ -212,3 +212,12 @@ func ReplaceRefs(text string, with func(path string) string) string {
 		text = text[end+1:]
 	}
 }
+
+// InPx writes a property's lengths, in px, leaving out what CSS would repeat.
+func InPx(property string, px ...float64) string {
+	list := make(List, len(px))
+	for i, n := range px {
+		list[i] = Length{N: n, Unit: "px"}
+	}
+	return Canonical(property, list, 0).String()
+}

@@ -135,6 +135,15 @@ type Pins struct {
 	Vertical   string `json:"vertical"`   // top, bottom or center
 }
 
+// Value gives what a layer says of a CSS property: the token it is bound to, as
+// {path}, else what is drawn.
+func (l *Layer) Value(property, drawn string) string {
+	if path := l.Tokens[property]; path != "" {
+		return "{" + path + "}"
+	}
+	return drawn
+}
+
 // Pinned tells whether a layer stands at edges of its parent, not in a flow.
 func (l *Layer) Pinned() bool { return l.Place != nil && l.Place.Pins != nil }
 

@@ -12,6 +12,7 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/css"
 	"cobrik/core/design"
+	"cobrik/core/layout"
 	"cobrik/core/problem"
 	"cobrik/core/token"
 )
@@ -160,7 +161,7 @@ func element(l, parent *design.Layer, family string) string {
 // phrasing tells whether a layer is one line of text and icons, as large as
 // its content: phrasing content in HTML's terms.
 func phrasing(l *design.Layer) bool {
-	if l.Flow == nil || l.Flow.Direction != "row" || l.Flow.Wrap || sizing(l).Width != "content" {
+	if l.Flow == nil || l.Flow.Direction != "row" || l.Flow.Wrap || layout.LayerSizing(l).Width != "content" {
 		return false
 	}
 	for _, c := range l.Children {

@@ -54,7 +54,7 @@ func InferPair(wide, narrow *design.Layer) (*Pair, problem.List) {
 	if p.prove(); max(p.Wide, p.Small) > tolerance {
 		// One arrangement is not enough: the narrow one holds up to a width.
 		p.Switch = switchPoint(b.Root.Bounds.Width, a.Root.Bounds.Width)
-		p.tree = p.merge(a.Root, nil, b.Root, nil)
+		p.tree = p.merge(a.Root.Tree(), b.Root.Tree(), b.Root)
 		p.tree.Style["width"] = "100%"
 		for _, at := range p.tree.At {
 			delete(at.Style, "width")
@@ -218,16 +218,15 @@ func (p *Pair) say(format string, args ...any) { p.Why = append(p.Why, fmt.Sprin
 
 // merge writes the narrow arrangement, and the wide one from the switch point
 // on.
-func (p *Pair) merge(a, aParent, b, bParent *Part) *Node {
-	wide, narrow := a.box(aParent), b.box(bParent)
-	n := &Node{Name: a.Name, Style: narrow}
-	if change := changes(narrow, wide); len(change) > 0 {
+func (p *Pair) merge(wide, narrow *Node, part *Part) *Node {
+	n := &Node{Name: wide.Name, Style: narrow.Style}
+	if change := changes(narrow.Style, wide.Style); len(change) > 0 {
 		n.At = []Switch{{From: p.Switch, Style: change}}
 	}
-	for i, c := range a.Children {
-		child := p.merge(c, a, b.Children[i], b)
-		if rank := b.Children[i].rank; rank > 0 {
-			child.Style["order"] = fmt.Sprint(rank)
+	for i, c := range part.Children {
+		child := p.merge(wide.Children[i], narrow.Children[i], c)
+		if c.rank > 0 {
+			child.Style["order"] = fmt.Sprint(c.rank)
 			if len(child.At) == 0 {
 				child.At = []Switch{{From: p.Switch, Style: Style{}}}
 			}
@@ -240,7 +239,7 @@ func (p *Pair) merge(a, aParent, b, bParent *Part) *Node {
 
 // reset is what a property is without being said.
 var reset = map[string]string{
-	"width": "auto", "height": "auto", "flex-grow": "0", "flex-shrink": "1", "flex-basis": "auto", "align-self": "auto", "justify-self": "auto", "align-items": "normal",
+	"width": "auto", "height": "auto", "min-width": "auto", "box-sizing": "content-box", "padding-block": "0", "padding-inline": "0", "flex": "0 1 auto", "align-self": "auto", "justify-self": "auto", "align-items": "normal",
 	"justify-content": "normal", "align-content": "normal", "flex-direction": "row", "flex-wrap": "nowrap", "gap": "0", "grid-template-columns": "none", "display": "block",
 	"position": "static", "left": "auto", "right": "auto", "top": "auto", "bottom": "auto", "margin-left": "0", "margin-top": "0",
 }

@@ -5,88 +5,31 @@ import (
 	"math"
 	"strings"
 	"unicode"
+
+	"cobrik/core/design"
 )
 
-// Tree writes a part as boxes to be solved. Drawn layers keep the size they
-// have where nothing else makes it.
-func (p *Part) Tree() *Node { return p.node(nil) }
-
-func (p *Part) node(parent *Part) *Node {
-	n := &Node{Name: p.Name, Style: p.box(parent)}
-	for _, c := range p.Children {
-		n.Children = append(n.Children, c.node(p))
-	}
-	return n
+// Tree writes a part as boxes to be solved: the layers it is written as, by LayerStyle.
+// What is drawn keeps its size where nothing else makes it.
+func (p *Part) Tree() *Node {
+	w := flowWriter{}
+	return p.boxes(w.layer(p, nil), nil)
 }
 
-// box writes a part's own style.
-func (p *Part) box(parent *Part) Style {
-	s := Style{"box-sizing": "border-box", "min-width": "0px"}
-	length := func(v float64) string { return fmt.Sprintf("%gpx", math.Round(v*1000)/1000) }
-	set := func(property, how string, v float64, axis int) {
-		along := parent != nil && (parent.Kind == Row && axis == 0 || parent.Kind == Stack && axis == 1)
-		switch {
-		case how == Fixed, how == Content && p.Kind == Leaf:
-			s[property] = length(v)
-			s["flex-shrink"] = "0"
-		case how == Fill && along:
-			s["flex-grow"], s["flex-basis"] = "1", "0px"
-		case how == Fill && parent != nil && (parent.Kind == Row || parent.Kind == Stack || axis == 1 && (parent.Kind == Split || parent.Kind == Grid)):
-			s["align-self"] = "stretch"
-		}
-	}
-	set("width", p.Width, p.Bounds.Width, 0)
-	set("height", p.Height, p.Bounds.Height, 1)
-	if p.Self != "" {
-		s["align-self"] = p.Self
-		if parent != nil && parent.Kind == Grid {
-			delete(s, "align-self")
-			s["justify-self"] = p.Self
-		}
-	}
-	if parent != nil && parent.Gap < 0 && parent.Children[0] != p && (parent.Kind == Row || parent.Kind == Stack) {
-		s[map[string]string{Row: "margin-left", Stack: "margin-top"}[parent.Kind]] = length(parent.Gap)
-	}
-	if p.Offset != nil && p.Offset.X != 0 {
-		s["margin-left"] = length(p.Offset.X)
-	}
-	if p.Offset != nil && p.Offset.Y != 0 {
-		s["margin-top"] = length(p.Offset.Y)
-	}
-	if p.Pin != nil {
-		p.Pin.style(s, p.Bounds, length)
-	}
+func (p *Part) boxes(l, parent *design.Layer) *Node {
+	l.Tokens = nil // as drawn, whatever tokens say
 	if p.Kind == Leaf {
-		return s
+		for _, sizing := range []*string{&l.Sizing.Width, &l.Sizing.Height} {
+			if *sizing == Content {
+				*sizing = Fixed
+			}
+		}
 	}
-	s["padding"] = strings.Join([]string{length(p.Padding.Top), length(p.Padding.Right), length(p.Padding.Bottom), length(p.Padding.Left)}, " ")
-	switch p.Kind {
-	case Row, Stack, Wrap:
-		s["display"] = "flex"
-		if p.Kind == Stack {
-			s["flex-direction"] = "column"
-		}
-		s["align-items"] = p.Align
-		if p.Kind == Wrap {
-			s["flex-wrap"] = "wrap"
-			s["align-content"] = "start"
-			s["gap"] = length(p.Across) + " " + length(p.Gap)
-			break
-		}
-		s["justify-content"] = p.Distribute
-		if p.Gap >= 0 && p.Distribute != "space-between" {
-			s["gap"] = length(p.Gap)
-		}
-	case Split:
-		s["display"], s["grid-template-columns"], s["gap"], s["align-items"] = "grid", columnsOf[p.Fraction], length(max(0, p.Gap)), p.Align
-	case Grid:
-		s["display"], s["align-items"], s["justify-content"] = "grid", "start", "start"
-		s["gap"] = length(p.Across) + " " + length(p.Gap)
-		s["grid-template-columns"] = p.columns()
-	case Overlay:
-		s["position"], s["display"] = "relative", "grid"
+	n := &Node{Name: p.Name, Style: LayerStyle(l, parent)}
+	for i, c := range p.Children {
+		n.Children = append(n.Children, c.boxes(l.Children[i], l))
 	}
-	return s
+	return n
 }
 
 // columns gives a grid's columns: shares where they are equal and fill it, else
@@ -106,20 +49,6 @@ func (p *Part) columns() string {
 		words[j] = "max-content"
 	}
 	return strings.Join(words, " ")
-}
-
-func (pin *Pin) style(s Style, bounds Rect, length func(float64) string) {
-	s["position"] = "absolute"
-	if pin.Horizontal == "center" {
-		s["left"] = fmt.Sprintf("calc(50%% - %s)", length(bounds.Width/2-pin.X))
-	} else {
-		s[pin.Horizontal] = length(pin.X)
-	}
-	if pin.Vertical == "center" {
-		s["top"] = fmt.Sprintf("calc(50%% - %s)", length(bounds.Height/2-pin.Y))
-	} else {
-		s[pin.Vertical] = length(pin.Y)
-	}
 }
 
 // mostUntidy bounds the list of what is beside its place.

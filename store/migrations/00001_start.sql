@@ -9,11 +9,12 @@ insert into people (name) values ('Somebody');
 create table projects (
   id           bigint generated always as identity primary key,
   name         text not null,
+  address      text not null unique check (address ~ '^[^/?#%\s]+$'), -- its part of the application's addresses
   host_checked timestamptz,
   host_error   text not null default '',
   created      timestamptz not null default now()
 );
-insert into projects (name) values ('Untitled');
+insert into projects (name, address) values ('Untitled', 'untitled');
 
 create table documents (
   project bigint not null references projects on delete cascade,

@@ -13,7 +13,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 
-import { ApiError } from "./api/client";
+import { ApiError, project } from "./api/client";
 import { Frame } from "./frame/Frame";
 import { theme } from "./theme";
 import { Bench } from "./views/bench/Bench";
@@ -35,24 +35,27 @@ const queries = new QueryClient({
   },
 });
 
-const router = createBrowserRouter([
-  {
-    element: <Frame />,
-    children: [
-      { path: "/", element: <Navigate to="/sources" replace /> },
-      { path: "/sources", element: <Sources /> },
-      { path: "/survey", element: <Survey /> },
-      { path: "/tokens", element: <Tokens /> },
-      { path: "/bench", element: <BenchList /> },
-      { path: "/bench/:slug", element: <Bench /> },
-      { path: "/bench/:slug/code", element: <CodeView /> },
-      { path: "/catalogue", element: <Catalogue /> },
-      { path: "/catalogue/:slug", element: <ComponentPage /> },
-      { path: "/sync", element: <Sync /> },
-      { path: "*", element: <Navigate to="/sources" replace /> },
-    ],
-  },
-]);
+const router = createBrowserRouter(
+  [
+    {
+      element: <Frame />,
+      children: [
+        { path: "/", element: <Navigate to="/sources" replace /> },
+        { path: "/sources", element: <Sources /> },
+        { path: "/survey", element: <Survey /> },
+        { path: "/tokens", element: <Tokens /> },
+        { path: "/bench", element: <BenchList /> },
+        { path: "/bench/:slug", element: <Bench /> },
+        { path: "/bench/:slug/code", element: <CodeView /> },
+        { path: "/catalogue", element: <Catalogue /> },
+        { path: "/catalogue/:slug", element: <ComponentPage /> },
+        { path: "/sync", element: <Sync /> },
+        { path: "*", element: <Navigate to="/sources" replace /> },
+      ],
+    },
+  ],
+  { basename: `/${project}` },
+);
 
 createRoot(document.getElementById("app")!).render(
   <StrictMode>

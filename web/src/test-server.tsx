@@ -13,7 +13,7 @@ let asked: { operation: string; body: unknown }[] = [];
 
 /** A server of the tests' own: it gives what it was told to, and remembers what it was asked. */
 export const server = {
-  /** Answers an operation, "POST /api/…", with what is made of its body; a Refusal fails. */
+  /** Answers an operation, "POST /tokens/step", with what is made of its body; a Refusal fails. */
   answer(operation: string, make: Answer) {
     answers[operation] = make;
   },
@@ -25,7 +25,7 @@ export const server = {
   },
   fetch: async (input: RequestInfo | URL, init?: RequestInit): Promise<Response> => {
     const request = new Request(input, init);
-    const operation = `${request.method} ${new URL(request.url).pathname}`;
+    const operation = `${request.method} ${new URL(request.url).pathname.replace(/^\/api\/projects\/[^/]+/, "")}`;
     const text = await request.text();
     const body: unknown = text ? JSON.parse(text) : undefined;
     asked.push({ operation, body });

@@ -7,7 +7,13 @@ export type Schema = components["schemas"];
 export type Trouble = Schema["Trouble"];
 export type Problem = Schema["Problem"];
 
-const client = createClient<paths>({ baseUrl: "/" });
+/** The project whose page this is: the first part of its address. */
+export const project = window.location.pathname.split("/")[1] ?? "";
+
+/** Where the project's operations are. */
+export const operations = `/api/projects/${project}`;
+
+const client = createClient<paths>({ baseUrl: operations });
 
 /** An answer that is not a success. */
 export class ApiError extends Error {
@@ -38,58 +44,56 @@ async function unwrap<T>(asked: Promise<Answer<T>>): Promise<T> {
 const params = (slug: string) => ({ params: { path: { slug } } });
 
 /** Every reading operation, as the query that the views use. */
-export const useProject = () => useQuery({ queryKey: ["project"], queryFn: () => unwrap(client.GET("/api/project")) });
-export const useSources = () => useQuery({ queryKey: ["sources"], queryFn: () => unwrap(client.GET("/api/sources")) });
-export const useSurveys = () => useQuery({ queryKey: ["survey"], queryFn: () => unwrap(client.GET("/api/survey")) });
-export const useTokens = () => useQuery({ queryKey: ["tokens"], queryFn: () => unwrap(client.GET("/api/tokens")) });
+export const useProject = () => useQuery({ queryKey: ["project"], queryFn: () => unwrap(client.GET("/project")) });
+export const useSources = () => useQuery({ queryKey: ["sources"], queryFn: () => unwrap(client.GET("/sources")) });
+export const useSurveys = () => useQuery({ queryKey: ["survey"], queryFn: () => unwrap(client.GET("/survey")) });
+export const useTokens = () => useQuery({ queryKey: ["tokens"], queryFn: () => unwrap(client.GET("/tokens")) });
 export const useToken = (path: string) =>
   useQuery({
     queryKey: ["tokens", "one", path],
-    queryFn: () => unwrap(client.GET("/api/tokens/one", { params: { query: { path } } })),
+    queryFn: () => unwrap(client.GET("/tokens/one", { params: { query: { path } } })),
     placeholderData: (last) => (last?.path === path ? last : undefined),
   });
-export const useContrasts = () =>
-  useQuery({ queryKey: ["tokens", "contrasts"], queryFn: () => unwrap(client.GET("/api/tokens/contrasts")) });
-export const useOffScale = () => useQuery({ queryKey: ["tokens", "scale"], queryFn: () => unwrap(client.GET("/api/tokens/scale")) });
-export const usePlatforms = () =>
-  useQuery({ queryKey: ["tokens", "platforms"], queryFn: () => unwrap(client.GET("/api/tokens/platforms")) });
+export const useContrasts = () => useQuery({ queryKey: ["tokens", "contrasts"], queryFn: () => unwrap(client.GET("/tokens/contrasts")) });
+export const useOffScale = () => useQuery({ queryKey: ["tokens", "scale"], queryFn: () => unwrap(client.GET("/tokens/scale")) });
+export const usePlatforms = () => useQuery({ queryKey: ["tokens", "platforms"], queryFn: () => unwrap(client.GET("/tokens/platforms")) });
 /** What edits would change; asks nothing when there are none. */
 export const useImpact = (revision: number, edits: Schema["TokenEdit"][]) =>
   useQuery({
     queryKey: ["tokens", "impact", revision, edits],
-    queryFn: () => unwrap(client.POST("/api/tokens/preview", { body: { revision, edits } })),
+    queryFn: () => unwrap(client.POST("/tokens/preview", { body: { revision, edits } })),
     enabled: edits.length > 0,
     retry: false,
   });
 export const useBuiltTokens = (revision: number, platform: Schema["Platform"], path: string) =>
   useQuery({
     queryKey: ["tokens", "built", revision, platform, path],
-    queryFn: () => unwrap(client.POST("/api/tokens/platforms/build", { body: { platform, path } })),
+    queryFn: () => unwrap(client.POST("/tokens/platforms/build", { body: { platform, path } })),
     placeholderData: (last) => last,
     retry: false,
   });
-export const useEntries = () => useQuery({ queryKey: ["components"], queryFn: () => unwrap(client.GET("/api/components")) });
-export const useSync = () => useQuery({ queryKey: ["sync"], queryFn: () => unwrap(client.GET("/api/sync")) });
+export const useEntries = () => useQuery({ queryKey: ["components"], queryFn: () => unwrap(client.GET("/components")) });
+export const useSync = () => useQuery({ queryKey: ["sync"], queryFn: () => unwrap(client.GET("/sync")) });
 export const useBench = (slug: string) =>
-  useQuery({ queryKey: ["component", slug, "bench"], queryFn: () => unwrap(client.GET("/api/components/{slug}", params(slug))) });
+  useQuery({ queryKey: ["component", slug, "bench"], queryFn: () => unwrap(client.GET("/components/{slug}", params(slug))) });
 export const useLedger = (slug: string, build: string | undefined) =>
   useQuery({
     queryKey: ["component", slug, "ledger", build],
-    queryFn: () => unwrap(client.GET("/api/components/{slug}/ledger", params(slug))),
+    queryFn: () => unwrap(client.GET("/components/{slug}/ledger", params(slug))),
     enabled: build !== undefined,
     placeholderData: (last) => last,
   });
 export const useWidths = (slug: string, build: string, key: string) =>
   useQuery({
     queryKey: ["component", slug, "widths", build, key],
-    queryFn: () => unwrap(client.GET("/api/components/{slug}/widths", { params: { path: { slug }, query: { case: key } } })),
+    queryFn: () => unwrap(client.GET("/components/{slug}/widths", { params: { path: { slug }, query: { case: key } } })),
     placeholderData: (last) => last,
   });
 /** A case in a container of a width; asks nothing for a case as drawn. */
 export const useCaseAt = (slug: string, build: string, key: string, width: number | undefined) =>
   useQuery({
     queryKey: ["component", slug, "case", build, key, width],
-    queryFn: () => unwrap(client.GET("/api/components/{slug}/case", { params: { path: { slug }, query: { case: key, width } } })),
+    queryFn: () => unwrap(client.GET("/components/{slug}/case", { params: { path: { slug }, query: { case: key, width } } })),
     enabled: width !== undefined,
     placeholderData: (last) => (last?.key === key ? last : undefined),
     gcTime: 60_000,
@@ -97,7 +101,7 @@ export const useCaseAt = (slug: string, build: string, key: string, width: numbe
 export const useLayout = (slug: string, build: string, key: string, width: number | undefined) =>
   useQuery({
     queryKey: ["component", slug, "layout", build, key, width],
-    queryFn: () => unwrap(client.GET("/api/components/{slug}/layout", { params: { path: { slug }, query: { case: key, width } } })),
+    queryFn: () => unwrap(client.GET("/components/{slug}/layout", { params: { path: { slug }, query: { case: key, width } } })),
     placeholderData: (last) => last,
     gcTime: 60_000,
   });
@@ -105,70 +109,70 @@ export const useLayout = (slug: string, build: string, key: string, width: numbe
 export const useContainers = (document: string, layer: string) =>
   useQuery({
     queryKey: ["survey", "containers", document, layer],
-    queryFn: () => unwrap(client.GET("/api/survey/containers", { params: { query: { document, layer } } })),
+    queryFn: () => unwrap(client.GET("/survey/containers", { params: { query: { document, layer } } })),
     retry: false,
   });
 export const useFiles = (slug: string) =>
-  useQuery({ queryKey: ["component", slug, "files"], queryFn: () => unwrap(client.GET("/api/components/{slug}/files", params(slug))) });
+  useQuery({ queryKey: ["component", slug, "files"], queryFn: () => unwrap(client.GET("/components/{slug}/files", params(slug))) });
 export const useReleases = (slug: string) =>
   useQuery({
     queryKey: ["component", slug, "releases"],
-    queryFn: () => unwrap(client.GET("/api/components/{slug}/releases", params(slug))),
+    queryFn: () => unwrap(client.GET("/components/{slug}/releases", params(slug))),
   });
 export const useReleasePlan = (slug: string, revision: number | undefined) =>
   useQuery({
     queryKey: ["component", slug, "plan", revision],
-    queryFn: () => unwrap(client.GET("/api/components/{slug}/release", params(slug))),
+    queryFn: () => unwrap(client.GET("/components/{slug}/release", params(slug))),
     enabled: revision !== undefined,
   });
 export const useValuesOf = (slug: string, part: string, property: string) =>
   useQuery({
     queryKey: ["component", slug, "values", part, property],
-    queryFn: () => unwrap(client.GET("/api/components/{slug}/values", { params: { path: { slug }, query: { part, property } } })),
+    queryFn: () => unwrap(client.GET("/components/{slug}/values", { params: { path: { slug }, query: { part, property } } })),
   });
 export const useOutcome = (slug: string, decision: Schema["Decision"]) =>
   useQuery({
     queryKey: ["component", slug, "outcome", decision],
-    queryFn: () => unwrap(client.POST("/api/components/{slug}/decide/preview", { ...params(slug), body: decision })),
+    queryFn: () => unwrap(client.POST("/components/{slug}/decide/preview", { ...params(slug), body: decision })),
     retry: false,
   });
 
 export const api = {
   drop: (file: File) =>
     unwrap(
-      client.POST("/api/sources", {
+      client.POST("/sources", {
         params: { query: { file: file.name } },
         body: file as unknown as string,
         bodySerializer: (body) => body,
         headers: { "Content-Type": "application/octet-stream" },
       }),
     ),
-  fetch: () => unwrap(client.POST("/api/host/fetch")),
-  publishNext: (id: string) => unwrap(client.POST("/api/host/{id}/publish", { params: { path: { id } } })),
-  draft: (body: { document: string; family?: string; layer?: string; name?: string }) => unwrap(client.POST("/api/components", { body })),
-  arrange: (slug: string, body: Schema["Arrange"]) => unwrap(client.POST("/api/components/{slug}/arrange", { ...params(slug), body })),
+  fetch: () => unwrap(client.POST("/host/fetch")),
+  publishNext: (id: string) => unwrap(client.POST("/host/{id}/publish", { params: { path: { id } } })),
+  draft: (body: { document: string; family?: string; layer?: string; name?: string }) => unwrap(client.POST("/components", { body })),
+  arrange: (slug: string, body: Schema["Arrange"]) => unwrap(client.POST("/components/{slug}/arrange", { ...params(slug), body })),
   takeReading: (slug: string, body: { revision: number; key: string; kind: string }) =>
-    unwrap(client.POST("/api/components/{slug}/reading", { ...params(slug), body })),
+    unwrap(client.POST("/components/{slug}/reading", { ...params(slug), body })),
   moveSwitch: (slug: string, body: { revision: number; from: number; to: number }) =>
-    unwrap(client.POST("/api/components/{slug}/switch", { ...params(slug), body })),
+    unwrap(client.POST("/components/{slug}/switch", { ...params(slug), body })),
   edit: (slug: string, revision: number, edits: Schema["ValueEdit"][]) =>
-    unwrap(client.POST("/api/components/{slug}/edit", { ...params(slug), body: { revision, edits } })),
+    unwrap(client.POST("/components/{slug}/edit", { ...params(slug), body: { revision, edits } })),
   step: (slug: string, revision: number, redo: boolean) =>
-    unwrap(client.POST("/api/components/{slug}/step", { ...params(slug), body: { revision, redo } })),
+    unwrap(client.POST("/components/{slug}/step", { ...params(slug), body: { revision, redo } })),
   measured: (slug: string, build: string, cases: Schema["Measurement"][]) =>
-    unwrap(client.POST("/api/components/{slug}/ledger", { ...params(slug), body: { build, cases } })),
+    unwrap(client.POST("/components/{slug}/ledger", { ...params(slug), body: { build, cases } })),
   trace: (slug: string, build: string, stack: string) =>
-    unwrap(client.POST("/api/components/{slug}/trace", { ...params(slug), body: { build, stack } })),
+    unwrap(client.POST("/components/{slug}/trace", { ...params(slug), body: { build, stack } })),
   release: (slug: string, body: { revision: number; collection: string; note: string }) =>
-    unwrap(client.POST("/api/components/{slug}/release", { ...params(slug), body })),
-  editTokens: (revision: number, edits: Schema["TokenEdit"][]) => unwrap(client.POST("/api/tokens", { body: { revision, edits } })),
-  stepTokens: (revision: number, redo: boolean) => unwrap(client.POST("/api/tokens/step", { body: { revision, redo } })),
-  bindRaw: (body: { scale: string; value: string; token: string }) => unwrap(client.POST("/api/tokens/scale", { body })),
+    unwrap(client.POST("/components/{slug}/release", { ...params(slug), body })),
+  editTokens: (revision: number, edits: Schema["TokenEdit"][]) => unwrap(client.POST("/tokens", { body: { revision, edits } })),
+  stepTokens: (revision: number, redo: boolean) => unwrap(client.POST("/tokens/step", { body: { revision, redo } })),
+  bindRaw: (body: { scale: string; value: string; token: string }) => unwrap(client.POST("/tokens/scale", { body })),
   savePlatform: (revision: number, platform: Schema["Platform"]) =>
-    unwrap(client.POST("/api/tokens/platforms", { body: { revision, platform } })),
+    unwrap(client.POST("/tokens/platforms", { body: { revision, platform } })),
   forgetPlatform: (revision: number, name: string) =>
-    unwrap(client.POST("/api/tokens/platforms/{name}/forget", { params: { path: { name } }, body: { revision } })),
-  decide: (slug: string, body: Schema["Decision"]) => unwrap(client.POST("/api/components/{slug}/decide", { ...params(slug), body })),
+    unwrap(client.POST("/tokens/platforms/{name}/forget", { params: { path: { name } }, body: { revision } })),
+  decide: (slug: string, body: Schema["Decision"]) => unwrap(client.POST("/components/{slug}/decide", { ...params(slug), body })),
 };
 
 /**

@@ -5,8 +5,9 @@ import { IconHelp, IconMoon, IconSearch, IconSun } from "@tabler/icons-react";
 import { useIsFetching, useIsMutating } from "@tanstack/react-query";
 import { NavLink, Outlet, useNavigate } from "react-router";
 
-import { type Schema, useEntries, useProject } from "../api/client";
+import { ApiError, project as address, type Schema, useEntries, useProject } from "../api/client";
 import { Glyph } from "../ui/Glyph";
+import { Empty } from "../ui/States";
 import { DropAnywhere } from "./DropAnywhere";
 import { count } from "../ui/count";
 import classes from "./Frame.module.css";
@@ -26,7 +27,7 @@ const stations: { path: Counted; label: string; waits: boolean; counts: string; 
 
 export function Frame() {
   useEvents();
-  const project = useProject().data;
+  const { data: project, error } = useProject();
   const [help, { open: openHelp, close: closeHelp }] = useDisclosure(false);
   const { colorScheme, setColorScheme } = useMantineColorScheme();
   useHotkeys([
@@ -35,6 +36,15 @@ export function Frame() {
     ["f", () => spotlight.open()],
   ]);
   const dark = colorScheme === "dark";
+  if (error instanceof ApiError && error.trouble.status === 404) {
+    return (
+      <main id="main">
+        <Empty title="No such project" action={<a href="/">To the first project</a>}>
+          An address begins with its project, and there is none at “{decodeURIComponent(address)}”.
+        </Empty>
+      </main>
+    );
+  }
   return (
     <div className={classes.frame}>
       <a className={classes.skip} href="#main">

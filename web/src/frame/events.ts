@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
+import { operations } from "../api/client";
 import { affected } from "./affected";
 
 /**
@@ -33,7 +34,7 @@ export function useEvents() {
     const follow = () => {
       if (document.visibilityState === "hidden") return close();
       if (source) return;
-      source = new EventSource("/api/events");
+      source = new EventSource(`${operations}/events`);
       source.addEventListener("message", heard);
       // What changed while nobody listened is read once the connection stands.
       source.addEventListener("open", () => void queries.invalidateQueries());

@@ -28,9 +28,9 @@ const drawn: Schema["CaseView"] = {
 } as unknown as Schema["CaseView"];
 
 beforeEach(() => {
-  server.answer("GET /api/components/shed-bar/widths", () => widths);
-  server.answer("POST /api/components/shed-bar/arrange", () => ({ revision: 4 }));
-  server.answer("POST /api/components/shed-bar/switch", () => ({ revision: 4 }));
+  server.answer("GET /components/shed-bar/widths", () => widths);
+  server.answer("POST /components/shed-bar/arrange", () => ({ revision: 4 }));
+  server.answer("POST /components/shed-bar/switch", () => ({ revision: 4 }));
 });
 
 async function opened(width?: number) {
@@ -83,8 +83,8 @@ describe("what is said of widths", () => {
   it("offers what would end the trouble, and does it to the container", async () => {
     await opened();
     fireEvent.click(screen.getByRole("button", { name: "tools: stack below 414 px" }));
-    await waitFor(() => expect(server.asked("POST /api/components/shed-bar/arrange")).toHaveLength(1));
-    expect(server.asked("POST /api/components/shed-bar/arrange")[0]).toEqual({
+    await waitFor(() => expect(server.asked("POST /components/shed-bar/arrange")).toHaveLength(1));
+    expect(server.asked("POST /components/shed-bar/arrange")[0]).toEqual({
       revision: 3,
       case: "k",
       part: "n2",
@@ -94,10 +94,10 @@ describe("what is said of widths", () => {
     });
   });
   it("moves a switch point to the width that is looked at, and says when that cannot be", async () => {
-    server.answer("POST /api/components/shed-bar/switch", () => new Refusal({ status: 409, message: "Another revision came first." }));
+    server.answer("POST /components/shed-bar/switch", () => new Refusal({ status: 409, message: "Another revision came first." }));
     await opened(700);
     fireEvent.click(screen.getByRole("button", { name: "Move to 700 px" }));
     expect(await screen.findByText("Another revision came first.")).toBeTruthy();
-    expect(server.asked("POST /api/components/shed-bar/switch")[0]).toEqual({ revision: 3, from: 480, to: 700 });
+    expect(server.asked("POST /components/shed-bar/switch")[0]).toEqual({ revision: 3, from: 480, to: 700 });
   });
 });

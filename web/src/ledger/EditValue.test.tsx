@@ -18,10 +18,10 @@ const tokens: Schema["TokenPick"][] = [
   { path: "tag.ripe", type: "color", value: "#99aa33" },
   { path: "space.2", type: "dimension", value: "8px" },
 ];
-const edit = "POST /api/components/bed-card/edit";
+const edit = "POST /components/bed-card/edit";
 
 beforeEach(() => {
-  server.answer("GET /api/components/bed-card/values", () => ({
+  server.answer("GET /components/bed-card/values", () => ({
     part: "root-id",
     property: "background-color",
     types: ["color"],

@@ -77,7 +77,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
       </Empty>
     );
   }
-  const src = `${preview}/c/${slug}/${build}/`;
+  const src = `${preview}/${slug}/${build}/`;
   const facts = verdicts[shown.key]?.facts ?? [];
   return (
     <div className={classes.bench} data-facet={containers ? "layout" : undefined}>

@@ -2,7 +2,7 @@ import { Button, CopyButton } from "@mantine/core";
 import { IconDownload } from "@tabler/icons-react";
 import { Link, useParams, useSearchParams } from "react-router";
 
-import { type Schema, useFiles } from "../../api/client";
+import { operations, type Schema, useFiles } from "../../api/client";
 import { Code } from "../../ui/Code";
 import { Query } from "../../ui/States";
 import classes from "./Bench.module.css";
@@ -36,7 +36,7 @@ function Files({ slug, files }: { slug: string; files: Schema["File"][] }) {
           </CopyButton>
           <Button
             component="a"
-            href={`/api/components/${slug}/files.zip`}
+            href={`${operations}/components/${slug}/files.zip`}
             download
             variant="filled"
             leftSection={<IconDownload size={14} />}

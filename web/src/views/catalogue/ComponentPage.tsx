@@ -117,7 +117,7 @@ function Live({ bench, preview, values }: { bench: Schema["Bench"]; preview: str
       ) : (
         <div className={classes.sheet} style={{ width: size.width * scale, height: size.height * scale }}>
           <BuiltFrame
-            src={`${preview}/c/${bench.slug}/${bench.build}/`}
+            src={`${preview}/${bench.slug}/${bench.build}/`}
             title={`${bench.name}, running`}
             cases={[shown]}
             width={Math.max(1, size.width)}

@@ -47,11 +47,11 @@ const outcome: Schema["Outcome"] = {
 };
 
 const moves = [move("gap", "design"), move("width", "contract"), move("color", "several"), move("opacity", "design")];
-const preview = "POST /api/components/bed-card/decide/preview";
-const decide = "POST /api/components/bed-card/decide";
+const preview = "POST /components/bed-card/decide/preview";
+const decide = "POST /components/bed-card/decide";
 
 beforeEach(() => {
-  server.answer("GET /api/sync", () => [component(moves)]);
+  server.answer("GET /sync", () => [component(moves)]);
   server.answer(preview, () => outcome);
   server.answer(decide, () => ({ ...outcome, released: true }));
 });
@@ -140,9 +140,7 @@ describe("what waits to be decided", () => {
   });
 
   it("shows what was kept or asked before as standing, not as waiting", async () => {
-    server.answer("GET /api/sync", () => [
-      component([move("gap", "contract", { kept: true }), move("width", "contract", { asked: true })]),
-    ]);
+    server.answer("GET /sync", () => [component([move("gap", "contract", { kept: true }), move("width", "contract", { asked: true })])]);
     await opened();
     expect(choices("gap").map((b) => b.textContent)).toEqual(["Ask designer", "Kept", "Take design"]);
     expect(choices("width")[0]!.textContent).toBe("Asked");
@@ -152,21 +150,21 @@ describe("what waits to be decided", () => {
 
 describe("when there is nothing to decide", () => {
   it("says so, and where to look", async () => {
-    server.answer("GET /api/sync", () => []);
+    server.answer("GET /sync", () => []);
     show(<Sync />);
     expect(await screen.findByText("Nothing has moved")).toBeTruthy();
   });
   it("says that a family is gone, without a table", async () => {
-    server.answer("GET /api/sync", () => [component([], { gone: true })]);
+    server.answer("GET /sync", () => [component([], { gone: true })]);
     show(<Sync />);
     expect(await screen.findByText(/no longer|does not hold this family/)).toBeTruthy();
     expect(document.querySelector("table")).toBeNull();
   });
   it("says what went wrong, with a way to try again", async () => {
-    server.answer("GET /api/sync", () => new Refusal({ status: 500, message: "The database does not answer." }));
+    server.answer("GET /sync", () => new Refusal({ status: 500, message: "The database does not answer." }));
     show(<Sync />);
     expect(await screen.findByText("The database does not answer.")).toBeTruthy();
-    server.answer("GET /api/sync", () => []);
+    server.answer("GET /sync", () => []);
     fireEvent.click(screen.getByRole("button", { name: "Try again" }));
     expect(await screen.findByText("Nothing has moved")).toBeTruthy();
   });

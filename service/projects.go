@@ -1,0 +1,66 @@
+package service
+
+import (
+	"context"
+	"errors"
+	"sync"
+
+	"cobrik/core/font"
+	"cobrik/store"
+)
+
+// Projects gives the use cases of each project of a database. What a project's Service
+// remembers is its own.
+type Projects struct {
+	db    *store.Database
+	actor int64
+	host  string
+	fonts *font.Library
+
+	mu   sync.Mutex
+	open map[int64]*Service
+}
+
+// NewProjects makes the projects of a database, as a person has them. Host and fonts are as for New.
+func NewProjects(db *store.Database, actor int64, host string, fonts *font.Library) *Projects {
+	return &Projects{db: db, actor: actor, host: host, fonts: fonts, open: map[int64]*Service{}}
+}
+
+// First gives the address of the oldest project.
+func (p *Projects) First(ctx context.Context) (string, error) {
+	scope, err := p.db.First(ctx)
+	if err != nil {
+		return "", err
+	}
+	project, err := p.db.In(scope).Project(ctx)
+	return project.Address, err
+}
+
+// At gives the use cases of the project at an address.
+func (p *Projects) At(ctx context.Context, address string) (*Service, error) {
+	scope, err := p.db.At(ctx, address, p.actor)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, notFound("there is no project at %q", address)
+	}
+	if err != nil {
+		return nil, err
+	}
+	p.mu.Lock()
+	defer p.mu.Unlock()
+	if p.open[scope.Project] == nil {
+		p.open[scope.Project] = New(p.db.In(scope), p.host, p.fonts)
+	}
+	return p.open[scope.Project], nil
+}
+
+// ID is the project's number, by which live events name it.
+func (s *Service) ID() int64 { return s.store.Scope.Project }
+
+// Build compiles a component of the project at an address for the preview.
+func (p *Projects) Build(ctx context.Context, address, slug string) (Built, error) {
+	s, err := p.At(ctx, address)
+	if err != nil {
+		return Built{}, err
+	}
+	return s.Build(ctx, slug)
+}
