@@ -6,30 +6,34 @@ import { MemoryRouter } from "react-router";
 
 import type { Trouble } from "./api/client";
 
-type Answer = (body: never) => unknown;
+type Answer = (body: never, query: URLSearchParams) => unknown;
 
 let answers: Record<string, Answer> = {};
-let asked: { operation: string; body: unknown }[] = [];
+let asked: { operation: string; body: unknown; query: URLSearchParams }[] = [];
 
 /** A server of the tests' own: it gives what it was told to, and remembers what it was asked. */
 export const server = {
-  /** Answers an operation, "POST /tokens/step", with what is made of its body; a Refusal fails. */
+  /** Answers an operation, "POST /tokens/step", with what is made of its body and query; a Refusal fails. */
   answer(operation: string, make: Answer) {
     answers[operation] = make;
   },
   /** The bodies an operation was asked with. */
   asked: (operation: string) => asked.filter((a) => a.operation === operation).map((a) => a.body),
+  /** A parameter of the queries an operation was asked with. */
+  queried: (operation: string, name: string) => asked.filter((a) => a.operation === operation).map((a) => a.query.get(name)),
   reset() {
     answers = {};
     asked = [];
   },
   fetch: async (input: RequestInfo | URL, init?: RequestInit): Promise<Response> => {
     const request = new Request(input, init);
-    const operation = `${request.method} ${new URL(request.url).pathname.replace(/^\/api\/projects\/[^/]+/, "")}`;
+    const { pathname, searchParams: query } = new URL(request.url);
+    const operation = `${request.method} ${pathname.replace(/^\/api\/projects\/[^/]+/, "")}`;
     const text = await request.text();
-    const body: unknown = text ? JSON.parse(text) : undefined;
-    asked.push({ operation, body });
-    const made = answers[operation]?.(body as never) ?? new Refusal({ status: 404, message: `There is no answer to ${operation}.` });
+    const json = request.headers.get("Content-Type")?.includes("json");
+    const body: unknown = json && text ? JSON.parse(text) : undefined;
+    asked.push({ operation, body, query });
+    const made = answers[operation]?.(body as never, query) ?? new Refusal({ status: 404, message: `There is no answer to ${operation}.` });
     const refused = made instanceof Refusal;
     return Response.json(refused ? made.trouble : made, { status: refused ? made.trouble.status : 200 });
   },

@@ -1,0 +1,70 @@
+import { Notifications } from "@mantine/notifications";
+import { fireEvent, screen, waitFor } from "@testing-library/react";
+import { beforeEach, describe, expect, it, vi } from "vitest";
+
+import type { Schema } from "../../api/client";
+import { Refusal, server, show } from "../../test-server";
+import { ReleaseDialog } from "./ReleaseDialog";
+
+const bench = { slug: "bed-card", name: "BedCard", revision: 7, collection: "", version: "1.2.0" } as Schema["Bench"];
+const release = "POST /components/bed-card/release";
+const plan: Schema["ReleasePlan"] = {
+  version: "2.0.0",
+  level: "major",
+  first: false,
+  changes: [{ level: "major", text: "the option “tiny” of size is gone" }],
+};
+
+beforeEach(() => {
+  server.answer("GET /components", () => [{ collection: "Cards" }, { collection: "Cards" }, { collection: "" }]);
+  server.answer("GET /components/bed-card/release", () => plan);
+  server.answer(release, () => ({ ...plan, level: "none" }));
+});
+
+async function opened(change: Partial<Schema["Bench"]> = {}) {
+  const close = vi.fn();
+  show(
+    <>
+      <Notifications />
+      <ReleaseDialog bench={{ ...bench, ...change }} close={close} />
+    </>,
+  );
+  return { close, button: await screen.findByRole<HTMLButtonElement>("button", { name: /^Release \d/ }) };
+}
+
+describe("a release", () => {
+  it("says the version its changes ask for, and wants a collection", async () => {
+    const { button } = await opened();
+    expect(screen.getByRole("dialog").textContent).toContain("1.2.0 → 2.0.0major");
+    expect(screen.getByRole("listitem").textContent).toBe("major the option “tiny” of size is gone");
+    expect(button.disabled).toBe(true);
+    fireEvent.change(screen.getByLabelText(/^Collection/, { selector: "input" }), { target: { value: "   " } });
+    expect(button.disabled).toBe(true);
+  });
+
+  it("carries the revision that was read, and closes when it is done", async () => {
+    const { button, close } = await opened();
+    fireEvent.change(screen.getByLabelText(/^Collection/, { selector: "input" }), { target: { value: "Cards" } });
+    fireEvent.change(screen.getByLabelText("Note for its users"), { target: { value: "No tiny cards" } });
+    fireEvent.click(button);
+    await waitFor(() => expect(close).toHaveBeenCalled());
+    expect(server.asked(release)).toEqual([{ revision: 7, collection: "Cards", note: "No tiny cards" }]);
+    expect(await screen.findByText("BedCard 2.0.0", { exact: false })).toBeTruthy();
+  });
+
+  it("that another came before stays open and says so", async () => {
+    server.answer(release, () => new Refusal({ status: 409, message: "BedCard changed since you read it." }));
+    const { button, close } = await opened({ collection: "Cards" });
+    fireEvent.click(button);
+    expect(await screen.findByText("BedCard changed since you read it.")).toBeTruthy();
+    expect(close).not.toHaveBeenCalled();
+  });
+
+  it("of nothing cannot be made", async () => {
+    server.answer("GET /components/bed-card/release", () => ({ ...plan, level: "none", version: "1.2.0", changes: [] }));
+    const { button } = await opened({ collection: "Cards" });
+    expect(screen.getByText("Nothing changed since 1.2.0: there is nothing to release.")).toBeTruthy();
+    expect(button.disabled).toBe(true);
+    expect(screen.queryByLabelText("Note for its users")).toBeNull();
+  });
+});
