@@ -118,7 +118,7 @@ func TestTheStory(t *testing.T) {
 	p.sees("Revision 2")
 	p.until("the count on the line", `document.querySelector("nav a[href$='/sync']").innerText.includes("4")`)
 	p.click("nav a[href$='/sync']", "")
-	p.sees("root · padding-inline · size=m")
+	p.sees("root · padding-inline · size = m")
 	p.sees("option added")
 	p.axe("Sync")
 

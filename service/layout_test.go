@@ -104,12 +104,12 @@ func TestLayoutEdits(t *testing.T) {
 	// The value of a gap below the point alone, as the editor gives it.
 	said, err := s.ValuesOf(t.Context(), "shed-bar", "root", "gap")
 	require.NoError(t, err)
-	require.Equal(t, "below 640 px", said.Declared[len(said.Declared)-1].Label)
+	require.Equal(t, "container < 640px", said.Declared[len(said.Declared)-1].Label)
 	edited, err = s.Edit(t.Context(), "shed-bar", edited.Revision, []service.ValueEdit{{Part: "root", Property: "gap", When: said.Declared[len(said.Declared)-1].When, Value: "12px"}})
 	require.NoError(t, err)
 	narrow, err = s.Layout(t.Context(), "shed-bar", "", 639)
 	require.NoError(t, err)
-	assert.Equal(t, service.LayoutValue{Property: "gap", Value: "12px", Expression: "12px", When: contract.BelowWidth(640).Key(), Label: "below 640 px"}, part(t, narrow, "root").Declared[0])
+	assert.Equal(t, service.LayoutValue{Property: "gap", Value: "12px", Expression: "12px", When: contract.BelowWidth(640).Key(), Label: "container < 640px"}, part(t, narrow, "root").Declared[0])
 	for _, px := range []string{"-5", "1e9", "null", `"x"`} {
 		_, err = s.Edit(t.Context(), "shed-bar", edited.Revision, []service.ValueEdit{{Part: "root", Property: "gap", When: `{"container":{"below":` + px + `}}`, Value: "1px"}})
 		assert.Equal(t, service.Invalid, failure(t, err).Kind, px)

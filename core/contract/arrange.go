@@ -232,17 +232,17 @@ func (c *Contract) Arrange(part string, want Arrangement, at EditSite, tokens *t
 	return c.Check(tokens)
 }
 
-// MoveSwitch moves the switch point at one width to another, px; to 0 removes
-// what holds below it.
+// MoveSwitch moves the switch point at one width to another, px; to 0 removes it, and what
+// holds below it alone.
 func (c *Contract) MoveSwitch(from, to float64) {
 	if to == 0 {
 		c.Rules = slices.DeleteFunc(c.Rules, func(r Rule) bool { return r.When.Below() == from })
-		return
 	}
 	for i := range c.Rules {
-		if c.Rules[i].When.Below() == from {
-			c.Rules[i].When = c.Rules[i].When.WithBelow(to)
-		}
+		c.Rules[i].When = c.Rules[i].When.movedSwitch(from, to)
+	}
+	if to == 0 {
+		return
 	}
 	slices.SortStableFunc(c.Rules, func(a, b Rule) int {
 		switch {

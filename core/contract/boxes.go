@@ -52,9 +52,15 @@ func (c *Contract) Boxes(env Env, tokens *token.Set) *layout.Node {
 
 func addSwitches(n *layout.Node, r *Resolved, from, below float64) {
 	change := layout.Style{}
-	for property, value := range r.ownStyle() {
+	now := r.ownStyle()
+	for property, value := range now {
 		if n.Style[property] != value {
 			change[property] = value
+		}
+	}
+	for property := range n.Style {
+		if _, said := now[property]; !said { // what only a wider container has
+			change[property] = "unset"
 		}
 	}
 	if len(change) > 0 {

@@ -18,7 +18,7 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 	if slices.Contains(globals, c.Name) {
 		k.found.Errorf("component-name", "/name", "call it "+c.Name+"Component or otherwise", "%q is the name of something every module knows", c.Name)
 	}
-	k.props()
+	checkProps(c.Props, "/props", &k.found)
 	k.part(c.Root, "/root")
 	for i, p := range c.Props {
 		if p.Part != "" && !k.parts[p.Part] {
@@ -41,24 +41,6 @@ type checker struct {
 	parts  map[string]bool // ids
 	names  map[string]bool
 	found  problem.List
-}
-
-func (k *checker) props() {
-	ids, names := map[string]bool{}, map[string]bool{}
-	for i, p := range k.c.Props {
-		at := fmt.Sprintf("/props/%d", i)
-		if ids[p.ID] {
-			k.found.Errorf("prop-id", at+"/id", "give each prop its own id", "two props have the id %q", p.ID)
-		}
-		if names[strings.ToLower(p.Name)] {
-			k.found.Errorf("prop-name", at+"/name", "give each prop its own name", "two props are named %q", p.Name)
-		}
-		ids[p.ID], names[strings.ToLower(p.Name)] = true, true
-		if IsReserved(p.Name) {
-			k.found.Errorf("prop-reserved", at+"/name", "call it "+p.Name+"Prop or otherwise", "%q is kept by React or JavaScript for itself", p.Name)
-		}
-		p.Type.check(p.Name, at, &k.found)
-	}
 }
 
 func (k *checker) part(p *Part, at string) {
@@ -84,7 +66,7 @@ func (k *checker) part(p *Part, at string) {
 		}
 	}
 	k.condition(p.ShownWhen, at+"/shownWhen")
-	if p.ShownWhen.Props() < len(p.ShownWhen.Terms()) {
+	if !p.ShownWhen.OfProps() {
 		k.found.Errorf("part-shown", at+"/shownWhen", "hide it by a rule that sets display to none", "whether %s is there can depend on props alone", p.Name)
 	}
 	k.style(p.Style, at+"/style")
@@ -121,6 +103,16 @@ func (k *checker) condition(w When, at string) {
 		switch t := t.(type) {
 		case PropIs:
 			k.propIs(t, at+"/props/"+t.Prop)
+		case NumberIs:
+			if p := k.c.Prop(t.Prop); p == nil || p.Kind() != NumberKind {
+				k.found.Errorf("rule-prop", at+"/numbers/"+t.Prop, "name a number", "there is no number %q", t.Prop)
+			} else if t.Low.Kind == NoBound && t.High.Kind == NoBound {
+				k.found.Errorf("rule-number", at+"/numbers/"+t.Prop, "give from, above, to or below", "no bound is named")
+			}
+		case PropSet:
+			if p := k.c.Prop(t.Prop); p == nil || p.Kind() == FlagKind || p.Kind() == ChoiceKind {
+				k.found.Errorf("rule-prop", at+"/set/"+t.Prop, "name a prop that may be left out", "there is no prop %q that may be set or not", t.Prop)
+			}
 		case InState:
 			if !slices.Contains(States, t.State) {
 				k.found.Errorf("rule-state", at+"/states", "use one of "+strings.Join(States, ", "), "%q is no state", t.State)
@@ -131,9 +123,6 @@ func (k *checker) condition(w When, at string) {
 			}
 		case Container:
 			k.widths(t.Range, at+"/container")
-			if t.From > 0 {
-				k.found.Errorf("rule-container", at+"/container/from", "say below", "a switch point is said from above: below a width")
-			}
 		case Viewport:
 			k.widths(t.Range, at+"/viewport")
 		}
@@ -145,7 +134,7 @@ func (k *checker) widths(r Range, at string) {
 	case r.From == 0 && r.Below == 0:
 		k.found.Errorf("rule-width", at, "give from, below or both", "no width is named")
 	case !(r.From >= 0 && r.Below >= 0 && max(r.From, r.Below) <= widestSwitch) || r.Below > 0 && r.From >= r.Below:
-		k.found.Errorf("rule-width", at, "give px, up to 20000, from less than below", "%s is no range of widths", r.words())
+		k.found.Errorf("rule-width", at, "give px, up to 20000, from less than below", "%s is no range of widths", Viewport{r})
 	}
 }
 

@@ -69,7 +69,6 @@ func TestWhatIsWrongWithAContract(t *testing.T) {
 		"no width":                 {func(c *contract.Contract) { rule(c, contract.Viewport{}) }, "rule-width", "/rules/1/when/viewport", "no width"},
 		"a range turned round":     {func(c *contract.Contract) { rule(c, contract.Viewport{Range: contract.Range{From: 900, Below: 600}}) }, "rule-width", "/rules/1/when/viewport", "no range"},
 		"a width beyond all":       {func(c *contract.Contract) { rule(c, contract.Container{Range: contract.Range{Below: 20_001}}) }, "rule-width", "/rules/1/when/container", "no range"},
-		"a container from below":   {func(c *contract.Contract) { rule(c, contract.Container{Range: contract.Range{From: 400}}) }, "rule-container", "/rules/1/when/container/from", "from above"},
 		"a root of its content": {func(c *contract.Contract) {
 			c.Root.Style = nil
 			rule(c, contract.Container{Range: contract.Range{Below: 400}})

@@ -52,16 +52,33 @@ type Rule struct {
 func (c *Contract) SwitchPoints() []float64 {
 	var out []float64
 	for _, r := range c.Rules {
-		if px := r.When.Below(); px > 0 && !slices.Contains(out, px) {
-			out = append(out, px)
+		for _, t := range r.When.Terms() {
+			w, ok := t.(Container)
+			if !ok || w.Name != "" {
+				continue
+			}
+			for _, px := range []float64{w.From, w.Below} {
+				if px > 0 && !slices.Contains(out, px) {
+					out = append(out, px)
+				}
+			}
 		}
 	}
 	slices.Sort(out)
 	return out
 }
 
-// Prop finds a prop by its id; nil when there is none.
+// Prop finds a prop by its id, one of a list's items by both ids: links.label; nil when
+// there is none.
 func (c *Contract) Prop(id string) *Prop {
+	if list, item, ok := strings.Cut(id, "."); ok {
+		if p := c.Prop(list); p != nil {
+			if l, ok := p.Type.(List); ok {
+				return l.Item(item)
+			}
+		}
+		return nil
+	}
 	for i := range c.Props {
 		if c.Props[i].ID == id {
 			return &c.Props[i]
@@ -79,20 +96,6 @@ func (c *Contract) Part(id string) *Part {
 		}
 	})
 	return found
-}
-
-// Words gives a condition as a person reads it, props by their names.
-func (c *Contract) Words(w When) string {
-	words := make([]string, len(w.Terms()))
-	for i, t := range w.Terms() {
-		if p, ok := t.(PropIs); ok {
-			if prop := c.Prop(p.Prop); prop != nil {
-				t = PropIs{prop.Name, p.Value}
-			}
-		}
-		words[i] = t.String()
-	}
-	return strings.Join(words, " · ")
 }
 
 // Walk visits every part with its parent, parents first; the root's is nil.
@@ -127,11 +130,18 @@ func (c *Contract) Clone() *Contract {
 	return &out
 }
 
-// Defaults gives every prop's default.
-func (c *Contract) Defaults() Values {
+// Defaults gives every prop's default, where it has one.
+func (c *Contract) Defaults() Values { return c.values(Prop.Default) }
+
+// Examples gives every prop the value it is looked at with, where it has one.
+func (c *Contract) Examples() Values { return c.values(Prop.Shown) }
+
+func (c *Contract) values(of func(Prop) Value) Values {
 	values := make(Values, len(c.Props))
 	for _, p := range c.Props {
-		values[p.ID] = p.Default()
+		if v := of(p); v != nil {
+			values[p.ID] = v
+		}
 	}
 	return values
 }

@@ -93,7 +93,7 @@ func TestResolveCascades(t *testing.T) {
 	}
 	assert.Equal(t, contract.Resolution{Expression: "{tag.growing.ink}", Value: "#2f6132", Part: "root"}, at(nil, "label", "color"))
 	assert.Equal(t, "#123456", at(contract.Values{"tone": contract.OptionValue("sown")}, "label", "color").Value)
-	assert.Equal(t, "tone=sown", at(contract.Values{"tone": contract.OptionValue("sown")}, "label", "color").When.String())
+	assert.Equal(t, "tone = sown", at(contract.Values{"tone": contract.OptionValue("sown")}, "label", "color").When.String())
 	assert.Equal(t, "#1d586e", at(contract.Values{"tone": contract.OptionValue("sown")}, "icon", "fill").Value, "currentColor is the icon's own colour, not the label's")
 	strong := contract.Values{"strong": contract.FlagValue(true), "tone": contract.OptionValue("ripe"), "size": contract.OptionValue("l")}
 	assert.Equal(t, "#8a4f07", at(strong, "root", "background-color").Value)

@@ -24,6 +24,7 @@ func readChoice(text json.RawMessage) (Type, error) {
 }
 
 func (Choice) Kind() Kind       { return ChoiceKind }
+func (Choice) Control() string  { return "options" }
 func (c Choice) Default() Value { return OptionValue(c.Initial) }
 
 func (c Choice) Takes(v Value) bool {
@@ -105,9 +106,11 @@ func (c Choice) clone() Type {
 
 // quoted writes a text as a literal of JSON, TypeScript and JavaScript alike.
 func quoted(s string) string {
-	text, err := json.Marshal(s)
-	if err != nil {
+	var b strings.Builder
+	e := json.NewEncoder(&b)
+	e.SetEscapeHTML(false)
+	if err := e.Encode(s); err != nil {
 		panic(err) // strings always encode
 	}
-	return string(text)
+	return strings.TrimSuffix(b.String(), "\n")
 }

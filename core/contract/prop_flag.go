@@ -21,6 +21,7 @@ func readFlag(text json.RawMessage) (Type, error) {
 }
 
 func (Flag) Kind() Kind       { return FlagKind }
+func (Flag) Control() string  { return "switch" }
 func (f Flag) Default() Value { return FlagValue(f.Initial) }
 
 func (f Flag) Takes(v Value) bool {

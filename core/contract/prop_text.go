@@ -13,6 +13,7 @@ const TextKind Kind = "text"
 // Text is plain text. Its default says what the text is for.
 type Text struct {
 	Initial string `json:"default"`
+	Longest int    `json:"longest,omitempty"` // letters; 0 for any
 }
 
 func readText(text json.RawMessage) (Type, error) {
@@ -21,6 +22,7 @@ func readText(text json.RawMessage) (Type, error) {
 }
 
 func (Text) Kind() Kind       { return TextKind }
+func (Text) Control() string  { return "text" }
 func (t Text) Default() Value { return TextValue(t.Initial) }
 
 func (t Text) Takes(v Value) bool {
@@ -48,20 +50,31 @@ func (t Text) Samples() []Value {
 	return []Value{t.Default(), TextValue(""), TextValue(long), TextValue("true")}
 }
 
-func (t Text) Changes(name string, older Type) []Change {
-	if old := older.(Text); t.Initial != old.Initial {
-		return []Change{change(Patch, "%s: the default text is %q instead of %q", name, t.Initial, old.Initial)}
+func (t Text) Changes(name string, older Type) (out []Change) {
+	old := older.(Text)
+	if t.Initial != old.Initial {
+		out = append(out, change(Patch, "%s: the default text is %q instead of %q", name, t.Initial, old.Initial))
 	}
-	return nil
+	return append(out, tighter(name, "letters", t.Longest, old.Longest)...)
 }
 
 func (Text) TypeScript() string { return "string" }
 
 func (t Text) Schema() map[string]any {
-	return map[string]any{"type": "string", "default": t.Initial}
+	out := map[string]any{"type": "string", "default": t.Initial}
+	if t.Longest > 0 {
+		out["maxLength"] = t.Longest
+	}
+	return out
 }
 
-func (Text) check(string, string, *problem.List) {}
+func (t Text) check(name, at string, found *problem.List) {
+	tooLong(name, at, len([]rune(t.Initial)), t.Longest, found)
+}
 
-func (t Text) withDefault(v Value) Type { return Text{v.String()} }
-func (t Text) clone() Type              { return t }
+func (t Text) withDefault(v Value) Type {
+	t.Initial = v.String()
+	return t
+}
+
+func (t Text) clone() Type { return t }

@@ -29,6 +29,7 @@ type Resolution struct {
 // (CSS Cascade 5, 7), currentColor takes the part's color.
 func Resolve(c *Contract, env Env, tokens *token.Set) *Resolved {
 	env.Props = c.Defaults().With(env.Props)
+	env = c.inStates(env)
 	r := resolver{c, env, tokens, map[string][]Rule{}}
 	for _, rule := range c.Rules {
 		if rule.When.Holds(env) {

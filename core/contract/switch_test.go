@@ -13,7 +13,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/contract"
+	"cobrik/core/css"
 	"cobrik/core/design"
+	"cobrik/core/layout"
 	"cobrik/core/ledger"
 	"cobrik/core/token"
 	"cobrik/demo/demotest"
@@ -84,7 +86,6 @@ func TestSwitchPointsThatCannotBe(t *testing.T) {
 		{`"container": {
           "below": 480
         }`, `"container": {}`, "container"},
-		{`"below": 480`, `"from": 480`, "said from above"},
 		{`"width": "100%"`, `"width": "200px"`, "as wide as its content"},
 	} {
 		broken := strings.Replace(valid, k.from, k.to, 1)
@@ -128,4 +129,30 @@ func TestTakingAMoveLeavesTheNarrowSideAlone(t *testing.T) {
 	level, changes := ledger.Changes(c, after)
 	assert.Equal(t, contract.Patch, level)
 	assert.NotEmpty(t, changes)
+}
+
+// Rules from a width on are as good as rules below one: what the solver is given at each
+// width is what the contract says there.
+func TestRulesFromAWidthOn(t *testing.T) {
+	c := list()
+	within := func(r contract.Range) contract.When { return contract.Of(contract.Container{Range: r}) }
+	c.SetValue("root", "gap", within(contract.Range{From: 480}), "20px")
+	c.SetValue("root", "padding-block", within(contract.Range{From: 480, Below: 700}), "6px")
+	tokens := new(token.Set)
+	require.Empty(t, c.Check(tokens))
+	assert.Equal(t, []float64{480, 700}, c.SwitchPoints())
+	boxes := c.Boxes(contract.Env{}, tokens)
+	for _, width := range []float64{300, 479.5, 480, 699, 700, 1200} {
+		r := contract.Resolve(c, contract.Env{}.At(width), tokens)
+		solved, found := layout.Solve(boxes, layout.Options{Width: width})
+		require.NotNil(t, solved, found)
+		want, _ := css.Pixels(r.Values["gap"].Value)
+		assert.Equal(t, want, solved.Box.Gaps[1], "the gap at %g", width)
+		want, _ = css.Pixels(r.Values["padding-block"].Value)
+		assert.Equal(t, want, solved.Box.Padding.Top, "the padding at %g", width)
+	}
+	c.MoveSwitch(480, 300)
+	assert.Equal(t, []float64{300, 700}, c.SwitchPoints())
+	c.MoveSwitch(300, 0) // from no width on is always
+	assert.Equal(t, "20px", contract.Resolve(c, contract.Env{}.At(1), tokens).Values["gap"].Value)
 }

@@ -4,15 +4,18 @@ import (
 	"encoding/json"
 	"fmt"
 	"maps"
+	"reflect"
 	"regexp"
 	"slices"
 	"strconv"
 	"strings"
+
+	"cobrik/core/css"
 )
 
-// Value is a prop's value: an OptionValue, FlagValue or TextValue. It is sealed;
-// which of them a prop takes is its type's to say. Values compare with ==, and
-// String gives their text as people read it.
+// Value is a prop's value. It is sealed; which of them a prop takes is its type's to
+// say, and a slot or an event has none. Equal compares them, and String gives their text
+// as people read it. A nil Value is none.
 type Value interface {
 	String() string
 	isValue()
@@ -25,20 +28,89 @@ type (
 	FlagValue bool
 	// TextValue is plain text.
 	TextValue string
+	// NumberValue is a finite number.
+	NumberValue float64
+	// LinkValue is an address.
+	LinkValue string
+	// IconValue is the name of one of an icon's pictures.
+	IconValue string
+	// ImageValue is a picture at an address, of a size in px.
+	ImageValue struct {
+		Source string  `json:"src"`
+		Alt    string  `json:"alt"`
+		Width  float64 `json:"width"`
+		Height float64 `json:"height"`
+	}
+	// RichValue is text with blocks and runs in it.
+	RichValue []Block
+	// ListValue are items: values by the id of the item's prop.
+	ListValue []Values
 )
 
 func (OptionValue) isValue() {}
 func (FlagValue) isValue()   {}
 func (TextValue) isValue()   {}
+func (NumberValue) isValue() {}
+func (LinkValue) isValue()   {}
+func (IconValue) isValue()   {}
+func (ImageValue) isValue()  {}
+func (RichValue) isValue()   {}
+func (ListValue) isValue()   {}
 
 func (v OptionValue) String() string { return string(v) }
 func (v TextValue) String() string   { return string(v) }
+func (v NumberValue) String() string { return css.FormatNumber(float64(v)) }
+func (v LinkValue) String() string   { return string(v) }
+func (v IconValue) String() string   { return string(v) }
 
 func (v FlagValue) String() string {
 	if v {
 		return "true"
 	}
 	return "false"
+}
+
+func (v ImageValue) String() string {
+	if v.Alt != "" {
+		return v.Alt
+	}
+	return v.Source
+}
+
+func (v RichValue) String() string {
+	lines := make([]string, len(v))
+	for i, b := range v {
+		lines[i] = b.text()
+	}
+	return strings.Join(lines, "\n")
+}
+
+func (v ListValue) String() string {
+	if len(v) == 1 {
+		return "1 item"
+	}
+	return fmt.Sprintf("%d items", len(v))
+}
+
+// Equal tells whether two values are the same.
+func Equal(a, b Value) bool { return reflect.DeepEqual(a, b) }
+
+// IsSet tells whether there is anything in a value: an empty text, rich text, address
+// or list is as good as none.
+func IsSet(v Value) bool {
+	switch v := v.(type) {
+	case nil:
+		return false
+	case TextValue:
+		return v != ""
+	case LinkValue:
+		return v != ""
+	case RichValue:
+		return len(v) > 0
+	case ListValue:
+		return len(v) > 0
+	}
+	return true
 }
 
 // Values are values by the id of their prop.

@@ -1,22 +1,19 @@
 package contract
 
 import (
-	"bytes"
 	"cmp"
 	"encoding/json"
-	"fmt"
 	"slices"
 	"strings"
-
-	"cobrik/core/css"
 )
 
 // When is a condition: it holds when all its terms do. Terms stand in canonical
 // order, no two about the same; make it with Of. The zero value always holds.
 type When struct{ terms []Term }
 
-// Term is one thing a condition asks: PropIs, InState, Container, Viewport, Theme or
-// Direction. It is sealed; String is for people.
+// Term is one thing a condition asks: PropIs, NumberIs, PropSet, InState, Container,
+// Viewport, Theme or Direction. It is sealed; String writes it as package text does, props
+// by their ids.
 type Term interface {
 	Holds(Env) bool
 	String() string
@@ -25,21 +22,50 @@ type Term interface {
 }
 
 type (
-	// PropIs asks for a prop's value, the prop by its id.
+	// PropIs asks for a choice's or flag's value, the prop by its id.
 	PropIs struct {
 		Prop  string
 		Value Value
 	}
+	// NumberIs asks whether a number is between bounds; one that is not given is not.
+	NumberIs struct {
+		Prop      string
+		Low, High Bound
+	}
+	// PropSet asks whether there is anything in a prop, as IsSet says.
+	PropSet struct {
+		Prop string
+		Set  bool
+	}
 	// InState asks whether the component is in a state: one of States.
 	InState struct{ State string }
-	// Container asks for the width of the component's container.
-	Container struct{ Range }
+	// Container asks for the width of the component's container, or of the one of a name
+	// around it.
+	Container struct {
+		Range
+		Name string
+	}
 	// Viewport asks for the width of the viewport.
 	Viewport struct{ Range }
 	// Theme asks which context a modifier of the resolver document has.
 	Theme struct{ Modifier, Context string }
 	// Direction asks for the direction of the text around: ltr or rtl.
 	Direction struct{ Is string }
+)
+
+// Bound is one end of a range of numbers. The zero value is none.
+type Bound struct {
+	At   float64
+	Kind BoundKind
+}
+
+// BoundKind tells whether a bound is there, and whether it is part of the range.
+type BoundKind uint8
+
+const (
+	NoBound BoundKind = iota
+	Inclusive
+	Exclusive
 )
 
 // Range is a range of widths, px: from From on, and less than Below; 0 for no such
@@ -56,49 +82,45 @@ func (r Range) holds(width float64) bool {
 	return width >= r.From && (r.Below == 0 || width < r.Below)
 }
 
-func (r Range) words() string {
-	var out []string
-	if r.From > 0 {
-		out = append(out, "from "+css.FormatNumber(r.From))
-	}
-	if r.Below > 0 {
-		out = append(out, "below "+css.FormatNumber(r.Below))
-	}
-	return strings.Join(out, " and ") + " px"
+// States a rule may ask for, in the words of CSS, HTML and ARIA: those the browser knows by
+// itself, and those that data sets.
+var States = []string{
+	"hover", "active", "focus-visible", "disabled", "checked", "selected", "expanded", "current", "invalid", "read-only", "loading", "empty",
 }
 
-// States a rule may ask for.
-var States = []string{"hover", "pressed", "focus", "disabled"}
-
 func (t PropIs) Holds(e Env) bool    { return e.Props[t.Prop] == t.Value }
+func (t PropSet) Holds(e Env) bool   { return IsSet(e.Props[t.Prop]) == t.Set }
 func (t InState) Holds(e Env) bool   { return slices.Contains(e.States, t.State) }
-func (t Container) Holds(e Env) bool { return t.holds(e.Container) }
 func (t Viewport) Holds(e Env) bool  { return t.holds(e.Viewport) }
 func (t Theme) Holds(e Env) bool     { return e.Theme[t.Modifier] == t.Context }
 func (t Direction) Holds(e Env) bool { return cmp.Or(e.Direction, "ltr") == t.Is }
 
-func (t PropIs) String() string {
-	switch t.Value {
-	case FlagValue(true):
-		return t.Prop
-	case FlagValue(false):
-		return "not " + t.Prop
+func (t Container) Holds(e Env) bool {
+	if t.Name != "" {
+		return t.holds(e.Containers[t.Name])
 	}
-	return t.Prop + "=" + t.Value.String()
+	return t.holds(e.Container)
 }
 
-func (t InState) String() string   { return t.State }
-func (t Container) String() string { return t.words() }
-func (t Viewport) String() string  { return "viewport " + t.words() }
-func (t Theme) String() string     { return t.Modifier + " " + t.Context }
-func (t Direction) String() string { return t.Is }
+func (t NumberIs) Holds(e Env) bool {
+	n, ok := e.Props[t.Prop].(NumberValue)
+	return ok && t.Has(float64(n))
+}
+
+// Has tells whether a number is between the bounds.
+func (t NumberIs) Has(n float64) bool {
+	return !(t.Low.Kind == Inclusive && n < t.Low.At || t.Low.Kind == Exclusive && n <= t.Low.At ||
+		t.High.Kind == Inclusive && n > t.High.At || t.High.Kind == Exclusive && n >= t.High.At)
+}
 
 func (t PropIs) about() (int, string)    { return 0, t.Prop }
-func (t InState) about() (int, string)   { return 1, t.State }
-func (t Theme) about() (int, string)     { return 2, t.Modifier }
-func (t Direction) about() (int, string) { return 3, "" }
-func (t Viewport) about() (int, string)  { return 4, "" }
-func (t Container) about() (int, string) { return 5, "" }
+func (t NumberIs) about() (int, string)  { return 0, t.Prop }
+func (t PropSet) about() (int, string)   { return 1, t.Prop }
+func (t InState) about() (int, string)   { return 2, t.State }
+func (t Theme) about() (int, string)     { return 3, t.Modifier }
+func (t Direction) about() (int, string) { return 4, "" }
+func (t Viewport) about() (int, string)  { return 5, "" }
+func (t Container) about() (int, string) { return 6, t.Name }
 
 func compareTerms(a, b Term) int {
 	rankA, nameA := a.about()
@@ -109,13 +131,23 @@ func compareTerms(a, b Term) int {
 // Of makes a condition of terms. Of several about the same the last is kept.
 func Of(terms ...Term) When { return When{}.With(terms...) }
 
+func (b Bound) normal() Bound {
+	if b.Kind == NoBound {
+		return Bound{}
+	}
+	return b
+}
+
 // BelowWidth makes a condition of a container narrower than so many px: a switch point.
-func BelowWidth(px float64) When { return Of(Container{Range{Below: px}}) }
+func BelowWidth(px float64) When { return Of(Container{Range: Range{Below: px}}) }
 
 // With gives the condition with terms added, or put in place of those about the same.
 func (w When) With(terms ...Term) When {
 	out := slices.Clone(w.terms)
 	for _, t := range terms {
+		if n, ok := t.(NumberIs); ok {
+			t = NumberIs{n.Prop, n.Low.normal(), n.High.normal()}
+		}
 		at, found := slices.BinarySearchFunc(out, t, compareTerms)
 		if found {
 			out[at] = t
@@ -147,21 +179,28 @@ func (w When) Prop(id string) Value {
 	return nil
 }
 
-// Props counts the props whose value is asked.
-func (w When) Props() int {
-	n := 0
-	for _, t := range w.terms {
-		if _, ok := t.(PropIs); ok {
-			n++
-		}
+// PropOf gives the id of the prop a term asks of; empty when it asks of something else.
+func PropOf(t Term) string {
+	switch t := t.(type) {
+	case PropIs:
+		return t.Prop
+	case NumberIs:
+		return t.Prop
+	case PropSet:
+		return t.Prop
 	}
-	return n
+	return ""
+}
+
+// OfProps tells whether the condition asks of nothing but props.
+func (w When) OfProps() bool {
+	return !slices.ContainsFunc(w.terms, func(t Term) bool { return PropOf(t) == "" })
 }
 
 // Below gives the px of the container's width the condition holds below; 0 for any.
 func (w When) Below() float64 {
 	for _, t := range w.terms {
-		if c, ok := t.(Container); ok {
+		if c, ok := t.(Container); ok && c.Name == "" {
 			return c.Range.Below
 		}
 	}
@@ -172,14 +211,35 @@ func (w When) Below() float64 {
 // for no width.
 func (w When) WithBelow(px float64) When {
 	if px == 0 {
-		return w.without(func(t Term) bool { _, ok := t.(Container); return ok })
+		return w.without(func(t Term) bool { c, ok := t.(Container); return ok && c.Name == "" })
 	}
-	return w.With(Container{Range{Below: px}})
+	return w.With(Container{Range: Range{Below: px}})
+}
+
+// movedSwitch gives the condition with a bound of its container's width at another; at 0
+// with none.
+func (w When) movedSwitch(from, to float64) When {
+	for _, t := range w.terms {
+		c, ok := t.(Container)
+		if !ok || c.Name != "" || c.From != from && c.Below != from {
+			continue
+		}
+		for _, bound := range []*float64{&c.From, &c.Below} {
+			if *bound == from {
+				*bound = to
+			}
+		}
+		if c.Range == (Range{}) {
+			return w.WithBelow(0)
+		}
+		return w.With(c)
+	}
+	return w
 }
 
 // WithoutProp gives the condition without what it asks of a prop.
 func (w When) WithoutProp(id string) When {
-	return w.without(func(t Term) bool { p, ok := t.(PropIs); return ok && p.Prop == id })
+	return w.without(func(t Term) bool { return PropOf(t) == id })
 }
 
 func (w When) without(match func(Term) bool) When {
@@ -200,18 +260,7 @@ func (w When) Covers(other When) bool {
 func (w When) Excludes(other When) bool {
 	for _, a := range w.terms {
 		for _, b := range other.terms {
-			if compareTerms(a, b) != 0 || a == b {
-				continue
-			}
-			x, wide := a.(Container)
-			y, ok := b.(Container)
-			if v, isView := a.(Viewport); isView {
-				x, wide = Container(v), true
-				var o Viewport
-				o, ok = b.(Viewport)
-				y = Container(o)
-			}
-			if !wide || !ok || x.Range.apart(y.Range) {
+			if apart(a, b) {
 				return true
 			}
 		}
@@ -219,18 +268,59 @@ func (w When) Excludes(other When) bool {
 	return false
 }
 
-func (r Range) apart(other Range) bool {
-	return r.Below > 0 && other.From >= r.Below || other.Below > 0 && r.From >= other.Below
+// apart tells whether two terms can never hold at once.
+func apart(a, b Term) bool {
+	switch a := a.(type) {
+	case PropSet: // a number that is between bounds is there
+		if n, ok := b.(NumberIs); ok && n.Prop == a.Prop {
+			return !a.Set
+		}
+	case NumberIs:
+		switch b := b.(type) {
+		case PropSet:
+			return b.Prop == a.Prop && !b.Set
+		case NumberIs:
+			return b.Prop == a.Prop && !(NumberIs{a.Prop, higher(a.Low, b.Low), lower(a.High, b.High)}).possible()
+		}
+	}
+	if compareTerms(a, b) != 0 || a == b {
+		return false
+	}
+	switch a := a.(type) {
+	case Container:
+		return a.Range.apart(b.(Container).Range)
+	case Viewport:
+		return a.Range.apart(b.(Viewport).Range)
+	}
+	return true
 }
 
-// String gives the condition as a person reads it: "size=s · strong · below 480
-// px", props by their ids. Without terms it is empty.
-func (w When) String() string {
-	words := make([]string, len(w.terms))
-	for i, t := range w.terms {
-		words[i] = t.String()
+// possible tells whether any number is between the bounds.
+func (t NumberIs) possible() bool {
+	if t.Low.Kind == NoBound || t.High.Kind == NoBound {
+		return true
 	}
-	return strings.Join(words, " · ")
+	return t.Low.At < t.High.At || t.Low.At == t.High.At && t.Low.Kind == Inclusive && t.High.Kind == Inclusive
+}
+
+// higher gives the stricter of two lower bounds.
+func higher(a, b Bound) Bound {
+	if a.Kind == NoBound || b.Kind != NoBound && (b.At > a.At || b.At == a.At && b.Kind == Exclusive) {
+		return b
+	}
+	return a
+}
+
+// lower gives the stricter of two upper bounds.
+func lower(a, b Bound) Bound {
+	if a.Kind == NoBound || b.Kind != NoBound && (b.At < a.At || b.At == a.At && b.Kind == Exclusive) {
+		return b
+	}
+	return a
+}
+
+func (r Range) apart(other Range) bool {
+	return r.Below > 0 && other.From >= r.Below || other.Below > 0 && r.From >= other.Below
 }
 
 // Key identifies the condition: its JSON without white space. It is empty when
@@ -254,81 +344,4 @@ func ParseWhen(key string) (When, error) {
 	}
 	err := json.Unmarshal([]byte(key), &w)
 	return w, err
-}
-
-// whenJSON is a condition as it is stored.
-type whenJSON struct {
-	Props     map[string]json.RawMessage `json:"props,omitempty"`
-	States    []string                   `json:"states,omitempty"`
-	Theme     map[string]string          `json:"theme,omitempty"`
-	Direction string                     `json:"direction,omitempty"`
-	Viewport  *Range                     `json:"viewport,omitempty"`
-	Container *Range                     `json:"container,omitempty"`
-}
-
-// MarshalJSON writes the terms by kind; keys come in canonical order.
-func (w When) MarshalJSON() ([]byte, error) {
-	var out whenJSON
-	for _, t := range w.terms {
-		switch t := t.(type) {
-		case PropIs:
-			text, err := json.Marshal(t.Value)
-			if err != nil {
-				return nil, err
-			}
-			if out.Props == nil {
-				out.Props = map[string]json.RawMessage{}
-			}
-			out.Props[t.Prop] = text
-		case InState:
-			out.States = append(out.States, t.State)
-		case Theme:
-			if out.Theme == nil {
-				out.Theme = map[string]string{}
-			}
-			out.Theme[t.Modifier] = t.Context
-		case Direction:
-			out.Direction = t.Is
-		case Viewport:
-			out.Viewport = &t.Range
-		case Container:
-			out.Container = &t.Range
-		}
-	}
-	return json.Marshal(out)
-}
-
-// UnmarshalJSON reads what MarshalJSON writes.
-func (w *When) UnmarshalJSON(text []byte) error {
-	var in whenJSON
-	d := json.NewDecoder(bytes.NewReader(text))
-	d.DisallowUnknownFields()
-	if err := d.Decode(&in); err != nil {
-		return fmt.Errorf("a condition: %w", err)
-	}
-	var terms []Term
-	for _, prop := range sortedKeys(in.Props) {
-		v, err := decodeNamed(in.Props[prop])
-		if err != nil {
-			return fmt.Errorf("the condition on %s: %w", prop, err)
-		}
-		terms = append(terms, PropIs{prop, v})
-	}
-	for _, s := range in.States {
-		terms = append(terms, InState{s})
-	}
-	for _, modifier := range sortedKeys(in.Theme) {
-		terms = append(terms, Theme{modifier, in.Theme[modifier]})
-	}
-	if in.Direction != "" {
-		terms = append(terms, Direction{in.Direction})
-	}
-	if in.Viewport != nil {
-		terms = append(terms, Viewport{*in.Viewport})
-	}
-	if in.Container != nil {
-		terms = append(terms, Container{*in.Container})
-	}
-	*w = Of(terms...)
-	return nil
 }

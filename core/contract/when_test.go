@@ -26,14 +26,14 @@ func TestConditionsInWordsAndAsKeys(t *testing.T) {
 		words, key string
 	}{
 		{contract.When{}, "", ""},
-		{below(480), "below 480 px", `{"container":{"below":480}}`},
-		{below(480.5), "below 480.5 px", `{"container":{"below":480.5}}`},
-		{contract.Of(flag("dense", true)).WithBelow(480), "dense · below 480 px", `{"props":{"dense":true},"container":{"below":480}}`},
+		{below(480), "container < 480px", `{"container":{"below":480}}`},
+		{below(480.5), "container < 480.5px", `{"container":{"below":480.5}}`},
+		{contract.Of(flag("dense", true)).WithBelow(480), "dense and container < 480px", `{"props":{"dense":true},"container":{"below":480}}`},
 		{contract.Of(flag("dense", false)), "not dense", `{"props":{"dense":false}}`},
-		{contract.Of(is("size", "s"), is("dense", "true")), "dense=true · size=s", `{"props":{"dense":"true","size":"s"}}`},
-		{contract.Of(contract.InState{State: "hover"}, is("size", "s")), "size=s · hover", `{"props":{"size":"s"},"states":["hover"]}`},
-		{contract.Of(contract.Viewport{Range: contract.Range{From: 600, Below: 900}}), "viewport from 600 and below 900 px", `{"viewport":{"from":600,"below":900}}`},
-		{contract.Of(contract.Theme{Modifier: "theme", Context: "dusk"}, contract.Direction{Is: "rtl"}), "theme dusk · rtl", `{"theme":{"theme":"dusk"},"direction":"rtl"}`},
+		{contract.Of(is("size", "s"), is("dense", "true")), "dense = true and size = s", `{"props":{"dense":"true","size":"s"}}`},
+		{contract.Of(contract.InState{State: "hover"}, is("size", "s")), "size = s and state hover", `{"props":{"size":"s"},"states":["hover"]}`},
+		{contract.Of(contract.Viewport{Range: contract.Range{From: 600, Below: 900}}), "600px <= viewport < 900px", `{"viewport":{"from":600,"below":900}}`},
+		{contract.Of(contract.Theme{Modifier: "theme", Context: "dusk"}, contract.Direction{Is: "rtl"}), "theme dusk and direction rtl", `{"theme":{"theme":"dusk"},"direction":"rtl"}`},
 	} {
 		assert.Equal(t, c.words, c.when.String())
 		assert.Equal(t, c.key, c.when.Key())
@@ -55,8 +55,10 @@ func randomWhen(r *rand.Rand) contract.When {
 		w = w.With([]contract.Term{
 			is("size", []string{"s", "m"}[r.IntN(2)]), flag("dense", r.IntN(2) == 0), contract.InState{State: contract.States[r.IntN(4)]},
 			contract.Theme{Modifier: "theme", Context: []string{"day", "dusk"}[r.IntN(2)]}, contract.Direction{Is: []string{"ltr", "rtl"}[r.IntN(2)]},
+			contract.NumberIs{Prop: "count", Low: contract.Bound{At: float64(r.IntN(3)), Kind: contract.BoundKind(r.IntN(3))}, High: contract.Bound{At: float64(r.IntN(3)), Kind: contract.BoundKind(r.IntN(3))}},
+			contract.PropSet{Prop: "count", Set: r.IntN(2) == 0},
 			contract.Container{Range: contract.Range{Below: float64(1 + r.IntN(3))}}, contract.Viewport{Range: contract.Range{From: float64(1 + r.IntN(2)), Below: float64(3 + r.IntN(2))}},
-		}[r.IntN(7)])
+		}[r.IntN(9)])
 	}
 	return w
 }
@@ -64,6 +66,9 @@ func randomWhen(r *rand.Rand) contract.When {
 func randomEnv(r *rand.Rand) contract.Env {
 	e := contract.Env{Props: contract.Values{"size": contract.OptionValue([]string{"s", "m"}[r.IntN(2)]), "dense": contract.FlagValue(r.IntN(2) == 0)},
 		Container: float64(r.IntN(5)), Viewport: float64(r.IntN(6)), Theme: map[string]string{"theme": []string{"day", "dusk"}[r.IntN(2)]}, Direction: []string{"", "ltr", "rtl"}[r.IntN(3)]}
+	if r.IntN(2) == 0 {
+		e.Props["count"] = contract.NumberValue(float64(r.IntN(7)) / 2)
+	}
 	for _, s := range contract.States {
 		if r.IntN(2) == 0 {
 			e.States = append(e.States, s)

@@ -39,27 +39,27 @@ func TestDraftOfCropTag(t *testing.T) {
 	assert.Equal(t, []string{"size choice s|m|l = m", "tone choice sown|growing|ripe = growing", "strong flag  = false",
 		"showIcon flag  = true", "label text  = Growing"}, props)
 	assert.Equal(t, []string{
-		"root · padding-inline · size=s is {space.1-half}",
-		"root · font-size · size=s is {type.size.small}",
-		"root · line-height · size=s is {type.line.small}",
-		"icon · width · size=s is 12px",
-		"icon · height · size=s is 12px",
-		"root · gap · size=l is {space.1-half}",
-		"root · padding-block · size=l is {space.1}",
-		"root · padding-inline · size=l is {space.3}",
-		"root · font-size · size=l is {type.size.large}",
-		"root · line-height · size=l is {type.line.large}",
-		"icon · width · size=l is 16px",
-		"icon · height · size=l is 16px",
-		"root · background-color · tone=sown is {tag.sown.ground}",
-		"root · color · tone=sown is {tag.sown.ink}",
-		"root · background-color · tone=ripe is {tag.ripe.ground}",
-		"root · color · tone=ripe is {tag.ripe.ink}",
+		"root · padding-inline · size = s is {space.1-half}",
+		"root · font-size · size = s is {type.size.small}",
+		"root · line-height · size = s is {type.line.small}",
+		"icon · width · size = s is 12px",
+		"icon · height · size = s is 12px",
+		"root · gap · size = l is {space.1-half}",
+		"root · padding-block · size = l is {space.1}",
+		"root · padding-inline · size = l is {space.3}",
+		"root · font-size · size = l is {type.size.large}",
+		"root · line-height · size = l is {type.line.large}",
+		"icon · width · size = l is 16px",
+		"icon · height · size = l is 16px",
+		"root · background-color · tone = sown is {tag.sown.ground}",
+		"root · color · tone = sown is {tag.sown.ink}",
+		"root · background-color · tone = ripe is {tag.ripe.ground}",
+		"root · color · tone = ripe is {tag.ripe.ink}",
 		"root · background-color · strong is {tag.growing.ground-strong}",
 		"root · color · strong is {tag.ink-strong}",
 		"root · font-weight · strong is {type.weight.strong}",
-		"root · background-color · strong · tone=sown is {tag.sown.ground-strong}",
-		"root · background-color · strong · tone=ripe is {tag.ripe.ground-strong}",
+		"root · background-color · strong and tone = sown is {tag.sown.ground-strong}",
+		"root · background-color · strong and tone = ripe is {tag.ripe.ground-strong}",
 	}, rules(c), "differences are attributed to the wrong props, or more rules than needed are written")
 	assert.Empty(t, c.Check(tokens))
 }
@@ -170,7 +170,7 @@ func TestOnlyTheDecidingPropsAreNamed(t *testing.T) {
 	axes := []design.Axis{{Name: "Size", Values: []string{"s", "m"}, Default: "m"}, {Name: "Tone", Values: []string{"a", "b"}, Default: "a"}, {Name: "On", Values: []string{"off", "on"}, Default: "off"}}
 	f := family(axes, func(c map[string]string) string { return map[string]string{"a": "#111111", "b": "#222222"}[c["Tone"]] })
 	c, _ := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty())
-	assert.Equal(t, []string{"root · background-color · tone=b is #222222"}, rules(c))
+	assert.Equal(t, []string{"root · background-color · tone = b is #222222"}, rules(c))
 }
 
 func TestDraftLeavesOutWhatWasNotDrawn(t *testing.T) {
@@ -181,7 +181,7 @@ func TestDraftLeavesOutWhatWasNotDrawn(t *testing.T) {
 	f.Variants = slices.DeleteFunc(f.Variants, func(v *design.Variant) bool { return v.Choices["Size"] == "s" && v.Choices["Tone"] == "b" })
 	c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty())
 	require.Empty(t, found)
-	assert.Equal(t, []string{"root · background-color · tone=b is #222222"}, rules(c), "a combination nobody drew changed the rules")
+	assert.Equal(t, []string{"root · background-color · tone = b is #222222"}, rules(c), "a combination nobody drew changed the rules")
 }
 
 // A rule of the trade: every variant of a family holds the same layers.

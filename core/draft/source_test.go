@@ -177,7 +177,7 @@ func TestAFamilyWithoutFlowIsRead(t *testing.T) {
 	assert.Equal(t, "12px", c.Root.Style["padding-block"])
 	require.Len(t, c.Rules, 1)
 	assert.Equal(t, contract.Style{"padding-block": "4px", "padding-inline": "4px"}, c.Rules[0].Set)
-	assert.Equal(t, "size=s", c.Rules[0].When.String())
+	assert.Equal(t, "size = s", c.Rules[0].When.String())
 	assert.Zero(t, furthest(t, c, family, new(token.Set), nil))
 
 	// Variants that are not read alike stay as drawn.

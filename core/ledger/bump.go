@@ -46,7 +46,7 @@ func (c *changes) props(old, now *contract.Contract) {
 		case q.Name != p.Name:
 			c.add(contract.Major, "the prop %s is renamed to %s", p.Name, q.Name)
 		}
-		c.list = append(c.list, q.Type.Changes(q.Name, p.Type)...)
+		c.list = append(c.list, q.Changes(q.Name, p)...)
 	}
 	for _, p := range now.Props {
 		if old.Prop(p.ID) == nil {

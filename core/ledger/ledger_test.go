@@ -59,9 +59,9 @@ func TestRevisionTwoIsToldAsThePeopleWouldTellIt(t *testing.T) {
 	l := ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
 	assert.Equal(t, []string{
 		"option added tone: nothing → resting (6 cases, minor)",
-		"value root · padding-inline · size=m: {space.2} → {space.3} (6 cases, patch)",
-		"value icon · fill · not strong · tone=ripe: {tag.ripe.ink} → {soil.800} (3 cases, patch)",
-		"value label · color · not strong · tone=ripe: {tag.ripe.ink} → {soil.800} (3 cases, patch)",
+		"value root · padding-inline · size = m: {space.2} → {space.3} (6 cases, patch)",
+		"value icon · fill · not strong and tone = ripe: {tag.ripe.ink} → {soil.800} (3 cases, patch)",
+		"value label · color · not strong and tone = ripe: {tag.ripe.ink} → {soil.800} (3 cases, patch)",
 	}, describe(l.Moves()))
 
 	taken, found := l.Take(doc, keys(l.Moves()))
@@ -319,7 +319,7 @@ func TestANewOptionFollowsWhatWasKept(t *testing.T) {
 	taken, found := l.Take(doc, take)
 	require.Empty(t, found)
 	left := ledger.New(ledger.Agreed{Contract: taken, Tokens: tokens, Kept: sides.Kept}, f).Moves()
-	assert.Equal(t, []string{"value root · padding-inline · size=m: {space.2} → {space.3} (8 cases, patch)"}, describe(left))
+	assert.Equal(t, []string{"value root · padding-inline · size = m: {space.2} → {space.3} (8 cases, patch)"}, describe(left))
 	assert.Zero(t, ledger.Waiting(left), "what was kept is asked again")
 }
 
@@ -345,7 +345,7 @@ func TestAKeptMoveCoversItsParts(t *testing.T) {
 			asked = append(asked, m.When)
 		}
 	}
-	assert.Equal(t, []string{"size=m · tone=ripe"}, asked, "only what moved once more is to be decided")
+	assert.Equal(t, []string{"size = m and tone = ripe"}, asked, "only what moved once more is to be decided")
 }
 
 // A colour that did not move stays as its author wrote it.

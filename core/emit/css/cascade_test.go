@@ -18,10 +18,6 @@ import (
 	"cobrik/core/token/platform"
 )
 
-// stands for what a pointer or a key would bring about: a class weighs what a pseudo-class
-// does (Selectors 4, 17).
-var asClasses = strings.NewReplacer(":hover", ".is-hover", ":active", ".is-pressed", ":focus-visible", ".is-focus", ":disabled", ".is-disabled")
-
 // density is a modifier whose name an attribute of HTML may have, and a selector must escape.
 const density = "den]{sity.a"
 
@@ -36,7 +32,7 @@ func TestRulesWinAsTheContractSays(t *testing.T) {
 	for n := range 300 {
 		c := ruled(random)
 		scope := fmt.Sprintf("s%d", n)
-		text := asClasses.Replace(sheet.Module(ir.Lower(c), platform.PropertiesOf(token.Empty())))
+		text := sheet.Module(ir.LowerForced(c), platform.PropertiesOf(token.Empty()))
 		fmt.Fprintf(&css, ".%s {\n%s\n}\n", scope, text)
 		for range 8 {
 			env := contract.Env{
@@ -49,7 +45,7 @@ func TestRulesWinAsTheContractSays(t *testing.T) {
 					"theme": []string{"dawn", "dusk"}[random.IntN(2)],
 					density: []string{"loose", "tight"}[random.IntN(2)]},
 			}
-			m := ir.Lower(c)
+			m := ir.LowerForced(c)
 			root := m.Root
 			if !root.Root {
 				root = root.Children[0].(*ir.Element)
@@ -57,9 +53,9 @@ func TestRulesWinAsTheContractSays(t *testing.T) {
 			for _, state := range contract.States {
 				if random.IntN(2) == 0 {
 					env.States = append(env.States, state)
-					root.Classes = append(root.Classes, ir.Class{Name: "is-" + state})
 				}
 			}
+			root.Attributes = append(root.Attributes, ir.Attribute{Name: ir.ForcedStates, Value: strings.Join(env.States, " ")})
 			between, after := "", ""
 			if random.IntN(2) == 0 { // the choices stand on two elements, not on one
 				between, after = "><div", "</div>"

@@ -59,6 +59,8 @@ func (w *writer) node(n ir.Node) {
 			switch {
 			case a.Prop == "":
 				fmt.Fprintf(&w.b, ` %s="%s"`, a.Name, html.EscapeString(a.Value))
+			case strings.Contains(a.Name, "-"): // ARIA's and data's are said either way
+				fmt.Fprintf(&w.b, ` %s="%s"`, a.Name, w.props[a.Prop])
 			case w.props[a.Prop] == contract.FlagValue(true):
 				w.b.WriteString(" " + a.Name)
 			}

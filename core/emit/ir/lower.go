@@ -10,8 +10,17 @@ import (
 )
 
 // Lower turns a contract into a module.
-func Lower(c *contract.Contract) *Module {
-	l := lowering{c: c, classes: classesOf(c)}
+func Lower(c *contract.Contract) *Module { return lower(c, false) }
+
+// ForcedStates is the attribute of the root that holds the states it is to be shown in.
+const ForcedStates = "data-states"
+
+// LowerForced is Lower with states told by an attribute instead of by what people do, to
+// look at each.
+func LowerForced(c *contract.Contract) *Module { return lower(c, true) }
+
+func lower(c *contract.Contract, forced bool) *Module {
+	l := lowering{c, classesOf(c), forced}
 	m := &Module{Name: c.Name, Purpose: c.Purpose, Classes: l.classes.order}
 	for _, p := range c.Props {
 		m.Props = append(m.Props, Prop{p, purposeOf(c, p)})
@@ -30,6 +39,7 @@ func Lower(c *contract.Contract) *Module {
 type lowering struct {
 	c       *contract.Contract
 	classes *classes
+	forced  bool
 }
 
 func (l *lowering) node(p *contract.Part) Node {
@@ -122,19 +132,28 @@ func pathElement(p contract.Path) *Element {
 	return e
 }
 
-// states of the element itself: flags of these names are its attributes, too (HTML
-// Living Standard, the attributes' index).
-var states = map[string][]string{
+// attributes of the element itself: flags of these names are them, too (HTML Living
+// Standard, the attributes' index).
+var flagAttributes = map[string][]string{
 	"":         {"hidden", "inert"},
 	"button":   {"disabled"},
 	"fieldset": {"disabled"},
 }
 
+// stateAttributes say a state that a flag sets (WAI-ARIA 1.2, 6.6; data-empty is ours).
+var stateAttributes = map[string]string{
+	"disabled": "aria-disabled", "checked": "aria-checked", "selected": "aria-selected", "expanded": "aria-expanded", "current": "aria-current", "invalid": "aria-invalid",
+	"read-only": "aria-readonly", "loading": "aria-busy", "empty": "data-empty",
+}
+
 // native gives the root the attributes that flags of their names stand for.
 func (l *lowering) native() (out []Attribute) {
 	for _, p := range l.c.Props {
-		if p.Kind() == contract.FlagKind && (slices.Contains(states[""], p.Name) || slices.Contains(states[l.c.Root.Element], p.Name)) {
+		switch {
+		case p.Kind() == contract.FlagKind && (slices.Contains(flagAttributes[""], p.Name) || slices.Contains(flagAttributes[l.c.Root.Element], p.Name)):
 			out = append(out, Attribute{Name: p.Name, Prop: p.ID})
+		case stateAttributes[l.c.StateOf(p)] != "":
+			out = append(out, Attribute{Name: stateAttributes[l.c.StateOf(p)], Prop: p.ID})
 		}
 	}
 	return out

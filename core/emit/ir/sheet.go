@@ -59,20 +59,28 @@ func (l *lowering) rules() []Rule {
 	})
 	flat := outOfOrder(l.c)
 	for _, r := range l.c.Rules {
-		out = append(out, Rule{At: conditional(r.When), Selector: l.selector(r, flat[r.Part]), Declarations: r.Set})
+		out = append(out, Rule{At: l.conditional(r.When), Selector: l.selector(r, flat[r.Part]), Declarations: r.Set})
 	}
 	return out
 }
 
-// conditional writes what a condition asks of widths as conditional rules (CSS
-// Conditional 3; Media Queries 4, 2.4.3; CSS Containment 3, 5).
-func conditional(w contract.When) (out []string) {
+// conditional writes what a condition asks of widths, and of pointers that can hover, as
+// conditional rules (CSS Conditional 3; Media Queries 4, 2.4.3 and 5.1; CSS Containment 3, 5).
+func (l *lowering) conditional(w contract.When) (out []string) {
 	for _, t := range w.Terms() {
 		switch t := t.(type) {
+		case contract.InState:
+			if t.State == "hover" && !l.forced { // a finger leaves it hovered after it is gone
+				out = append(out, "@media (hover: hover)")
+			}
 		case contract.Viewport:
 			out = append(out, "@media "+widths(t.Range))
 		case contract.Container:
-			out = append(out, "@container "+widths(t.Range))
+			name := ""
+			if t.Name != "" {
+				name = css.Ident(t.Name) + " "
+			}
+			out = append(out, "@container "+name+widths(t.Range))
 		}
 	}
 	return out
@@ -89,8 +97,30 @@ func widths(r contract.Range) string {
 	return "(" + from + "px <= width < " + below + "px)"
 }
 
-// pseudo are the states a rule may ask for, as selectors (Selectors 4, 9 and 12).
-var pseudo = map[string]string{"hover": ":hover", "pressed": ":active", "focus": ":focus-visible", "disabled": ":disabled"}
+// states as selectors of one class's weight: those the browser knows (Selectors 4, 9 and 12),
+// and those that attributes say (WAI-ARIA 1.2, 6.6).
+var stateSelectors = map[string]string{
+	"hover":         ":hover",
+	"active":        ":active",
+	"focus-visible": ":focus-visible",
+	"disabled":      `:is(:disabled, [aria-disabled="true"])`,
+	"checked":       `:is(:checked, [aria-checked="true"], :has(:checked))`,
+	"selected":      `[aria-selected="true"]`,
+	"expanded":      `[aria-expanded="true"]`,
+	"current":       `[aria-current]:where(:not([aria-current="false"]))`,
+	"invalid":       `:is(:user-invalid, [aria-invalid="true"])`,
+	"read-only":     `:is([readonly], [aria-readonly="true"])`,
+	"loading":       `[aria-busy="true"]`,
+	"empty":         `[data-empty="true"]`,
+}
+
+// state writes a state of the root as a selector.
+func (l *lowering) state(name string) string {
+	if l.forced {
+		return "[" + ForcedStates + "~=" + css.Quote(name) + "]"
+	}
+	return stateSelectors[name]
+}
 
 // selector writes a rule's conditions as classes and states of the root, themes as
 // attributes around it: ".strong.toneRipe" or ".sizeS .icon". When flat, :where() takes the
@@ -105,7 +135,7 @@ func (l *lowering) selector(r contract.Rule, flat bool) string {
 	for _, t := range r.When.Terms() {
 		switch t := t.(type) {
 		case contract.InState:
-			conditions += pseudo[t.State]
+			conditions += l.state(t.State)
 		case contract.Direction:
 			conditions += ":dir(" + t.Is + ")"
 		case contract.Theme:
@@ -122,7 +152,7 @@ func (l *lowering) selector(r contract.Rule, flat bool) string {
 	if isRoot && flat {
 		return ifAny(around, ":where("+around+") ") + own + ifAny(conditions, ":where("+conditions+")")
 	}
-	if strings.HasPrefix(conditions, ":") {
+	if conditions != "" && !strings.HasPrefix(conditions, ".") {
 		conditions = root + conditions // a state alone is of the root
 	}
 	where := around + ifAny(around, ifAny(conditions, " ")) + conditions

@@ -53,7 +53,7 @@ func saveButton() *contract.Contract {
 			{Part: "root", When: when(big, busy), Set: contract.Style{"opacity": "0.9"}},
 			{Part: "root", When: when(busy), Set: contract.Style{"opacity": "0.8"}}, // wins, though it names less
 			{Part: "root", When: when(contract.InState{State: "hover"}), Set: contract.Style{"cursor": "pointer"}},
-			{Part: "label", When: when(contract.InState{State: "focus"}, big), Set: contract.Style{"color": "{line}"}},
+			{Part: "label", When: when(contract.InState{State: "focus-visible"}, big), Set: contract.Style{"color": "{line}"}},
 			{Part: "label", When: when(contract.Theme{Modifier: "theme", Context: "dusk"}), Set: contract.Style{"color": "#ffffff"}},
 			{Part: "root", When: when(contract.Theme{Modifier: "theme", Context: "dusk"}, big), Set: contract.Style{"background-color": "#000000"}},
 			{Part: "icon", When: when(contract.Direction{Is: "rtl"}), Set: contract.Style{"transform": "scaleX(-1)"}},
