@@ -141,12 +141,16 @@ type Bench struct {
 
 // PropView is a prop.
 type PropView struct {
-	ID      string   `json:"id"`
-	Name    string   `json:"name"`
-	Kind    string   `json:"kind" enum:"choice,flag,text"`
-	Purpose string   `json:"purpose"`
-	Options []string `json:"options"`
-	Default any      `json:"default" doc:"A string, or a boolean of a flag"`
+	ID         string   `json:"id"`
+	Name       string   `json:"name"`
+	Kind       string   `json:"kind" enum:"text,rich text,flag,choice,number,image,link,icon,slot,list,event"`
+	Purpose    string   `json:"purpose"`
+	Options    []string `json:"options" doc:"Of a choice, or names of an icon's drawings"`
+	Default    any      `json:"default" doc:"As a use of it would give it; null for none"`
+	Shown      any      `json:"shown" doc:"What it is looked at with: its example, else the default"`
+	Control    string   `json:"control" enum:"options,switch,text,rich text,number,image,address,icon,items,none"`
+	Required   bool     `json:"required"`
+	Deprecated string   `json:"deprecated"`
 }
 
 // PartView is a part and where it stands in the rendered tree.
@@ -220,22 +224,25 @@ func (s *Service) Bench(ctx context.Context, slug string) (Bench, error) {
 func propViews(c *contract.Contract) []PropView {
 	out := []PropView{}
 	for _, p := range ir.Lower(c).Props {
-		out = append(out, PropView{p.ID, p.Name, string(p.Kind()), p.Purpose, append([]string{}, p.Options()...), p.Default()})
+		options := p.Options()
+		if icon, ok := p.Type.(contract.Icon); ok {
+			options = icon.Names()
+		}
+		given := func(v contract.Value) any { return c.Given(contract.Values{p.ID: v})[p.Name] }
+		out = append(out, PropView{ID: p.ID, Name: p.Name, Kind: string(p.Kind()), Purpose: p.Purpose, Options: append([]string{}, options...),
+			Default: given(p.Default()), Shown: given(p.Shown()), Control: p.Type.Control(), Required: p.Required, Deprecated: p.Deprecated})
 	}
 	return out
 }
 
 func (w *component) caseView(k draft.Case) CaseView {
 	out := CaseView{
-		Key: k.Key(w.contract), Name: k.Name, Default: k.Variant == w.family.Default(), New: k.New, Props: map[string]any{}, Choices: []string{},
+		Key: k.Key(w.contract), Name: k.Name, Default: k.Variant == w.family.Default(), New: k.New, Props: w.contract.Given(k.Values), Choices: []string{},
 		Picture: w.doc.Draw(k.Variant.Root), Width: k.Variant.Root.Bounds.Width, Height: k.Variant.Root.Bounds.Height,
 		Boxes: map[string]design.Rect{},
 	}
 	if out.New == nil {
 		out.New = []string{}
-	}
-	for _, p := range w.contract.Props {
-		out.Props[p.Name] = k.Values[p.ID]
 	}
 	for _, a := range w.family.Axes {
 		out.Choices = append(out.Choices, k.Variant.Choices[a.Name])

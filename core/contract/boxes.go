@@ -15,7 +15,7 @@ var pressed = []string{"button", "a", "input", "select", "summary"}
 // Boxes gives the parts a case shows as boxes to be laid out, named by the
 // parts' ids: what the emitted code is to a browser, to the solver.
 func (r *Resolved) Boxes() *layout.Node {
-	n := &layout.Node{Name: r.Part.ID, Label: r.Part.Name, Text: r.Text, Style: r.ownStyle(), Target: slices.Contains(pressed, r.Part.Element)}
+	n := &layout.Node{Name: r.Key(), Label: r.Part.Name, Text: r.Text, Style: r.ownStyle(), Target: slices.Contains(pressed, r.Part.Element)}
 	for _, c := range r.Children {
 		if c.Shown {
 			n.Children = append(n.Children, c.Boxes())

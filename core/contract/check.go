@@ -14,13 +14,16 @@ import (
 // parts, props or values that are not there, and, when tokens are given, values that
 // are not allowed.
 func (c *Contract) Check(tokens *token.Set) problem.List {
-	k := checker{c: c, tokens: tokens, parts: map[string]bool{}, names: map[string]bool{}}
+	k := checker{c: c, tokens: tokens, parts: map[string]bool{}, lists: map[string][]string{}, names: map[string]bool{}}
 	if slices.Contains(globals, c.Name) {
 		k.found.Errorf("component-name", "/name", "call it "+c.Name+"Component or otherwise", "%q is the name of something every module knows", c.Name)
 	}
 	checkProps(c.Props, "/props", &k.found)
-	k.part(c.Root, "/root")
+	k.part(c.Root, "/root", nil, When{})
 	for i, p := range c.Props {
+		if e, ok := p.Type.(Event); ok && p.Part != "" && c.Part(p.Part) != nil && c.Part(p.Part).Repeat != "" {
+			k.found.Errorf("prop-event", fmt.Sprintf("/props/%d/part", i), "let a part around the list tell of it", "%s is there once for each item, and cannot tell of %s", c.Part(p.Part).Name, e.On)
+		}
 		if p.Part != "" && !k.parts[p.Part] {
 			k.found.Errorf("prop-part", fmt.Sprintf("/props/%d/part", i), "name a part of the tree", "there is no part %q", p.Part)
 		}
@@ -38,53 +41,10 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 type checker struct {
 	c      *Contract
 	tokens *token.Set
-	parts  map[string]bool // ids
+	parts  map[string]bool     // ids
+	lists  map[string][]string // those a part is repeated for, by its id
 	names  map[string]bool
 	found  problem.List
-}
-
-func (k *checker) part(p *Part, at string) {
-	if k.parts[p.ID] {
-		k.found.Errorf("part-id", at+"/id", "give each part its own id", "two parts have the id %q", p.ID)
-	}
-	if k.names[p.Name] {
-		k.found.Errorf("part-name", at+"/name", "give each part its own name", "two parts are named %q", p.Name)
-	}
-	k.parts[p.ID], k.names[p.Name] = true, true
-	if !slices.Contains(Elements, p.Element) {
-		k.found.Errorf("part-element", at+"/element", "use one of "+strings.Join(Elements, ", "), "%q is no element a component is made of", p.Element)
-	}
-	if (p.Element == "svg") != (p.Vector() != nil) {
-		k.found.Errorf("part-element", at+"/element", "use svg for vectors, and for nothing else", "%s is %s, and shows %s", p.Name, p.Element, contentName(p.Content))
-	}
-	if p.Content != nil && len(p.Children) > 0 {
-		k.found.Errorf("part-content", at+"/children", "put its content into a part of its own", "%s shows %s and holds other parts, too", p.Name, contentName(p.Content))
-	}
-	if t, ok := p.Content.(TextOf); ok {
-		if prop := k.c.Prop(t.Prop); prop == nil || prop.Kind() != TextKind {
-			k.found.Errorf("part-prop", at+"/text", "name a text prop", "there is no text prop %q", t.Prop)
-		}
-	}
-	k.condition(p.ShownWhen, at+"/shownWhen")
-	if !p.ShownWhen.OfProps() {
-		k.found.Errorf("part-shown", at+"/shownWhen", "hide it by a rule that sets display to none", "whether %s is there can depend on props alone", p.Name)
-	}
-	k.style(p.Style, at+"/style")
-	for i, child := range p.Children {
-		k.part(child, fmt.Sprintf("%s/children/%d", at, i))
-	}
-}
-
-func contentName(c Content) string {
-	switch c.(type) {
-	case TextOf, FixedText:
-		return "a text"
-	case *Vector:
-		return "a vector"
-	case Picture:
-		return "a picture"
-	}
-	return "nothing of its own"
 }
 
 // widestSwitch is the greatest px of a width a rule can ask for.
@@ -95,6 +55,9 @@ func (k *checker) rule(r Rule, at string) {
 		k.found.Errorf("rule-part", at+"/part", "name a part of the tree", "there is no part %q", r.Part)
 	}
 	k.condition(r.When, at+"/when")
+	for _, t := range r.When.Terms() {
+		k.inScope(PropOf(t), at+"/when", r.Part, k.lists[r.Part])
+	}
 	k.style(r.Set, at+"/set")
 }
 

@@ -56,7 +56,7 @@ func TestWhatIsWrongWithAContract(t *testing.T) {
 		"a vector in a box":        {func(c *contract.Contract) { c.Root.Children[1].Element = "div" }, "part-element", "/root/children/1/element", "shows a vector"},
 		"svg without a vector":     {func(c *contract.Contract) { c.Root.Children[0].Element = "svg" }, "part-element", "/root/children/0/element", "shows a text"},
 		"content and children":     {func(c *contract.Contract) { c.Root.Content = contract.FixedText{Text: "x"} }, "part-content", "/root/children", "holds other parts"},
-		"text of a flag":           {func(c *contract.Contract) { c.Root.Children[0].Content = contract.TextOf{Prop: "on"} }, "part-prop", "/root/children/0/text", `no text prop "on"`},
+		"text of a flag":           {func(c *contract.Contract) { c.Root.Children[0].Content = contract.TextOf{Prop: "on"} }, "part-prop", "/root/children/0/text", `no prop "on"`},
 		"shown by a width":         {func(c *contract.Contract) { c.Root.Children[1].ShownWhen = below(400) }, "part-shown", "/root/children/1/shownWhen", "props alone"},
 		"a rule of no part":        {func(c *contract.Contract) { c.Rules[0].Part = "nobody" }, "rule-part", "/rules/0/part", `no part "nobody"`},
 		"a rule of no prop":        {func(c *contract.Contract) { rule(c, is("hue", "red")) }, "rule-prop", "/rules/1/when/props/hue", `"hue"`},

@@ -87,6 +87,19 @@ func (c *Contract) Prop(id string) *Prop {
 	return nil
 }
 
+// EachProp visits the props, a list's items after it, with the ids they have from outside.
+func (c *Contract) EachProp(visit func(id string, p *Prop)) {
+	for i := range c.Props {
+		p := &c.Props[i]
+		visit(p.ID, p)
+		if l, ok := p.Type.(List); ok {
+			for k := range l.Items {
+				visit(p.ID+"."+l.Items[k].ID, &l.Items[k])
+			}
+		}
+	}
+}
+
 // Part finds a part by its id; nil when there is none.
 func (c *Contract) Part(id string) *Part {
 	var found *Part

@@ -42,7 +42,7 @@ func TestBadContractsAreRefused(t *testing.T) {
 		"unknown token":  {"{space.half}", "{space.hlaf}", "there is no token space.hlaf", "/root/style/padding-block"},
 		"wrong type":     {"{space.half}", "{tag.ripe.ink}", "takes a token of type dimension", "/root/style/padding-block"},
 		"bad default":    {`"default": "m"`, `"default": "q"`, `"q" is not an option of size`, "/props/0/default"},
-		"unknown text":   {`"text": "label"`, `"text": "title"`, `no text prop "title"`, "/root/children/1/text"},
+		"unknown text":   {`"text": "label"`, `"text": "title"`, `no prop "title"`, "/root/children/1/text"},
 		"bad element":    {`"element": "svg"`, `"element": "svg onload=x"`, "svg onload", "/root/children/0/element"},
 		"bad name":       {`"name": "CropTag"`, `"name": "Crop-Tag"`, "Crop-Tag", "/name"},
 	} {

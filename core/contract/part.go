@@ -9,24 +9,41 @@ import (
 // Part is one element of the component. Rules refer to it by its id, which stays
 // when the name changes.
 type Part struct {
-	ID        string
-	Name      string
-	Element   string
-	Layer     string   // names from the variant's root down to the layer it was drawn from
-	Drawn     []string // ids of that layer, in each variant
-	Style     Style
-	Content   Content // what it shows beside its children; nil for nothing
-	ShownWhen When    // props that have to be so for it to be there
-	Children  []*Part
+	ID         string
+	Name       string
+	Element    string
+	Level      string               // id of the number that says which heading it is, 1 to 6; the element's when empty
+	Attributes map[string]Attribute // by name, as HTML has them
+	Layer      string               // names from the variant's root down to the layer it was drawn from
+	Drawn      []string             // ids of that layer, in each variant
+	Style      Style
+	Content    Content // what it shows; nil for nothing but its children
+	ShownWhen  When    // props that have to be so for it to be there
+	Repeat     string  // id of the list it is there for each item of; empty for once
+	Children   []*Part // beside what it shows; of an image or a slot what stands there when there is none
 }
 
-// Content is what a part shows: a TextOf, FixedText, *Vector or Picture. It is
-// sealed.
+// Attribute is an attribute's value: a text that never changes, a prop's value, by the
+// prop's id, or the place of another part, by its id (HTML's for, ARIA's labelledby).
+type Attribute struct {
+	Text string `json:"text,omitempty"`
+	Prop string `json:"prop,omitempty"`
+	Part string `json:"part,omitempty"`
+}
+
+// Content is what a part shows: a TextOf, FixedText, ImageOf, IconOf, SlotOf, *Vector or
+// Picture. It is sealed.
 type Content interface{ isContent() }
 
 type (
-	// TextOf shows a text prop, by its id.
+	// TextOf shows a text, rich text or number, by the prop's id.
 	TextOf struct{ Prop string }
+	// ImageOf shows an image, by the prop's id. Its part is an img.
+	ImageOf struct{ Prop string }
+	// IconOf shows an icon, by the prop's id. Its part is an svg.
+	IconOf struct{ Prop string }
+	// SlotOf shows what stands in a slot, by the prop's id.
+	SlotOf struct{ Prop string }
 	// FixedText never changes.
 	FixedText struct{ Text string }
 	// Picture stands for a picture of the drawing; without Alt it is decoration.
@@ -42,6 +59,9 @@ type (
 )
 
 func (TextOf) isContent()    {}
+func (ImageOf) isContent()   {}
+func (IconOf) isContent()    {}
+func (SlotOf) isContent()    {}
 func (FixedText) isContent() {}
 func (Picture) isContent()   {}
 func (*Vector) isContent()   {}
@@ -72,7 +92,7 @@ func (p *Part) IsText() bool {
 	return false
 }
 
-// TextProp gives the id of the text prop the part shows; empty for none.
+// TextProp gives the id of the prop whose text the part shows; empty for none.
 func (p *Part) TextProp() string {
 	t, _ := p.Content.(TextOf)
 	return t.Prop
@@ -86,26 +106,38 @@ func (p *Part) Vector() *Vector {
 
 // partJSON is a part as it is stored: of what it shows, one member at most is there.
 type partJSON struct {
-	ID        string   `json:"id"`
-	Name      string   `json:"name"`
-	Element   string   `json:"element"`
-	Layer     string   `json:"layer,omitempty"`
-	Drawn     []string `json:"drawn,omitempty"`
-	Style     Style    `json:"style,omitempty"`
-	Text      string   `json:"text,omitempty"`
-	FixedText *string  `json:"fixedText,omitempty"`
-	Vector    *Vector  `json:"vector,omitempty"`
-	Picture   *Picture `json:"picture,omitempty"`
-	ShownWhen *When    `json:"shownWhen,omitempty"`
-	Children  []*Part  `json:"children,omitempty"`
+	ID         string               `json:"id"`
+	Name       string               `json:"name"`
+	Element    string               `json:"element"`
+	Level      string               `json:"level,omitempty"`
+	Attributes map[string]Attribute `json:"attributes,omitempty"`
+	Layer      string               `json:"layer,omitempty"`
+	Drawn      []string             `json:"drawn,omitempty"`
+	Style      Style                `json:"style,omitempty"`
+	Text       string               `json:"text,omitempty"`
+	Image      string               `json:"image,omitempty"`
+	Icon       string               `json:"icon,omitempty"`
+	Slot       string               `json:"slot,omitempty"`
+	FixedText  *string              `json:"fixedText,omitempty"`
+	Vector     *Vector              `json:"vector,omitempty"`
+	Picture    *Picture             `json:"picture,omitempty"`
+	ShownWhen  *When                `json:"shownWhen,omitempty"`
+	Repeat     string               `json:"repeat,omitempty"`
+	Children   []*Part              `json:"children,omitempty"`
 }
 
 // MarshalJSON writes the part with its content as one member.
 func (p Part) MarshalJSON() ([]byte, error) {
-	out := partJSON{ID: p.ID, Name: p.Name, Element: p.Element, Layer: p.Layer, Drawn: p.Drawn, Style: p.Style, Children: p.Children}
+	out := partJSON{ID: p.ID, Name: p.Name, Element: p.Element, Level: p.Level, Attributes: p.Attributes, Layer: p.Layer, Drawn: p.Drawn, Style: p.Style, Repeat: p.Repeat, Children: p.Children}
 	switch c := p.Content.(type) {
 	case TextOf:
 		out.Text = c.Prop
+	case ImageOf:
+		out.Image = c.Prop
+	case IconOf:
+		out.Icon = c.Prop
+	case SlotOf:
+		out.Slot = c.Prop
 	case FixedText:
 		out.FixedText = &c.Text
 	case *Vector:
@@ -125,10 +157,16 @@ func (p *Part) UnmarshalJSON(text []byte) error {
 	if err := json.Unmarshal(text, &in); err != nil {
 		return err
 	}
-	*p = Part{ID: in.ID, Name: in.Name, Element: in.Element, Layer: in.Layer, Drawn: in.Drawn, Style: in.Style, Children: in.Children}
+	*p = Part{ID: in.ID, Name: in.Name, Element: in.Element, Level: in.Level, Attributes: in.Attributes, Layer: in.Layer, Drawn: in.Drawn, Style: in.Style, Repeat: in.Repeat, Children: in.Children}
 	switch {
 	case in.Text != "":
 		p.Content = TextOf{in.Text}
+	case in.Image != "":
+		p.Content = ImageOf{in.Image}
+	case in.Icon != "":
+		p.Content = IconOf{in.Icon}
+	case in.Slot != "":
+		p.Content = SlotOf{in.Slot}
 	case in.FixedText != nil:
 		p.Content = FixedText{*in.FixedText}
 	case in.Vector != nil:
@@ -145,6 +183,7 @@ func (p *Part) UnmarshalJSON(text []byte) error {
 func (p *Part) clone() *Part {
 	out := *p
 	out.Style = maps.Clone(p.Style)
+	out.Attributes = maps.Clone(p.Attributes)
 	out.Drawn = slices.Clone(p.Drawn)
 	out.Children = make([]*Part, len(p.Children))
 	for i, child := range p.Children {

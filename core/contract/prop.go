@@ -263,7 +263,7 @@ func checkProps(props []Prop, at string, found *problem.List) {
 			found.Errorf("prop-name", at+"/name", "give each prop its own name", "two props are named %q", p.Name)
 		}
 		ids[p.ID], names[strings.ToLower(p.Name)] = true, true
-		if IsReserved(p.Name) {
+		if IsReserved(p.Name) && (p.Name != "children" || p.Kind() != SlotKind) {
 			found.Errorf("prop-reserved", at+"/name", "call it "+p.Name+"Prop or otherwise", "%q is kept by React or JavaScript for itself", p.Name)
 		}
 		p.Type.check(p.Name, at, found)

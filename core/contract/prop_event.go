@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"cobrik/core/problem"
 )
@@ -15,12 +17,12 @@ const EventKind Kind = "event"
 // Event is a function that is called when a part hears an event of the platform (UI Events;
 // HTML, 8.1). The part is the prop's.
 type Event struct {
-	On string `json:"on"` // one of Events
+	On string `json:"event"` // one of Events
 }
 
 // Events are those a part may tell of, as the platform names them.
 var Events = []string{
-	"click", "change", "input", "submit", "reset", "focus", "blur", "keydown", "keyup", "pointerdown", "pointerup", "pointerenter", "pointerleave", "toggle", "close", "load", "error", "scroll",
+	"click", "change", "input", "submit", "reset", "focus", "blur", "keydown", "keyup", "pointerdown", "pointerup", "pointerenter", "pointerleave", "toggle", "load", "error", "scroll",
 }
 
 func readEvent(text json.RawMessage) (Type, error) {
@@ -55,9 +57,10 @@ func (Event) Schema() map[string]any {
 
 func (e Event) check(name, at string, found *problem.List) {
 	if !slices.Contains(Events, e.On) {
-		found.Errorf("prop-event", at+"/on", "use one of "+strings.Join(Events, ", "), "%q is no event that a part may tell of", e.On)
+		found.Errorf("prop-event", at+"/event", "use one of "+strings.Join(Events, ", "), "%q is no event that a part may tell of", e.On)
 	}
-	if words := Words(name); len(words) < 2 || words[0] != "on" {
+	what, on := strings.CutPrefix(name, "on")
+	if first, _ := utf8.DecodeRuneInString(what); !on || what == "" || unicode.IsLower(first) {
 		found.Errorf("prop-event", at+"/name", "call it on"+Capitalized(name), "%s is an event, and its name does not begin with on", name)
 	}
 }

@@ -49,7 +49,8 @@ func (i Icon) Named(name string) *Vector {
 	return nil
 }
 
-func (i Icon) names() []string {
+// Names lists the names of the drawings.
+func (i Icon) Names() []string {
 	out := make([]string, len(i.Options))
 	for at, o := range i.Options {
 		out[at] = o.Name
@@ -65,7 +66,7 @@ func (i Icon) Takes(v Value) bool {
 func (i Icon) Decode(text json.RawMessage) (Value, error) {
 	var name string
 	if json.Unmarshal(text, &name) != nil || i.Named(name) == nil {
-		return nil, fmt.Errorf("%s is no icon; expected one of %s", text, strings.Join(i.names(), ", "))
+		return nil, fmt.Errorf("%s is no icon; expected one of %s", text, strings.Join(i.Names(), ", "))
 	}
 	return IconValue(name), nil
 }
@@ -103,7 +104,7 @@ func (i Icon) Changes(name string, older Type) (out []Change) {
 }
 
 func (i Icon) TypeScript() string {
-	words := i.names()
+	words := i.Names()
 	for at, w := range words {
 		words[at] = quoted(w)
 	}
@@ -111,7 +112,7 @@ func (i Icon) TypeScript() string {
 }
 
 func (i Icon) Schema() map[string]any {
-	out := map[string]any{"enum": i.names()}
+	out := map[string]any{"enum": i.Names()}
 	if i.Initial != "" {
 		out["default"] = i.Initial
 	}
@@ -128,7 +129,7 @@ func (i Icon) check(name, at string, found *problem.List) {
 		}
 	}
 	if i.Initial != "" && i.Named(i.Initial) == nil {
-		found.Errorf("prop-default", at+"/default", "name one of "+strings.Join(i.names(), ", "), "the default %q is no icon of %s", i.Initial, name)
+		found.Errorf("prop-default", at+"/default", "name one of "+strings.Join(i.Names(), ", "), "the default %q is no icon of %s", i.Initial, name)
 	}
 }
 

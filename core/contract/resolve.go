@@ -1,6 +1,7 @@
 package contract
 
 import (
+	"strconv"
 	"strings"
 
 	"cobrik/core/css"
@@ -10,8 +11,11 @@ import (
 // Resolved is a part as one environment has it.
 type Resolved struct {
 	Part     *Part
-	Shown    bool // false when its condition, or an ancestor's, hides it
+	Item     []int // which item of each list around it, outer first
+	Shown    bool  // false when its condition, or an ancestor's, hides it
 	Text     string
+	Image    *ImageValue           // of an image that is there
+	Icon     *Vector               // of an icon that is there
 	Values   map[string]Resolution // by property; only what is said or inherited
 	Children []*Resolved
 }
@@ -32,27 +36,53 @@ func Resolve(c *Contract, env Env, tokens *token.Set) *Resolved {
 	env = c.inStates(env)
 	r := resolver{c, env, tokens, map[string][]Rule{}}
 	for _, rule := range c.Rules {
-		if rule.When.Holds(env) {
-			r.rules[rule.Part] = append(r.rules[rule.Part], rule)
-		}
+		r.rules[rule.Part] = append(r.rules[rule.Part], rule)
 	}
-	return r.part(c.Root, nil, true)
+	return r.part(c.Root, nil, nil, true)
+}
+
+// Key names the part, and which one where there are several: "item", "item[1]", "label[1]".
+// The first of each list is named as if there were one.
+func (r *Resolved) Key() string {
+	key, first := r.Part.ID, true
+	for _, i := range r.Item {
+		first = first && i == 0
+	}
+	if first {
+		return key
+	}
+	for _, i := range r.Item {
+		key += "[" + strconv.Itoa(i) + "]"
+	}
+	return key
 }
 
 type resolver struct {
 	contract *Contract
 	env      Env
 	tokens   *token.Set
-	rules    map[string][]Rule // those that hold, by part
+	rules    map[string][]Rule // by part
 }
 
-func (r resolver) part(p *Part, inherited map[string]Resolution, shown bool) *Resolved {
-	out := &Resolved{Part: p, Shown: shown && p.ShownWhen.Holds(r.env), Values: map[string]Resolution{}}
+func (r resolver) part(p *Part, item []int, inherited map[string]Resolution, shown bool) *Resolved {
+	out := &Resolved{Part: p, Item: item, Shown: shown && p.ShownWhen.Holds(r.env), Values: map[string]Resolution{}}
+	children := out.Shown // what stands beside what it shows
 	switch content := p.Content.(type) {
 	case TextOf:
 		if v := r.env.Props[content.Prop]; v != nil {
 			out.Text = v.String()
 		}
+	case ImageOf:
+		if v, ok := r.env.Props[content.Prop].(ImageValue); ok {
+			out.Image, children = &v, false
+		}
+	case IconOf:
+		if v, ok := r.env.Props[content.Prop].(IconValue); ok {
+			if prop := r.contract.Prop(content.Prop); prop != nil {
+				out.Icon = prop.Type.(Icon).Named(string(v))
+			}
+		}
+		out.Shown = out.Shown && out.Icon != nil
 	case FixedText:
 		out.Text = content.Text
 	}
@@ -66,7 +96,9 @@ func (r resolver) part(p *Part, inherited map[string]Resolution, shown bool) *Re
 	}
 	own(p.Style, When{})
 	for _, rule := range r.rules[p.ID] {
-		own(rule.Set, rule.When)
+		if rule.When.Holds(r.env) {
+			own(rule.Set, rule.When)
+		}
 	}
 	parentFont := pixelsOr(inherited["font-size"].Value, css.RootFontSize)
 	font := parentFont
@@ -96,7 +128,44 @@ func (r resolver) part(p *Part, inherited map[string]Resolution, shown bool) *Re
 		}
 	}
 	for _, child := range p.Children {
-		out.Children = append(out.Children, r.part(child, pass, out.Shown))
+		out.Children = append(out.Children, r.repeated(child, item, pass, children)...)
+	}
+	return out
+}
+
+// repeated gives a part once, or once for each item of its list; of none a single one that is
+// not shown.
+func (r resolver) repeated(p *Part, item []int, inherited map[string]Resolution, shown bool) (out []*Resolved) {
+	if p.Repeat == "" {
+		return []*Resolved{r.part(p, item, inherited, shown)}
+	}
+	items, _ := r.env.Props[p.Repeat].(ListValue)
+	if len(items) == 0 {
+		return []*Resolved{r.part(p, append(item[:len(item):len(item)], 0), inherited, false)}
+	}
+	around := r.env.Props
+	for i, values := range items {
+		r.env.Props = around.With(r.contract.itemValues(p.Repeat, values))
+		out = append(out, r.part(p, append(item[:len(item):len(item)], i), inherited, shown))
+	}
+	return out
+}
+
+// itemValues gives an item's values by the ids they have outside of the list, with the
+// defaults of those left out.
+func (c *Contract) itemValues(list string, values Values) Values {
+	out := Values{}
+	prop := c.Prop(list)
+	if prop == nil {
+		return out
+	}
+	l, _ := prop.Type.(List)
+	for _, p := range l.Items {
+		v := values[p.ID]
+		if v == nil {
+			v = p.Default()
+		}
+		out[list+"."+p.ID] = v
 	}
 	return out
 }

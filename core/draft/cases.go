@@ -44,7 +44,7 @@ func Cases(c *contract.Contract, f *design.Family) []Case {
 }
 
 func caseOf(c *contract.Contract, f *design.Family, v *design.Variant, renamed map[string]*contract.Prop) Case {
-	k := Case{Values: c.Defaults(), Variant: v}
+	k := Case{Values: c.Examples(), Variant: v}
 	var name []string
 	for _, a := range f.Axes {
 		drawn := v.Choices[a.Name]

@@ -8,6 +8,7 @@ import * as jsxRuntime from "react/jsx-runtime";
 import * as ReactDOM from "react-dom";
 import { createRoot } from "react-dom/client";
 
+import { given } from "./given";
 import type { Failed, FromFrame, MeasuredCase, Show, ShownCase } from "./messages";
 
 declare global {
@@ -71,7 +72,7 @@ function Stand({ one, component: Component }: { one: ShownCase; component: React
   return (
     <div className="stand" style={{ left: one.x, top: one.y, width: one.width ?? "max-content" }}>
       <Guard key={JSON.stringify(one.props)}>
-        <Component {...one.props} />
+        <Component {...given(one.props)} />
       </Guard>
     </div>
   );

@@ -13,62 +13,115 @@ import (
 )
 
 // Markup writes what the component renders for prop values. Each part carries its id
-// as data-part.
+// as data-part. Slots have their default.
 func Markup(m *ir.Module, props contract.Values) string {
-	defaults := contract.Values{}
-	for _, p := range m.Props {
-		defaults[p.ID] = p.Default()
-	}
-	w := writer{props: defaults.With(props)}
-	w.node(m.Root)
+	w := writer{}
+	w.node(m.Root, m.World(props), "")
 	return w.b.String()
 }
 
-type writer struct {
-	b     strings.Builder
-	props contract.Values
-}
+type writer struct{ b strings.Builder }
 
-func (w *writer) node(n ir.Node) {
+// node writes a node; at tells the items it is for apart.
+func (w *writer) node(n ir.Node, in ir.World, at string) {
 	switch n := n.(type) {
 	case ir.Text:
-		w.b.WriteString(html.EscapeString(w.props[n.Prop].String()))
+		switch v := in.Value(n.Prop).(type) {
+		case nil:
+		case contract.RichValue:
+			w.nodes(ir.Rich(v), in, at)
+		default:
+			w.b.WriteString(html.EscapeString(v.String()))
+		}
 	case ir.Fixed:
 		w.b.WriteString(html.EscapeString(n.Text))
 	case ir.If:
-		env := contract.EnvOf(w.props)
-		if !slices.ContainsFunc(n.When, func(t contract.PropIs) bool { return !t.Holds(env) }) {
-			w.node(n.Then)
+		if in.Holds(n.When) {
+			w.node(n.Then, in, at)
+		} else if n.Else != nil {
+			w.node(n.Else, in, at)
+		}
+	case ir.For:
+		for i, item := range in.Items(n.List) {
+			w.node(n.Each, item, fmt.Sprintf("%s-%d", at, i))
+		}
+	case ir.Slot:
+		w.nodes(n.Default, in, at)
+	case ir.Choose:
+		for _, o := range n.Options {
+			if in.Value(n.Prop) == contract.IconValue(o.Value) {
+				w.node(o.Element, in, at)
+			}
 		}
 	case *ir.Element:
-		w.b.WriteString("<" + n.Tag)
-		if n.Part != "" {
-			fmt.Fprintf(&w.b, ` data-part="%s"`, html.EscapeString(n.Part))
+		w.element(n, in, at)
+	}
+}
+
+func (w *writer) nodes(list []ir.Node, in ir.World, at string) {
+	for _, n := range list {
+		w.node(n, in, at)
+	}
+}
+
+func (w *writer) element(n *ir.Element, in ir.World, at string) {
+	tag := n.Tag
+	if n.Level != "" {
+		tag = "h" + in.Value(n.Level).String()
+	}
+	w.b.WriteString("<" + tag)
+	if n.Part != "" {
+		fmt.Fprintf(&w.b, ` data-part="%s"`, html.EscapeString(n.Part))
+	}
+	if n.Named {
+		fmt.Fprintf(&w.b, ` id="%s%s"`, html.EscapeString(n.Part), at)
+	}
+	var classes []string
+	for _, c := range n.Classes {
+		switch {
+		case c.Prop != "":
+			c.Name = c.Values[in.Value(c.Prop)]
+		case c.While != nil && !in.Holds([]contract.Term{c.While}):
+			c.Name = ""
 		}
-		var classes []string
-		for _, c := range n.Classes {
-			if c.Prop != "" {
-				c.Name = c.Values[w.props[c.Prop]]
-			}
-			if c.Name != "" {
-				classes = append(classes, c.Name)
-			}
+		if c.Name != "" {
+			classes = append(classes, c.Name)
 		}
-		fmt.Fprintf(&w.b, ` class="%s"`, html.EscapeString(strings.Join(classes, " ")))
-		for _, a := range n.Attributes {
-			switch {
-			case a.Prop == "":
-				fmt.Fprintf(&w.b, ` %s="%s"`, a.Name, html.EscapeString(a.Value))
-			case strings.Contains(a.Name, "-"): // ARIA's and data's are said either way
-				fmt.Fprintf(&w.b, ` %s="%s"`, a.Name, w.props[a.Prop])
-			case w.props[a.Prop] == contract.FlagValue(true):
+	}
+	fmt.Fprintf(&w.b, ` class="%s"`, html.EscapeString(strings.Join(classes, " ")))
+	for _, a := range n.Attributes {
+		w.attribute(a, in, at)
+	}
+	w.b.WriteString(">")
+	if slices.Contains(contract.Void, tag) {
+		return
+	}
+	w.nodes(n.Children, in, at)
+	w.b.WriteString("</" + tag + ">")
+}
+
+func (w *writer) attribute(a ir.Attribute, in ir.World, at string) {
+	value := a.Value
+	switch v := in.Value(a.Prop).(type) {
+	case nil:
+		if a.Event || a.Prop != "" {
+			return
+		}
+	case contract.FlagValue:
+		if !strings.Contains(a.Name, "-") { // ARIA's and data's are said either way
+			if v {
 				w.b.WriteString(" " + a.Name)
 			}
+			return
 		}
-		w.b.WriteString(">")
-		for _, c := range n.Children {
-			w.node(c)
-		}
-		w.b.WriteString("</" + n.Tag + ">")
+		value = v.String()
+	case contract.ImageValue:
+		value = map[string]string{"src": v.Source, "alt": v.Alt, "width": contract.NumberValue(v.Width).String(), "height": contract.NumberValue(v.Height).String()}[a.Of]
+	default:
+		value = v.String()
 	}
+	if a.Part != "" {
+		value = a.Part + at
+	}
+	fmt.Fprintf(&w.b, ` %s="%s"`, a.Name, html.EscapeString(value))
 }

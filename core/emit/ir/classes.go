@@ -1,21 +1,26 @@
 package ir
 
 import (
+	"strings"
+
 	"cobrik/core/contract"
+	"cobrik/core/css"
 	"cobrik/core/emit"
 )
 
 // classes are a style sheet's classes: one a part that has a style, one an option or
-// flag that a rule names. No two are the same.
+// flag that a rule names, one for what a rule asks of a number or whether a prop is set. No
+// two are the same.
 type classes struct {
 	parts     map[string]string                    // by part id
 	values    map[string]map[contract.Value]string // by prop id
+	terms     map[contract.Term]string
 	container string
 	order     []string
 }
 
 func classesOf(c *contract.Contract) *classes {
-	n := &classes{parts: map[string]string{}, values: map[string]map[contract.Value]string{}}
+	n := &classes{parts: map[string]string{}, values: map[string]map[contract.Value]string{}, terms: map[contract.Term]string{}}
 	scope := emit.NewScope(nil, "default") // what a style sheet's module gives by itself
 	add := func(name string) string {
 		name = scope.Name(name, "Value")
@@ -24,33 +29,47 @@ func classesOf(c *contract.Contract) *classes {
 	}
 	styled := map[string]bool{c.Root.ID: true}
 	named := map[string]map[contract.Value]bool{}
+	var terms []contract.Term
+	lists := map[string]bool{}
 	for _, r := range c.Rules {
 		styled[r.Part] = true
 		for _, t := range r.When.Terms() {
-			if is, ok := t.(contract.PropIs); ok {
+			prop := contract.PropOf(t)
+			if list, _, item := strings.Cut(prop, "."); item {
+				lists[list] = true
+			}
+			switch is := t.(type) {
+			case contract.PropIs:
 				if named[is.Prop] == nil {
 					named[is.Prop] = map[contract.Value]bool{}
 				}
 				named[is.Prop][is.Value] = true
+			case contract.NumberIs, contract.PropSet:
+				terms = append(terms, t)
 			}
 		}
 	}
 	c.Walk(func(p, _ *contract.Part) {
-		if styled[p.ID] || len(p.Style) > 0 || len(resets[p.Element]) > 0 {
+		if styled[p.ID] || len(p.Style) > 0 || len(resets[p.Element]) > 0 || lists[p.Repeat] {
 			n.parts[p.ID] = add(p.Name)
 		}
 	})
-	for _, p := range c.Props {
-		for _, v := range inOrder(p) {
-			if !named[p.ID][v] {
+	c.EachProp(func(id string, p *contract.Prop) {
+		for _, v := range inOrder(*p) {
+			if !named[id][v] {
 				continue
 			}
-			if n.values[p.ID] == nil {
-				n.values[p.ID] = map[contract.Value]string{}
+			if n.values[id] == nil {
+				n.values[id] = map[contract.Value]string{}
 			}
-			n.values[p.ID][v] = add(valueClass(p, v))
+			n.values[id][v] = add(valueClass(*p, v))
 		}
-	}
+		for _, t := range terms {
+			if contract.PropOf(t) == id && n.terms[t] == "" {
+				n.terms[t] = add(termClass(p.Name, t))
+			}
+		}
+	})
 	if len(c.SwitchPoints()) > 0 {
 		n.container = add("container")
 	}
@@ -79,6 +98,31 @@ func valueClass(p contract.Prop, v contract.Value) string {
 	name := p.Name
 	for _, word := range contract.Words(v.String()) {
 		name += contract.Capitalized(word)
+	}
+	return name
+}
+
+// termClass names what is asked of a number, or whether a prop is set: countOver0,
+// hasPicture.
+func termClass(name string, t contract.Term) string {
+	switch t := t.(type) {
+	case contract.PropSet:
+		if t.Set {
+			return "has" + contract.Capitalized(name)
+		}
+		return "no" + contract.Capitalized(name)
+	case contract.NumberIs:
+		bound := func(b contract.Bound, inclusive, exclusive string) string {
+			word := map[contract.BoundKind]string{contract.Inclusive: inclusive, contract.Exclusive: exclusive}[b.Kind]
+			if word == "" {
+				return ""
+			}
+			return word + strings.NewReplacer("-", "Minus", ".", "Point", "+", "", "e", "E").Replace(css.FormatNumber(b.At))
+		}
+		if t.Low == t.High && t.Low.Kind == contract.Inclusive {
+			return name + bound(t.Low, "Is", "")
+		}
+		return name + bound(t.Low, "From", "Over") + bound(t.High, "UpTo", "Under")
 	}
 	return name
 }

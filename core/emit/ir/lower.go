@@ -1,6 +1,7 @@
 package ir
 
 import (
+	"maps"
 	"math"
 	"slices"
 	"strings"
@@ -20,15 +21,26 @@ const ForcedStates = "data-states"
 func LowerForced(c *contract.Contract) *Module { return lower(c, true) }
 
 func lower(c *contract.Contract, forced bool) *Module {
-	l := lowering{c, classesOf(c), forced}
+	l := lowering{c: c, classes: classesOf(c), forced: forced, named: map[string]bool{}}
 	m := &Module{Name: c.Name, Purpose: c.Purpose, Classes: l.classes.order}
 	for _, p := range c.Props {
-		m.Props = append(m.Props, Prop{p, purposeOf(c, p)})
+		prop := Prop{Prop: p, Key: p.ID, Purpose: purposeOf(c, p)}
+		if list, ok := p.Type.(contract.List); ok {
+			for _, item := range list.Items {
+				prop.Items = append(prop.Items, Prop{Prop: item, Key: p.ID + "." + item.ID, Purpose: purposeOf(c, item)})
+			}
+		}
+		m.Props = append(m.Props, prop)
 	}
-	m.Root = l.element(c.Root)
+	c.Walk(func(p, _ *contract.Part) {
+		for _, a := range p.Attributes {
+			l.named[a.Part] = true
+		}
+	})
+	m.Root = l.element(c.Root, nil)
 	m.Root.Root = true
 	m.Root.Attributes = append(m.Root.Attributes, l.native()...)
-	m.Root.Classes = append([]Class{{Name: l.classes.parts[c.Root.ID]}}, l.values()...)
+	m.Root.Classes = append([]Class{{Name: l.classes.parts[c.Root.ID]}}, l.conditional("")...)
 	if around := l.classes.container; around != "" {
 		m.Root = &Element{Tag: "div", Classes: []Class{{Name: around}}, Children: []Node{m.Root}}
 	}
@@ -40,29 +52,91 @@ type lowering struct {
 	c       *contract.Contract
 	classes *classes
 	forced  bool
+	named   map[string]bool // ids of the parts that attributes refer to
 }
 
-func (l *lowering) node(p *contract.Part) Node {
-	e := l.element(p)
-	if p.ShownWhen.Always() {
-		return e
-	}
-	out := If{Then: e}
+// node lowers a part with what decides whether, and how often, it is there.
+func (l *lowering) node(p, parent *contract.Part) Node {
+	n := l.shown(p, parent)
+	var outer, inner []contract.Term // those of the item are asked for each
 	for _, t := range p.ShownWhen.Terms() {
-		if is, ok := t.(contract.PropIs); ok { // Check lets no other be
-			out.When = append(out.When, is)
+		if list, _, _ := strings.Cut(contract.PropOf(t), "."); p.Repeat != "" && list == p.Repeat && list != contract.PropOf(t) {
+			inner = append(inner, t)
+		} else {
+			outer = append(outer, t)
 		}
 	}
-	return out
+	if len(inner) > 0 {
+		n = If{When: inner, Then: n}
+	}
+	if p.Repeat != "" {
+		n = For{p.Repeat, n}
+	}
+	if len(outer) > 0 {
+		n = If{When: outer, Then: n}
+	}
+	return n
 }
 
-func (l *lowering) element(p *contract.Part) *Element {
-	e := &Element{Tag: p.Element, Part: p.ID}
+// shown lowers a part as it is where it is there.
+func (l *lowering) shown(p, parent *contract.Part) Node {
+	switch content := p.Content.(type) {
+	case contract.IconOf:
+		out := Choose{Prop: content.Prop}
+		if icon, ok := l.c.Prop(content.Prop).Type.(contract.Icon); ok {
+			for _, o := range icon.Options {
+				drawn := *p
+				drawn.Content = &o.Vector
+				out.Options = append(out.Options, Option{o.Name, l.element(&drawn, parent)})
+			}
+		}
+		return out
+	case contract.ImageOf:
+		prop := l.c.Prop(content.Prop)
+		if prop.Required {
+			return l.element(p, parent)
+		}
+		out := If{When: []contract.Term{contract.PropSet{Prop: content.Prop, Set: true}}, Then: l.element(p, parent)}
+		missing := *p
+		missing.Content, missing.Element = nil, "div"
+		if parent != nil && !holdsFlow(parent.Element) {
+			missing.Element = "span"
+		}
+		e := l.element(&missing, parent)
+		if len(e.Children) == 0 {
+			e.Attributes = append(e.Attributes, Attribute{Name: "aria-hidden", Value: "true"})
+		}
+		out.Else = e
+		return out
+	}
+	return l.element(p, parent)
+}
+
+// holdsFlow tells whether a div may stand in an element (HTML, 3.2.5.2.2).
+func holdsFlow(element string) bool {
+	return !slices.Contains([]string{"span", "p", "button", "a", "label", "strong", "em", "small", "mark", "abbr", "code", "kbd", "q", "cite", "time", "data", "output", "summary", "legend"}, element) &&
+		!contract.IsHeading(element)
+}
+
+func (l *lowering) element(p, parent *contract.Part) *Element {
+	e := &Element{Tag: p.Element, Part: p.ID, Level: p.Level, Named: l.named[p.ID]}
 	if class := l.classes.parts[p.ID]; class != "" {
 		e.Classes = []Class{{Name: class}}
 	}
-	if p.Element == "button" { // HTML, 4.10.6: a button submits its form unless told
+	if p.Repeat != "" {
+		e.Classes = append(e.Classes, l.conditional(p.Repeat)...)
+	}
+	if _, own := p.Attributes["type"]; p.Element == "button" && !own { // HTML, 4.10.6: a button submits its form unless told
 		e.Attributes = append(e.Attributes, Attribute{Name: "type", Value: "button"})
+	}
+	for _, name := range slices.Sorted(maps.Keys(p.Attributes)) {
+		a := p.Attributes[name]
+		e.Attributes = append(e.Attributes, Attribute{Name: name, Value: a.Text, Prop: a.Prop, Part: a.Part})
+	}
+	for _, prop := range l.c.Props {
+		if event, ok := prop.Type.(contract.Event); ok && prop.Part == p.ID {
+			e.Attributes = append(e.Attributes, Attribute{Name: event.On, Prop: prop.ID, Event: true})
+		}
 	}
 	switch content := p.Content.(type) {
 	case contract.TextOf:
@@ -71,6 +145,18 @@ func (l *lowering) element(p *contract.Part) *Element {
 		e.Children = append(e.Children, Fixed{content.Text})
 	case contract.Picture:
 		e.Attributes = append(e.Attributes, shows(content.Alt)...)
+	case contract.ImageOf:
+		for _, member := range []string{"src", "alt", "width", "height"} {
+			e.Attributes = append(e.Attributes, Attribute{Name: member, Prop: content.Prop, Of: member})
+		}
+		return e
+	case contract.SlotOf:
+		slot := Slot{Prop: content.Prop}
+		for _, child := range p.Children {
+			slot.Default = append(slot.Default, l.node(child, p))
+		}
+		e.Children = append(e.Children, slot)
+		return e
 	case *contract.Vector:
 		e.Attributes = append(e.Attributes, vectorAttributes(p, content)...)
 		for _, path := range content.Paths {
@@ -78,7 +164,7 @@ func (l *lowering) element(p *contract.Part) *Element {
 		}
 	}
 	for _, child := range p.Children {
-		e.Children = append(e.Children, l.node(child))
+		e.Children = append(e.Children, l.node(child, p))
 	}
 	return e
 }
@@ -159,12 +245,25 @@ func (l *lowering) native() (out []Attribute) {
 	return out
 }
 
-// values are the classes the root has by the values of props.
-func (l *lowering) values() (out []Class) {
-	for _, p := range l.c.Props {
-		if names := l.classes.values[p.ID]; len(names) > 0 {
-			out = append(out, Class{Prop: p.ID, Values: names})
+// conditional are the classes the root has by the values of props, or an item's part by those
+// of the item of a list.
+func (l *lowering) conditional(list string) (out []Class) {
+	l.c.EachProp(func(id string, _ *contract.Prop) {
+		of, _, item := strings.Cut(id, ".")
+		if item != (list != "") || item && of != list {
+			return
 		}
-	}
+		if names := l.classes.values[id]; len(names) > 0 {
+			out = append(out, Class{Prop: id, Values: names})
+		}
+		for _, r := range l.c.Rules {
+			for _, t := range r.When.Terms() {
+				name := l.classes.terms[t]
+				if name != "" && contract.PropOf(t) == id && !slices.ContainsFunc(out, func(c Class) bool { return c.Name == name }) {
+					out = append(out, Class{Name: name, While: t})
+				}
+			}
+		}
+	})
 	return out
 }

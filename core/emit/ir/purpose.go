@@ -25,6 +25,19 @@ func purposeOf(c *contract.Contract, p contract.Prop) string {
 	case p.Kind() == contract.FlagKind:
 		return fmt.Sprintf("Draws the %s %s.", spaced(c.Name), spaced(p.Name))
 	}
+	switch p.Kind() {
+	case contract.NumberKind, contract.ImageKind, contract.LinkKind, contract.IconKind:
+		return fmt.Sprintf("The %s of the %s.", spaced(p.Name), spaced(c.Name))
+	case contract.SlotKind:
+		return fmt.Sprintf("What stands in the %s.", spaced(c.Name))
+	case contract.ListKind:
+		return fmt.Sprintf("The %s, in their order.", spaced(p.Name))
+	case contract.EventKind:
+		return fmt.Sprintf("Called on %s of the %s.", p.Type.(contract.Event).On, part)
+	}
+	if part == "" {
+		return fmt.Sprintf("The %s of the %s.", spaced(p.Name), spaced(c.Name))
+	}
 	return fmt.Sprintf("The text of the %s.", part)
 }
 

@@ -35,6 +35,11 @@ var resets = func() map[string][]Declaration {
 		"em": inherit("font-style"), "cite": inherit("font-style"), "address": inherit("font-style"),
 		"mark": append(inherit("color"), Declaration{"background", "none"}), "abbr": {{"text-decoration", "none"}},
 	}
+	field := append(append(none("margin", "border", "padding"), Declaration{"background", "none"}), inherit("font", "color")...)
+	out["input"], out["textarea"] = field, append(field[:len(field):len(field)], Declaration{"resize", "none"})
+	out["img"] = []Declaration{{"display", "block"}}
+	out["hr"] = none("margin", "border")
+	out["summary"] = []Declaration{{"display", "block"}}
 	for _, tag := range []string{"p", "figure", "dl", "dd", "blockquote"} {
 		out[tag] = none("margin")
 	}
@@ -57,16 +62,16 @@ func (l *lowering) rules() []Rule {
 			out = append(out, Rule{Selector: "." + l.classes.parts[p.ID], Reset: reset, Declarations: p.Style})
 		}
 	})
-	flat := outOfOrder(l.c)
+	flat := l.outOfOrder()
 	for _, r := range l.c.Rules {
-		out = append(out, Rule{At: l.conditional(r.When), Selector: l.selector(r, flat[r.Part]), Declarations: r.Set})
+		out = append(out, Rule{At: l.atRules(r.When), Selector: l.selector(r, flat[r.Part]), Declarations: r.Set})
 	}
 	return out
 }
 
-// conditional writes what a condition asks of widths, and of pointers that can hover, as
+// atRules writes what a condition asks of widths, and of pointers that can hover, as
 // conditional rules (CSS Conditional 3; Media Queries 4, 2.4.3 and 5.1; CSS Containment 3, 5).
-func (l *lowering) conditional(w contract.When) (out []string) {
+func (l *lowering) atRules(w contract.When) (out []string) {
 	for _, t := range w.Terms() {
 		switch t := t.(type) {
 		case contract.InState:
@@ -122,16 +127,29 @@ func (l *lowering) state(name string) string {
 	return stateSelectors[name]
 }
 
-// selector writes a rule's conditions as classes and states of the root, themes as
-// attributes around it: ".strong.toneRipe" or ".sizeS .icon". When flat, :where() takes the
-// conditions' weight away (Selectors 4, 17), so that the later rule wins whatever it names.
+// selector writes a rule's conditions as classes and states of the root, those of an item as
+// classes of the item's part, themes as attributes around: ".strong.toneRipe", ".sizeS .icon" or
+// ".link.current .label". When flat, :where() takes the conditions' weight away (Selectors 4,
+// 17), so that the later rule wins whatever it names.
 func (l *lowering) selector(r contract.Rule, flat bool) string {
 	var conditions, around string
-	for _, p := range l.c.Props {
-		if v := r.When.Prop(p.ID); v != nil {
-			conditions += "." + l.classes.values[p.ID][v]
+	hosts := map[string]string{} // what is asked of items, by the id of the item's part
+	l.c.EachProp(func(id string, _ *contract.Prop) {
+		for _, t := range r.When.Terms() {
+			if contract.PropOf(t) != id {
+				continue
+			}
+			class := "." + l.classes.terms[t]
+			if is, ok := t.(contract.PropIs); ok {
+				class = "." + l.classes.values[id][is.Value]
+			}
+			if list, _, item := strings.Cut(id, "."); item {
+				hosts[l.host(r.Part, list)] += class
+			} else {
+				conditions += class
+			}
 		}
-	}
+	})
 	for _, t := range r.When.Terms() {
 		switch t := t.(type) {
 		case contract.InState:
@@ -148,25 +166,56 @@ func (l *lowering) selector(r contract.Rule, flat bool) string {
 		}
 	}
 	root, own := "."+l.classes.parts[l.c.Root.ID], "."+l.classes.parts[r.Part]
-	isRoot := r.Part == l.c.Root.ID
-	if isRoot && flat {
-		return ifAny(around, ":where("+around+") ") + own + ifAny(conditions, ":where("+conditions+")")
+	if r.Part == l.c.Root.ID {
+		switch {
+		case flat:
+			return ifAny(around, ":where("+around+") ") + own + ifAny(conditions, ":where("+conditions+")")
+		case strings.HasPrefix(conditions, "."):
+			return joined(around, conditions)
+		}
+		return joined(around, root+conditions)
 	}
 	if conditions != "" && !strings.HasPrefix(conditions, ".") {
 		conditions = root + conditions // a state alone is of the root
 	}
-	where := around + ifAny(around, ifAny(conditions, " ")) + conditions
-	switch {
-	case where == "":
-		return own
-	case isRoot && conditions == "":
-		return where + " " + own
-	case isRoot:
-		return where
-	case flat:
-		return ":where(" + where + ") " + own
+	where := joined(around, conditions)
+	l.c.Walk(func(p, _ *contract.Part) {
+		if asked := hosts[p.ID]; asked != "" && p.ID != r.Part {
+			where = joined(where, "."+l.classes.parts[p.ID]+asked)
+		}
+	})
+	if flat {
+		return ifAny(where, ":where("+where+") ") + own + ifAny(hosts[r.Part], ":where("+hosts[r.Part]+")")
 	}
-	return where + " " + own
+	return joined(where, own+hosts[r.Part])
+}
+
+// host gives the id of the part that is there for each item of a list: the one itself, or one
+// around it.
+func (l *lowering) host(part, list string) string {
+	found := ""
+	var walk func(p *contract.Part, around string)
+	walk = func(p *contract.Part, around string) {
+		if p.Repeat == list {
+			around = p.ID
+		}
+		if p.ID == part {
+			found = around
+		}
+		for _, c := range p.Children {
+			walk(c, around)
+		}
+	}
+	walk(l.c.Root, "")
+	return found
+}
+
+// joined puts two parts of a selector beside each other.
+func joined(a, b string) string {
+	if a == "" || b == "" {
+		return a + b
+	}
+	return a + " " + b
 }
 
 // ifAny gives a text where there is anything it is about.
@@ -177,35 +226,63 @@ func ifAny(about, text string) string {
 	return text
 }
 
-// weight counts what weighs in a rule's selector (Selectors 4, 17): the conditions, and the
-// root's class where selector has to name it.
-func weight(r contract.Rule, isRoot bool) int {
-	props, states, themes := 0, 0, 0
-	for _, t := range r.When.Terms() {
-		switch t.(type) {
-		case contract.PropIs:
-			props++
-		case contract.InState, contract.Direction:
-			states++
-		case contract.Theme:
-			themes++
+// weight counts the classes, attributes and pseudo-classes of a selector (Selectors 4, 17):
+// :where() weighs nothing, :is() as its heaviest, which here is always one.
+func weight(selector string) (n int) {
+	for i := 0; i < len(selector); i++ {
+		switch selector[i] {
+		case '.':
+			n++
+		case '[', ':':
+			if !strings.HasPrefix(selector[i:], ":where(") {
+				n++
+			}
+			i = past(selector, i)
+		case '\\':
+			i++
 		}
-	}
-	n := props + states + themes
-	if props == 0 && (states > 0 || themes > 1 || isRoot) {
-		n++
 	}
 	return n
 }
 
+// past gives the last byte of what begins with a colon or a bracket, with what stands between its
+// brackets.
+func past(selector string, from int) int {
+	depth := 0
+	for i := from; i < len(selector); i++ {
+		switch c := selector[i]; {
+		case c == '\\':
+			i++
+		case c == '"':
+			for i++; i < len(selector) && selector[i] != '"'; i++ {
+				if selector[i] == '\\' {
+					i++
+				}
+			}
+		case c == '(' || c == '[':
+			depth++
+		case c == ')' || c == ']':
+			if depth--; depth == 0 {
+				return i
+			}
+		case depth == 0 && i > from && (c == '.' || c == ':' || c == ' '):
+			return i - 1
+		}
+	}
+	return len(selector)
+}
+
 // outOfOrder names the parts with a rule that must win over an earlier one of
 // more weight: there, specificity would decide otherwise than the order.
-func outOfOrder(c *contract.Contract) map[string]bool {
+func (l *lowering) outOfOrder() map[string]bool {
 	out := map[string]bool{}
-	for i, early := range c.Rules {
-		for _, late := range c.Rules[i+1:] {
-			isRoot := early.Part == c.Root.ID
-			if early.Part == late.Part && weight(early, isRoot) > weight(late, isRoot) && !early.When.Excludes(late.When) && shares(early.Set, late.Set) {
+	weights := make([]int, len(l.c.Rules))
+	for i, r := range l.c.Rules {
+		weights[i] = weight(l.selector(r, false))
+	}
+	for i, early := range l.c.Rules {
+		for k, late := range l.c.Rules[i+1:] {
+			if early.Part == late.Part && weights[i] > weights[i+1+k] && !early.When.Excludes(late.When) && shares(early.Set, late.Set) {
 				out[early.Part] = true
 			}
 		}

@@ -23,6 +23,10 @@ type (
 	}
 	ifBreak struct{ broken, flat Doc }
 	after   struct{ inner Doc }
+	follow  struct {
+		before *group
+		inner  Doc
+	}
 )
 
 func (text) isDoc()    {}
@@ -32,6 +36,7 @@ func (indent) isDoc()  {}
 func (*group) isDoc()  {}
 func (ifBreak) isDoc() {}
 func (after) isDoc()   {}
+func (follow) isDoc()  {}
 
 // Text is a text without line breaks.
 func Text(s string) Doc { return text(s) }
@@ -68,6 +73,12 @@ func IfBreak(broken, flat string) Doc { return ifBreak{text(broken), text(flat)}
 // on a line of its own.
 func After(docs ...Doc) Doc { return after{concat(docs)} }
 
+// Following is a group and what follows it: indented where the group had to be broken.
+func Following(before, next Doc) Doc {
+	g := &group{inner: before, broken: holdsHardLine(before)}
+	return concat{g, follow{g, next}}
+}
+
 // Join puts a separator between docs.
 func Join(separator Doc, docs ...Doc) Doc {
 	var out concat
@@ -92,6 +103,8 @@ func holdsHardLine(d Doc) bool {
 		}
 	case indent:
 		return holdsHardLine(d.inner)
+	case follow:
+		return holdsHardLine(d.inner)
 	case *group:
 		return d.broken
 	}
@@ -111,6 +124,7 @@ type command struct {
 func Print(d Doc, columns int) string {
 	var b strings.Builder
 	at := 0
+	broken := map[*group]bool{}
 	stack := []command{{0, false, d}}
 	for len(stack) > 0 {
 		c := stack[len(stack)-1]
@@ -129,8 +143,15 @@ func Print(d Doc, columns int) string {
 			flat := command{c.in, true, d.inner}
 			if !c.flat && (d.broken || !fits(flat, stack, columns-at)) {
 				flat.flat = false
+				broken[d] = true
 			}
 			stack = append(stack, flat)
+		case follow:
+			in := c.in
+			if broken[d.before] {
+				in += 2
+			}
+			stack = append(stack, command{in, c.flat, d.inner})
 		case ifBreak:
 			one := d.broken
 			if c.flat {
@@ -188,6 +209,8 @@ func fits(first command, rest []command, room int) bool {
 				stack = append(stack, command{c.in, c.flat, d[i]})
 			}
 		case indent:
+			stack = append(stack, command{c.in, c.flat, d.inner})
+		case follow:
 			stack = append(stack, command{c.in, c.flat, d.inner})
 		case *group:
 			stack = append(stack, command{c.in, c.flat && !d.broken, d.inner})

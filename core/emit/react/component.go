@@ -1,9 +1,9 @@
 package react
 
 import (
-	"bytes"
-	"encoding/json"
+	"maps"
 	"regexp"
+	"slices"
 	"strings"
 
 	"cobrik/core/contract"
@@ -23,11 +23,11 @@ var (
 
 func index(m *ir.Module, n names, tokens string) string {
 	types := []printer.Doc{text(n.props)}
-	for _, p := range m.Props {
-		if t := n.types[p.ID]; t != "" {
+	each(m, func(p, _ *ir.Prop) {
+		if t := n.types[p.Key]; t != "" {
 			types = append(types, text(t))
 		}
-	}
+	})
 	list := concat(text("{ "), types[0], text(" }")) // a single one is never moved
 	if len(types) > 1 {
 		list = group(braced(types...))
@@ -51,8 +51,17 @@ func commas(things []printer.Doc) printer.Doc {
 	return printer.Join(concat(text(","), printer.Line), things...)
 }
 
+type writer struct {
+	m        *ir.Module
+	n        names
+	in       []string            // the lists whose items are written
+	key      string              // of the element that is written next
+	repeated map[string][]string // the lists that a part is there for each item of
+}
+
 func component(m *ir.Module, n names) string {
-	w := writer{m, n}
+	w := writer{m: m, n: n, repeated: map[string][]string{}}
+	w.lists(m.Root, nil)
 	var out []printer.Doc
 	paragraph := func(docs ...printer.Doc) {
 		if len(docs) > 0 {
@@ -62,22 +71,95 @@ func component(m *ir.Module, n names) string {
 			out = append(out, printer.Join(printer.HardLine, docs...))
 		}
 	}
-	paragraph(text("import type { ComponentPropsWithRef } from \"react\";"))
+	function := w.function()
+	paragraph(w.imports())
 	paragraph(text("import styles from " + quote("./"+m.Name+".module.css") + ";"))
-	paragraph(w.types()...)
+	unions, items := w.types()
+	paragraph(unions...)
+	for _, item := range items {
+		paragraph(item)
+	}
 	paragraph(w.props())
 	paragraph(w.tables()...)
+	for _, drawings := range w.drawings() {
+		paragraph(drawings)
+	}
+	for _, p := range m.Props {
+		if rich, ok := p.Default().(contract.RichValue); ok && w.initial(&p) == n.defaults[p.Key] {
+			paragraph(concat(text("const "+n.defaults[p.Key]+" = "), w.fragment(ir.Rich(rich)), text(";")))
+		}
+	}
+	if w.joins() {
+		paragraph(text("function "+n.join+"(...names: (string | false | undefined)[]) {"), text("  return names.filter(Boolean).join(\" \");"), text("}"))
+	}
 	if m.Purpose != "" {
-		paragraph(text("/** "+comment(m.Purpose)+" */"), w.function())
+		paragraph(text("/** "+comment(m.Purpose)+" */"), function)
 	} else {
-		paragraph(w.function())
+		paragraph(function)
 	}
 	return print(out...)
 }
 
-type writer struct {
-	m *ir.Module
-	n names
+// lists notes the lists that each part is there for each item of.
+func (w writer) lists(n ir.Node, around []string) {
+	switch n := n.(type) {
+	case ir.For:
+		w.lists(n.Each, append(around[:len(around):len(around)], n.List))
+	case ir.If:
+		w.lists(n.Then, around)
+		if n.Else != nil {
+			w.lists(n.Else, around)
+		}
+	case ir.Slot:
+		for _, d := range n.Default {
+			w.lists(d, around)
+		}
+	case ir.Choose:
+		for _, o := range n.Options {
+			w.lists(o.Element, around)
+		}
+	case *ir.Element:
+		w.repeated[n.Part] = around
+		for _, c := range n.Children {
+			w.lists(c, around)
+		}
+	}
+}
+
+// imports writes what the module takes from React.
+func (w writer) imports() printer.Doc {
+	types := []string{"ComponentPropsWithRef"}
+	var values []string
+	node, id, fragment := false, false, false
+	each(w.m, func(p, _ *ir.Prop) {
+		node = node || slices.Contains([]contract.Kind{contract.RichKind, contract.SlotKind, contract.IconKind}, p.Kind())
+	})
+	ir.Walk(w.m.Root, func(e *ir.Element) { id = id || e.Named })
+	if node {
+		types = append(types, "ReactNode")
+	}
+	ir.WalkNodes(w.m.Root, func(n ir.Node) {
+		if f, ok := n.(ir.For); ok {
+			_, element := f.Each.(*ir.Element)
+			fragment = fragment || !element
+		}
+	})
+	if fragment {
+		values = append(values, "Fragment")
+	}
+	if id {
+		values = append(values, "useId")
+	}
+	if values != nil {
+		return text("import { type " + strings.Join(types, ", type ") + ", " + strings.Join(values, ", ") + " } from \"react\";")
+	}
+	return text("import type { " + strings.Join(types, ", ") + " } from \"react\";")
+}
+
+// joins tells whether an element beside the root has classes by props.
+func (w writer) joins() (out bool) {
+	ir.Walk(w.m.Root, func(e *ir.Element) { out = out || !e.Root && len(e.Classes) > 1 })
+	return out
 }
 
 // root is the element that takes the component's attributes.
@@ -88,285 +170,103 @@ func (w writer) root() *ir.Element {
 	return w.m.Root.Children[0].(*ir.Element)
 }
 
-// union writes alternatives, one a line where they do not fit.
-func union(words []string) printer.Doc {
-	docs := make([]printer.Doc, len(words))
-	for i, word := range words {
-		docs[i] = text(word)
-	}
-	return concat(printer.IfBreak("| ", ""), printer.Join(concat(printer.Line, text("| ")), docs...))
-}
-
-func (w writer) types() (out []printer.Doc) {
-	for _, p := range w.m.Props {
-		if name := w.n.types[p.ID]; name != "" {
-			out = append(out, group(text("export type "+name+" ="), indent(printer.Line, group(union(strings.Split(p.Type.TypeScript(), " | ")))), text(";")))
-		}
-	}
-	return out
-}
-
-func (w writer) typeOf(p ir.Prop) string {
-	if name := w.n.types[p.ID]; name != "" {
-		return name
-	}
-	return p.Type.TypeScript()
-}
-
-func literal(v contract.Value) string {
-	if f, ok := v.(contract.FlagValue); ok {
-		return f.String()
-	}
-	return quote(v.String())
-}
-
-// props writes the interface: what the element takes, but for what the component's own
-// props stand for.
-func (w writer) props() printer.Doc {
-	tag := w.root().Tag
-	omitted := []string{quote("children")}
-	for _, p := range w.m.Props {
-		if isNative(tag, p.Name) {
-			omitted = append(omitted, quote(p.Name))
-		}
-	}
-	base := group(text("Omit<"), indent(printer.SoftLine, text("ComponentPropsWithRef<"+quote(tag)+">,"), printer.Line, group(indent(printer.SoftLine, union(omitted)))), printer.SoftLine, text(">"))
-	head := concat(text("export interface "+w.n.props+" extends "), base)
-	if len(w.m.Props) == 0 {
-		return concat(head, text(" {}"))
-	}
-	var members []printer.Doc
-	for _, p := range w.m.Props {
-		members = append(members,
-			text("/**"), text(" * "+comment(p.Purpose)), text(" * @default "+comment(literal(p.Default()))), text(" */"),
-			text(p.Name+"?: "+w.typeOf(p)+";"))
-	}
-	return concat(head, text(" {"), indent(printer.HardLine, printer.Join(printer.HardLine, members...)), printer.HardLine, text("}"))
-}
-
 // plainKey is a key that needs no quotes.
 var plainKey = regexp.MustCompile(`^[$_\p{L}][$_\p{L}\p{Nd}\p{Mn}\p{Mc}]*$`)
 
+func keyOf(name string) string {
+	if plainKey.MatchString(name) {
+		return name
+	}
+	return quote(name)
+}
+
 // tables writes a table of classes for each choice that has some.
 func (w writer) tables() (out []printer.Doc) {
-	for _, p := range w.m.Props {
-		class, ok := w.choiceClass(p)
-		if !ok {
-			continue
+	classes := map[string]ir.Class{}
+	ir.Walk(w.m.Root, func(e *ir.Element) {
+		for _, c := range e.Classes {
+			if c.Prop != "" {
+				classes[c.Prop] = c
+			}
+		}
+	})
+	each(w.m, func(p, _ *ir.Prop) {
+		class, ok := classes[p.Key]
+		if !ok || p.Kind() != contract.ChoiceKind {
+			return
 		}
 		var entries []printer.Doc
 		for _, o := range p.Options() {
 			if name := class.Values[contract.OptionValue(o)]; name != "" {
-				key := o
-				if !plainKey.MatchString(o) {
-					key = quote(o)
-				}
-				entries = append(entries, group(text(key+":"), indent(printer.Line, text("styles."+name))))
+				entries = append(entries, group(text(keyOf(o)+":"), indent(printer.Line, text("styles."+name))))
 			}
 		}
-		kind := group(text("Record<"), indent(printer.SoftLine, text(w.typeOf(p)+","), printer.Line, text("string")), printer.SoftLine, text(">"))
+		kind := w.record(p, "string")
 		if len(entries) < len(p.Options()) {
 			kind = group(text("Partial<"), indent(printer.SoftLine, kind), printer.SoftLine, text(">"))
 		}
-		out = append(out, concat(text("const "+w.n.tables[p.ID]+": "), kind, text(" ="), printer.After(group(braced(entries...))), text(";")))
+		out = append(out, concat(text("const "+w.n.tables[p.Key]+": "), kind, text(" ="), printer.After(group(braced(entries...))), text(";")))
+	})
+	return out
+}
+
+func (w writer) record(p *ir.Prop, of string) printer.Doc {
+	return group(text("Record<"), indent(printer.SoftLine, text(w.n.types[p.Key]+","), printer.Line, text(of)), printer.SoftLine, text(">"))
+}
+
+// drawings writes a table of drawings for each icon that a part shows.
+func (w writer) drawings() (out []printer.Doc) {
+	chosen := map[string]ir.Choose{}
+	ir.WalkNodes(w.m.Root, func(n ir.Node) {
+		if c, ok := n.(ir.Choose); ok {
+			chosen[c.Prop] = c
+		}
+	})
+	for _, key := range slices.Sorted(maps.Keys(chosen)) {
+		var entries []printer.Doc
+		for _, o := range chosen[key].Options {
+			entries = append(entries, concat(text(keyOf(o.Value)+": "), parenthesized(w.element(o.Element))))
+		}
+		p := w.prop(key)
+		out = append(out, concat(text("const "+w.n.tables[key]+": "), w.record(p, "ReactNode"), text(" = "), printer.Broken(braced(entries...)), text(";")))
 	}
 	return out
 }
 
-func (w writer) choiceClass(p ir.Prop) (ir.Class, bool) {
-	for _, c := range w.root().Classes {
-		if c.Prop == p.ID && p.Kind() == contract.ChoiceKind {
-			return c, true
-		}
-	}
-	return ir.Class{}, false
-}
+// fragment writes nodes as one expression, of a fragment where there are several.
+func (w writer) fragment(list []ir.Node) printer.Doc { return w.several(list) }
 
 func (w writer) function() printer.Doc {
 	var params []printer.Doc
-	for _, p := range w.m.Props {
+	for i := range w.m.Props {
+		p := &w.m.Props[i]
 		name := p.Name
 		if local := w.n.locals[p.ID]; local != name {
 			name += ": " + local
 		}
-		params = append(params, text(name+" = "+literal(p.Default())))
+		if initial := w.initial(p); initial != "" {
+			name += " = " + initial
+		}
+		params = append(params, text(name))
 	}
 	params = append(params, text("className"), text("..."+w.n.rest))
 	pattern := group(text("{"), indent(printer.Line, commas(params)), printer.Line, text("}"))
-	body := concat(
-		text("const "+w.n.classes+" = "), group(text("["), indent(printer.SoftLine, commas(w.classList())), printer.IfBreak(",", ""), printer.SoftLine, text("]")), text(";"), printer.HardLine,
-		text("return "), parenthesized(w.element(w.m.Root)), text(";"),
+	var body []printer.Doc
+	named, levels := false, map[string]bool{}
+	ir.Walk(w.m.Root, func(e *ir.Element) {
+		named = named || e.Named
+		if e.Level != "" && !levels[e.Level] {
+			levels[e.Level] = true
+			body = append(body, text("const "+w.n.headings[e.Level]+" = `h${"+w.n.locals[e.Level]+"}` as `h${1 | 2 | 3 | 4 | 5 | 6}`;"))
+		}
+	})
+	if named {
+		body = append([]printer.Doc{text("const " + w.n.id + " = useId();")}, body...)
+	}
+	classes := append(w.classList(w.root().Classes), text("className"))
+	body = append(body,
+		concat(text("const "+w.n.classes+" = "), group(text("["), indent(printer.SoftLine, commas(classes)), printer.IfBreak(",", ""), printer.SoftLine, text("]")), text(";")),
+		concat(text("return "), parenthesized(w.element(w.m.Root)), text(";")),
 	)
-	return concat(text("export function "+w.m.Name+"("), pattern, text(": "+w.n.props+") {"), indent(printer.HardLine, body), printer.HardLine, text("}"))
-}
-
-// parenthesized puts what needs several lines between parentheses.
-func parenthesized(d printer.Doc) printer.Doc {
-	return group(printer.IfBreak("(", ""), indent(printer.SoftLine, d), printer.SoftLine, printer.IfBreak(")", ""))
-}
-
-func (w writer) classList() (out []printer.Doc) {
-	for _, c := range w.root().Classes {
-		if c.Prop == "" {
-			out = append(out, text("styles."+c.Name))
-			continue
-		}
-		local := w.n.locals[c.Prop]
-		on, off := c.Values[contract.FlagValue(true)], c.Values[contract.FlagValue(false)]
-		switch {
-		case w.n.tables[c.Prop] != "":
-			out = append(out, text(w.n.tables[c.Prop]+"["+local+"]"))
-		case on != "" && off != "":
-			out = append(out, group(text(local), indent(printer.Line, text("? styles."+on), printer.Line, text(": styles."+off))))
-		case on != "":
-			out = append(out, group(text(local+" &&"), indent(printer.Line, text("styles."+on))))
-		default:
-			out = append(out, group(text("!"+local+" &&"), indent(printer.Line, text("styles."+off))))
-		}
-	}
-	return append(out, text("className"))
-}
-
-func (w writer) node(n ir.Node) printer.Doc {
-	switch n := n.(type) {
-	case ir.Text:
-		return text("{" + w.n.locals[n.Prop] + "}")
-	case ir.Fixed:
-		return text("{" + quote(n.Text) + "}")
-	case ir.If:
-		return group(text("{"), w.condition(n.When), parenthesized(w.node(n.Then)), text("}"))
-	case *ir.Element:
-		return w.element(n)
-	}
-	return text("")
-}
-
-// condition writes what props have to be, followed by &&.
-func (w writer) condition(when []contract.PropIs) printer.Doc {
-	out := ""
-	for _, t := range when {
-		local := w.n.locals[t.Prop]
-		switch t.Value {
-		case contract.FlagValue(true):
-			out += local + " && "
-		case contract.FlagValue(false):
-			out += "!" + local + " && "
-		default:
-			out += local + " === " + literal(t.Value) + " && "
-		}
-	}
-	return text(out)
-}
-
-// element writes JSX as formatters lay it out: an element stands on one line where it has one
-// attribute and one text at most, and fits.
-func (w writer) element(e *ir.Element) printer.Doc {
-	attributes := w.attributes(e)
-	open := concat(text("<"+e.Tag), indent(spread(attributes)))
-	if len(attributes) == 1 && strings.HasPrefix(attributes[0], "d=\"") { // a lone text is never moved
-		open = text("<" + e.Tag + " " + attributes[0])
-	}
-	if len(e.Children) == 0 {
-		return group(open, lineBefore(attributes, "/>"))
-	}
-	var children []printer.Doc
-	tags, expressions := 0, 0
-	for _, c := range e.Children {
-		children = append(children, w.node(c))
-		if _, ok := c.(*ir.Element); ok {
-			tags++
-		} else {
-			expressions++
-		}
-	}
-	parts := []printer.Doc{group(open, closeBefore(attributes)), indent(printer.SoftLine, printer.Join(printer.HardLine, children...)), printer.SoftLine, text("</" + e.Tag + ">")}
-	if tags > 0 || expressions > 1 || len(attributes) > 1 {
-		return printer.Broken(parts...)
-	}
-	return group(parts...)
-}
-
-func spread(attributes []string) printer.Doc {
-	var out []printer.Doc
-	for _, a := range attributes {
-		out = append(out, printer.Line, text(a))
-	}
-	return concat(out...)
-}
-
-// lineBefore closes an element without children.
-func lineBefore(attributes []string, closing string) printer.Doc {
-	if len(attributes) == 1 && strings.HasPrefix(attributes[0], "d=\"") {
-		return text(" " + closing)
-	}
-	return concat(printer.Line, text(closing))
-}
-
-func closeBefore(attributes []string) printer.Doc {
-	if len(attributes) == 0 {
-		return text(">")
-	}
-	return concat(printer.SoftLine, text(">"))
-}
-
-// jsxNames are the names of SVG's attributes that JSX spells otherwise.
-var jsxNames = map[string]string{"stroke-width": "strokeWidth", "stroke-linecap": "strokeLinecap", "stroke-linejoin": "strokeLinejoin"}
-
-func (w writer) attributes(e *ir.Element) (out []string) {
-	var late []string
-	for _, a := range e.Attributes {
-		name := a.Name
-		if jsx := jsxNames[name]; jsx != "" {
-			name = jsx
-		}
-		switch {
-		case a.Prop != "":
-			late = append(late, name+"={"+w.n.locals[a.Prop]+"}")
-		case e.Root && name == "type": // whoever uses the button may make it submit
-			out = append(out, name+"="+attribute(a.Value))
-		default:
-			late = append(late, name+"="+attribute(a.Value))
-		}
-	}
-	switch {
-	case e.Root:
-		out = append(out, "{..."+w.n.rest+"}", "className={"+w.n.classes+".filter(Boolean).join(\" \")}")
-	case len(e.Classes) > 0:
-		out = append(out, "className={styles."+e.Classes[0].Name+"}")
-	}
-	return append(out, late...)
-}
-
-// attribute writes a JSX attribute's value; quotes and braces go through a
-// string literal.
-func attribute(s string) string {
-	if strings.ContainsAny(s, "\"&\\{}<>\n\r\t") || strings.ContainsRune(s, '\u2028') || strings.ContainsRune(s, '\u2029') {
-		return "{" + quote(s) + "}"
-	}
-	return "\"" + s + "\""
-}
-
-// quote writes a TypeScript string literal, in the quotes that need fewer escapes.
-func quote(s string) string {
-	double := encoded(s)
-	if strings.Count(s, "\"") <= strings.Count(s, "'") {
-		return double
-	}
-	inner := strings.ReplaceAll(double[1:len(double)-1], "\\\"", "\"")
-	return "'" + strings.ReplaceAll(inner, "'", "\\'") + "'"
-}
-
-func encoded(v any) string {
-	var b bytes.Buffer
-	e := json.NewEncoder(&b)
-	e.SetEscapeHTML(false)
-	if err := e.Encode(v); err != nil {
-		panic(err) // a string or a boolean
-	}
-	return strings.TrimSuffix(b.String(), "\n")
-}
-
-// comment keeps a text from ending the comment it stands in.
-func comment(s string) string {
-	return strings.ReplaceAll(strings.Join(strings.Fields(s), " "), "*/", "*\\/")
+	return concat(text("export function "+w.m.Name+"("), pattern, text(": "+w.n.props+") {"), indent(printer.HardLine, printer.Join(printer.HardLine, body...)), printer.HardLine, text("}"))
 }

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/emit"
@@ -20,40 +21,124 @@ var keywords = []string{
 }
 
 // globals are what the emitted code calls by name.
-var globals = []string{"Boolean", "ComponentPropsWithRef", "Omit", "Partial", "Record", "styles"}
+var globals = []string{"Boolean", "ComponentPropsWithRef", "Fragment", "Omit", "Partial", "ReactNode", "Record", "styles", "useId"}
 
-// names are what an emitted module calls its things. Module and function are scopes
-// of their own: what the module binds, a prop's local name does not hide.
+// names are what an emitted module calls its things, by the keys of props. Module and
+// function are scopes of their own: what the module binds, a prop's local name does not hide.
 type names struct {
-	props   string            // the interface of the props
-	types   map[string]string // of choices, by prop id
-	tables  map[string]string // of choices' classes, by prop id
-	locals  map[string]string // of props in the function, by prop id
-	rest    string
-	classes string
+	props    string            // the interface of the props
+	types    map[string]string // of choices and icons, and of a list's items
+	tables   map[string]string // of choices' classes, and of icons' drawings
+	defaults map[string]string // of rich texts
+	join     string            // the function that joins classes
+	locals   map[string]string // of props in the function
+	items    map[string]string // what an item of a list is called, by the list
+	indexes  map[string]string // its place, by the list
+	headings map[string]string // elements of a level, by the level's prop
+	rest     string
+	classes  string
+	id       string
 }
 
 func namesOf(m *ir.Module) names {
 	module := emit.NewScope(nil, slices.Concat(keywords, globals, []string{m.Name})...)
-	n := names{types: map[string]string{}, tables: map[string]string{}, locals: map[string]string{}}
+	n := names{types: map[string]string{}, tables: map[string]string{}, defaults: map[string]string{}, locals: map[string]string{},
+		items: map[string]string{}, indexes: map[string]string{}, headings: map[string]string{}}
 	n.props = module.Name(m.Name+"Props", "Type")
-	for _, p := range m.Props {
-		if p.Kind() == contract.ChoiceKind {
-			n.types[p.ID] = module.Name(m.Name+contract.Capitalized(p.Name), "Choice")
+	each(m, func(p, list *ir.Prop) {
+		of := m.Name
+		if list != nil {
+			of += contract.Capitalized(singular(list.Name))
 		}
-	}
-	for _, p := range m.Props {
-		if p.Kind() == contract.ChoiceKind {
-			n.tables[p.ID] = module.Name(p.Name+"Class", "Table")
+		switch p.Kind() {
+		case contract.ChoiceKind:
+			n.types[p.Key] = module.Name(of+contract.Capitalized(p.Name), "Choice")
+		case contract.IconKind:
+			n.types[p.Key] = module.Name(of+contract.Capitalized(p.Name), "Icon")
+		case contract.ListKind:
+			n.types[p.Key] = module.Name(of+contract.Capitalized(singular(p.Name)), "Item")
 		}
-	}
+	})
+	each(m, func(p, list *ir.Prop) {
+		name := p.Name
+		if list != nil {
+			name = singular(list.Name) + contract.Capitalized(p.Name)
+		}
+		switch p.Kind() {
+		case contract.ChoiceKind:
+			n.tables[p.Key] = module.Name(name+"Class", "Table")
+		case contract.IconKind:
+			n.tables[p.Key] = module.Name(name+"Drawing", "Table")
+		case contract.RichKind:
+			if list == nil {
+				n.defaults[p.Key] = module.Name(name+"Default", "Text")
+			}
+		}
+	})
+	n.join = module.Name("joined", "Classes")
 	function := emit.NewScope(module, "className")
 	for _, p := range m.Props {
 		n.locals[p.ID] = function.Name(p.Name, "Prop")
 	}
 	n.rest = function.Name("rest", "Attributes")
 	n.classes = function.Name("classes", "List")
+	n.id = function.Name("id", "Prefix")
+	index := ""
+	for _, p := range m.Props {
+		switch p.Kind() {
+		case contract.NumberKind:
+			n.headings[p.ID] = function.Name("Heading", "Element")
+		case contract.ListKind:
+			name := singular(p.Name)
+			if len(name) > longestItem {
+				name = "item"
+			}
+			n.items[p.ID] = function.Name(name, "Item")
+			if n.indexes[p.ID] = index; index == "" || nested(m.Root) {
+				n.indexes[p.ID] = function.Name("index", "Of"+contract.Capitalized(n.items[p.ID]))
+				index = n.indexes[p.ID]
+			}
+		}
+	}
 	return n
+}
+
+// longestItem bounds what an item of a list is called, bytes: it is written often.
+const longestItem = 20
+
+// nested tells whether anything that is there for each item of a list holds another such.
+func nested(n ir.Node) (out bool) {
+	ir.WalkNodes(n, func(n ir.Node) {
+		if f, ok := n.(ir.For); ok {
+			ir.WalkNodes(f.Each, func(inner ir.Node) {
+				_, is := inner.(ir.For)
+				out = out || is
+			})
+		}
+	})
+	return out
+}
+
+// each visits the props, a list's items after it with their list.
+func each(m *ir.Module, visit func(p, list *ir.Prop)) {
+	for i := range m.Props {
+		p := &m.Props[i]
+		visit(p, nil)
+		for k := range p.Items {
+			visit(&p.Items[k], p)
+		}
+	}
+}
+
+// singular names one of several: links, a link. What is no plural gets "Item".
+func singular(name string) string {
+	if one, ok := strings.CutSuffix(name, "ies"); ok && len(one) > 1 {
+		return one + "y"
+	}
+	if one, ok := strings.CutSuffix(name, "s"); ok && len(one) > 1 && !strings.HasSuffix(one, "s") {
+		return one
+	}
+	return name + "Item"
 }
 
 //go:embed native.json
@@ -73,4 +158,34 @@ var native = func() map[string][]string {
 // prop takes its place.
 func isNative(tag, name string) bool {
 	return slices.Contains(native["*"], name) || slices.Contains(native[tag], name)
+}
+
+// jsxNames are the names of attributes that JSX spells otherwise than HTML and SVG.
+var jsxNames = map[string]string{
+	"stroke-width": "strokeWidth", "stroke-linecap": "strokeLinecap", "stroke-linejoin": "strokeLinejoin",
+	"for": "htmlFor", "tabindex": "tabIndex", "datetime": "dateTime", "readonly": "readOnly", "hreflang": "hrefLang", "maxlength": "maxLength", "autocomplete": "autoComplete",
+	"inputmode": "inputMode", "fetchpriority": "fetchPriority",
+}
+
+// eventNames are those of React whose words are joined otherwise than by a capital in front.
+var eventNames = map[string]string{
+	"keydown": "onKeyDown", "keyup": "onKeyUp", "pointerdown": "onPointerDown", "pointerup": "onPointerUp", "pointerenter": "onPointerEnter", "pointerleave": "onPointerLeave",
+}
+
+// jsxName spells an attribute's or event's name as React has it. What an input holds at first
+// is its default: else nobody could change it.
+func jsxName(tag string, a ir.Attribute) string {
+	switch {
+	case a.Event && eventNames[a.Name] != "":
+		return eventNames[a.Name]
+	case a.Event:
+		return "on" + contract.Capitalized(a.Name)
+	case a.Name == "value" && (tag == "input" || tag == "textarea"):
+		return "defaultValue"
+	case a.Name == "checked":
+		return "defaultChecked"
+	case jsxNames[a.Name] != "":
+		return jsxNames[a.Name]
+	}
+	return a.Name
 }

@@ -1342,14 +1342,21 @@ export interface components {
             tokens: number;
         };
         PropView: {
-            /** @description A string, or a boolean of a flag */
+            /** @enum {string} */
+            control: "options" | "switch" | "text" | "rich text" | "number" | "image" | "address" | "icon" | "items" | "none";
+            /** @description As a use of it would give it; null for none */
             default: unknown;
+            deprecated: string;
             id: string;
             /** @enum {string} */
-            kind: "choice" | "flag" | "text";
+            kind: "text" | "rich text" | "flag" | "choice" | "number" | "image" | "link" | "icon" | "slot" | "list" | "event";
             name: string;
+            /** @description Of a choice, or names of an icon's drawings */
             options: string[];
             purpose: string;
+            required: boolean;
+            /** @description What it is looked at with: its example, else the default */
+            shown: unknown;
         };
         RawValue: {
             /** @description That token's value */

@@ -1,4 +1,4 @@
-import { Button, SegmentedControl, Select, Switch, TextInput } from "@mantine/core";
+import { Button, NumberInput, SegmentedControl, Select, Switch, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
 
@@ -27,9 +27,9 @@ type Values = Record<string, unknown>;
 
 function Page({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const entry = useEntries().data?.find((e) => e.slug === bench.slug);
-  const defaults: Values = Object.fromEntries(bench.props.map((p) => [p.name, p.default]));
+  const defaults: Values = Object.fromEntries(bench.props.map((p) => [p.name, p.shown]));
   const [values, setValues] = useState(defaults);
-  const changed = bench.props.some((p) => values[p.name] !== p.default);
+  const changed = bench.props.some((p) => values[p.name] !== p.shown);
   return (
     <div className={classes.page}>
       <header className={classes.title}>
@@ -67,7 +67,7 @@ function Page({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
                     <div className="quiet">{p.purpose}</div>
                   </td>
                   <td className="quiet">{p.kind}</td>
-                  <td className="mono">{String(p.default)}</td>
+                  <td className="mono">{p.required ? <em>required</em> : said(p.default)}</td>
                   <td>
                     <Control prop={p} value={values[p.name]} set={(v) => setValues({ ...values, [p.name]: v })} />
                   </td>
@@ -132,13 +132,47 @@ function Live({ bench, preview, values }: { bench: Schema["Bench"]; preview: str
   );
 }
 
+/** A default in a line. */
+function said(value: unknown) {
+  if (value === null || value === undefined) return "none";
+  return typeof value === "object" ? JSON.stringify(value) : String(value as string | number | boolean);
+}
+
 function Control({ prop: p, value, set }: { prop: Schema["PropView"]; value: unknown; set: (v: unknown) => void }) {
-  if (p.kind === "flag")
-    return <Switch size="xs" aria-label={p.name} checked={value === true} onChange={(e) => set(e.currentTarget.checked)} />;
-  if (p.kind === "text") return <TextInput aria-label={p.name} value={String(value)} onChange={(e) => set(e.currentTarget.value)} />;
-  if (p.options.length <= 5)
-    return <SegmentedControl size="xs" aria-label={p.name} data={p.options} value={String(value)} onChange={set} />;
-  return <Select aria-label={p.name} data={p.options} value={String(value)} onChange={(v) => set(v ?? p.default)} allowDeselect={false} />;
+  const text = typeof value === "string" ? value : "";
+  switch (p.control) {
+    case "switch":
+      return <Switch size="xs" aria-label={p.name} checked={value === true} onChange={(e) => set(e.currentTarget.checked)} />;
+    case "text":
+    case "address":
+      return <TextInput aria-label={p.name} value={text} onChange={(e) => set(e.currentTarget.value)} />;
+    case "rich text":
+      return (
+        <TextInput
+          aria-label={p.name}
+          placeholder="plain text in place of it"
+          value={text}
+          onChange={(e) => set(e.currentTarget.value || p.shown)}
+        />
+      );
+    case "number":
+      return (
+        <NumberInput
+          aria-label={p.name}
+          value={typeof value === "number" ? value : ""}
+          onChange={(v) => set(v === "" ? undefined : Number(v))}
+        />
+      );
+    case "icon":
+      return (
+        <Select aria-label={p.name} data={p.options} value={text || null} clearable={!p.required} onChange={(v) => set(v ?? undefined)} />
+      );
+    case "options":
+      if (p.options.length <= 5) return <SegmentedControl size="xs" aria-label={p.name} data={p.options} value={text} onChange={set} />;
+      return <Select aria-label={p.name} data={p.options} value={text} onChange={(v) => set(v ?? p.shown)} allowDeselect={false} />;
+    default:
+      return <span className="quiet">given in code</span>;
+  }
 }
 
 function History({ slug }: { slug: string }) {

@@ -1,0 +1,106 @@
+package react
+
+import (
+	"slices"
+	"strings"
+
+	"cobrik/core/contract"
+	"cobrik/core/emit/ir"
+	"cobrik/core/emit/printer"
+)
+
+// union writes alternatives, one a line where they do not fit.
+func union(words []string) printer.Doc {
+	docs := make([]printer.Doc, len(words))
+	for i, word := range words {
+		docs[i] = text(word)
+	}
+	return concat(printer.IfBreak("| ", ""), printer.Join(concat(printer.Line, text("| ")), docs...))
+}
+
+// types writes the types of choices and icons, and the interfaces of items.
+func (w writer) types() (unions, items []printer.Doc) {
+	each(w.m, func(p, _ *ir.Prop) {
+		name := w.n.types[p.Key]
+		switch p.Kind() {
+		case contract.ChoiceKind, contract.IconKind:
+			unions = append(unions, group(text("export type "+name+" ="), indent(printer.Line, group(union(strings.Split(p.Type.TypeScript(), " | ")))), text(";")))
+		case contract.ListKind:
+			items = append(items, concat(text("/** One of the "+comment(p.Name)+". */"), printer.HardLine, text("export interface "+name), w.members(p.Items)))
+		}
+	})
+	return unions, items
+}
+
+func (w writer) typeOf(p *ir.Prop) printer.Doc {
+	switch t := p.Type.(type) {
+	case contract.Choice, contract.Icon:
+		return text(w.n.types[p.Key])
+	case contract.List:
+		return text("readonly " + w.n.types[p.Key] + "[]")
+	case contract.Image:
+		members := []printer.Doc{text("src: string"), text("alt: string"), text("width: number"), text("height: number")}
+		return group(text("{"), indent(printer.Line, printer.Join(concat(text(";"), printer.Line), members...)), printer.IfBreak(";", ""), printer.Line, text("}"))
+	case contract.Event:
+		tag := w.tagOf(p.Part)
+		return text("ComponentPropsWithRef<" + quote(tag) + ">[" + quote(jsxName(tag, ir.Attribute{Name: t.On, Event: true})) + "]")
+	}
+	return text(p.Type.TypeScript())
+}
+
+// tagOf gives the element that a part is.
+func (w writer) tagOf(part string) string {
+	tag := "div"
+	ir.Walk(w.m.Root, func(e *ir.Element) {
+		if e.Part == part {
+			tag = e.Tag
+		}
+	})
+	return tag
+}
+
+// members writes an interface's members, with what is known of each.
+func (w writer) members(props []ir.Prop) printer.Doc {
+	if len(props) == 0 {
+		return text(" {}")
+	}
+	var out []printer.Doc
+	for i := range props {
+		p := &props[i]
+		out = append(out, text("/**"), text(" * "+comment(p.Purpose)))
+		if v := p.Default(); v != nil && p.Kind() != contract.RichKind && p.Kind() != contract.ListKind {
+			out = append(out, text(" * @default "+comment(literal(v))))
+		}
+		if p.Deprecated != "" {
+			out = append(out, text(" * @deprecated "+comment(p.Deprecated)))
+		}
+		optional := "?: "
+		if p.Required {
+			optional = ": "
+		}
+		out = append(out, text(" */"), concat(text(p.Name+optional), w.typeOf(p), text(";")))
+	}
+	return concat(text(" {"), indent(printer.HardLine, printer.Join(printer.HardLine, out...)), printer.HardLine, text("}"))
+}
+
+// props writes the interface: what the element takes, but for what the component's own
+// props stand for.
+func (w writer) props() printer.Doc {
+	root := w.root()
+	omitted := []string{quote("children")}
+	omit := func(name string) {
+		if isNative(root.Tag, name) && !slices.Contains(omitted, quote(name)) {
+			omitted = append(omitted, quote(name))
+		}
+	}
+	for _, p := range w.m.Props {
+		omit(p.Name)
+	}
+	for _, a := range root.Attributes {
+		if a.Prop != "" {
+			omit(jsxName(root.Tag, a))
+		}
+	}
+	base := group(text("Omit<"), indent(printer.SoftLine, text("ComponentPropsWithRef<"+quote(root.Tag)+">,"), printer.Line, group(indent(printer.SoftLine, union(omitted)))), printer.SoftLine, text(">"))
+	return concat(text("export interface "+w.n.props+" extends "), base, w.members(w.m.Props))
+}
