@@ -117,7 +117,7 @@ func TestTheRailIsDragged(t *testing.T) {
 	p.axe("the rail at a width")
 
 	p.click("[aria-label=Widths] button", "root: stack below 488 px")
-	p.sees("container < 488px")
+	p.sees("below 488 px")
 	p.until("stacked in the browser", `document.querySelector("[aria-label=Built]").innerText.includes("487 × 76")`)
 	p.until("the facts of the drawn width are level", `/TopBar: \d+ facts agree/.test(document.querySelector("footer").innerText)`)
 	p.focusOn("[role=slider]", "Width of the container, px")

@@ -203,7 +203,9 @@ function useMeasured(slug: string, build: string, ledger: Schema["LedgerView"] |
   const sent = useRef("");
   const take = useCallback(
     (cases: MeasuredCase[]) => {
-      setState({ build, boxes: Object.fromEntries(cases.map((c) => [c.case, Object.fromEntries(c.parts.map((p) => [p.part, p.box]))])) });
+      const boxes = Object.fromEntries(cases.map((c) => [c.case, Object.fromEntries(c.parts.map((p) => [p.part, p.box]))]));
+      // What was thrown stands until another build: a frame that shows again does not throw again.
+      setState((s) => ({ build, boxes, failure: s.build === build ? s.failure : undefined }));
       const key = `${build} ${cases.length}`;
       if (sent.current === key) return;
       sent.current = key;
