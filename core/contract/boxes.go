@@ -60,7 +60,10 @@ func addSwitches(n *layout.Node, r *Resolved, from, below float64) {
 	}
 	for property := range n.Style {
 		if _, said := now[property]; !said { // what only a wider container has
-			change[property] = "unset"
+			change[property] = css.InitialText(property)
+			if known, ok := css.PropertyNamed(property); ok && known.Inherited {
+				change[property] = "inherit"
+			}
 		}
 	}
 	if len(change) > 0 {

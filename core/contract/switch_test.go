@@ -138,6 +138,7 @@ func TestRulesFromAWidthOn(t *testing.T) {
 	within := func(r contract.Range) contract.When { return contract.Of(contract.Container{Range: r}) }
 	c.SetValue("root", "gap", within(contract.Range{From: 480}), "20px")
 	c.SetValue("root", "padding-block", within(contract.Range{From: 480, Below: 700}), "6px")
+	c.SetValue("root", "padding-inline", within(contract.Range{From: 700}), "9px") // what narrower ones do not have
 	tokens := new(token.Set)
 	require.Empty(t, c.Check(tokens))
 	assert.Equal(t, []float64{480, 700}, c.SwitchPoints())
@@ -150,6 +151,8 @@ func TestRulesFromAWidthOn(t *testing.T) {
 		assert.Equal(t, want, solved.Box.Gaps[1], "the gap at %g", width)
 		want, _ = css.Pixels(r.Values["padding-block"].Value)
 		assert.Equal(t, want, solved.Box.Padding.Top, "the padding at %g", width)
+		want, _ = css.Pixels(r.Values["padding-inline"].Value)
+		assert.Equal(t, want, solved.Box.Padding.Left, "the padding at the sides at %g", width)
 	}
 	c.MoveSwitch(480, 300)
 	assert.Equal(t, []float64{300, 700}, c.SwitchPoints())

@@ -110,23 +110,25 @@ func TestConditionsInText(t *testing.T) {
 		"":                          nil,
 		"count > 0 and not due":     {number(contract.Bound{At: 0, Kind: over}, contract.Bound{}), contract.PropIs{Prop: "due", Value: contract.FlagValue(false)}},
 		"count >= 1 and count < 10": {number(contract.Bound{At: 1, Kind: in}, contract.Bound{At: 10, Kind: over})},
-		"1 <= count<10":             {number(contract.Bound{At: 1, Kind: in}, contract.Bound{At: 10, Kind: over})},
-		"count = 3":                 {number(contract.Bound{At: 3, Kind: in}, contract.Bound{At: 3, Kind: in})},
-		"picture is set":            {contract.PropSet{Prop: "picture", Set: true}},
-		"entries.text is not set":   {contract.PropSet{Prop: "links.label", Set: false}},
-		"entries.here":              {contract.PropIs{Prop: "links.current", Value: contract.FlagValue(true)}},
-		"Größe = s":                 {is("size", "s")},
-		`Größe = "s"`:               {is("size", "s")},
-		"prop state":                {contract.PropIs{Prop: "state", Value: contract.FlagValue(true)}},
-		"state hover":               {contract.InState{State: "hover"}},
-		"theme dusk":                {contract.Theme{Modifier: "theme", Context: "dusk"}},
-		"theme snug":                {contract.Theme{Modifier: "density", Context: "snug"}},
-		`theme "high contrast"`:     {contract.Theme{Modifier: "theme", Context: "high contrast"}},
-		"container < 480":           {contract.Container{Range: contract.Range{Below: 480}}},
-		"container board >= 30rem":  {contract.Container{Range: contract.Range{From: 480}, Name: "board"}},
-		"viewport < 768px":          {contract.Viewport{Range: contract.Range{Below: 768}}},
-		"480 <= viewport < 60rem":   {contract.Viewport{Range: contract.Range{From: 480, Below: 960}}},
-		"direction rtl":             {contract.Direction{Is: "rtl"}},
+		"container >= 480 and container < 800px and container < 900": {contract.Container{Range: contract.Range{From: 480, Below: 800}}},
+		"count >= 3 and count > 3 and count < 9 and count <= 9":      {number(contract.Bound{At: 3, Kind: over}, contract.Bound{At: 9, Kind: over})},
+		"1 <= count<10":            {number(contract.Bound{At: 1, Kind: in}, contract.Bound{At: 10, Kind: over})},
+		"count = 3":                {number(contract.Bound{At: 3, Kind: in}, contract.Bound{At: 3, Kind: in})},
+		"picture is set":           {contract.PropSet{Prop: "picture", Set: true}},
+		"entries.text is not set":  {contract.PropSet{Prop: "links.label", Set: false}},
+		"entries.here":             {contract.PropIs{Prop: "links.current", Value: contract.FlagValue(true)}},
+		"Größe = s":                {is("size", "s")},
+		`Größe = "s"`:              {is("size", "s")},
+		"prop state":               {contract.PropIs{Prop: "state", Value: contract.FlagValue(true)}},
+		"state hover":              {contract.InState{State: "hover"}},
+		"theme dusk":               {contract.Theme{Modifier: "theme", Context: "dusk"}},
+		"theme snug":               {contract.Theme{Modifier: "density", Context: "snug"}},
+		`theme "high contrast"`:    {contract.Theme{Modifier: "theme", Context: "high contrast"}},
+		"container < 480":          {contract.Container{Range: contract.Range{Below: 480}}},
+		"container board >= 30rem": {contract.Container{Range: contract.Range{From: 480}, Name: "board"}},
+		"viewport < 768px":         {contract.Viewport{Range: contract.Range{Below: 768}}},
+		"480 <= viewport < 60rem":  {contract.Viewport{Range: contract.Range{From: 480, Below: 960}}},
+		"direction rtl":            {contract.Direction{Is: "rtl"}},
 	} {
 		got, err := asked.ParseWords(text, themes)
 		if assert.NoError(t, err, text) {
@@ -228,6 +230,8 @@ func TestWhetherAConditionEverHolds(t *testing.T) {
 	}
 	assert.Equal(t, contract.Never, asked.Truth(contract.Of(contract.Theme{Modifier: "theme", Context: "night"}), themes))
 	assert.Equal(t, contract.Never, asked.Truth(contract.Of(is("size", "xl")), themes))
+	none, some := contract.Of(contract.PropSet{Prop: "heat", Set: false}), contract.Of(contract.NumberIs{Prop: "heat", Low: contract.Bound{At: 3, Kind: contract.Inclusive}})
+	assert.True(t, none.Excludes(some) && some.Excludes(none), "a number that is not given is more than 3")
 }
 
 func FuzzConditionsInText(f *testing.F) {

@@ -38,7 +38,10 @@ func TestRulesWinAsTheContractSays(t *testing.T) {
 			env := contract.Env{
 				Props: contract.Values{
 					"tone":   contract.OptionValue([]string{"plain", "ripe", "dry"}[random.IntN(3)]),
-					"strong": contract.FlagValue(random.IntN(2) == 0)},
+					"strong": contract.FlagValue(random.IntN(2) == 0),
+					"count":  contract.NumberValue(random.IntN(4)),
+					"label":  contract.TextValue([]string{"", "Leek"}[random.IntN(2)]),
+					"links":  contract.ListValue{{"here": contract.FlagValue(random.IntN(2) == 0)}, {"here": contract.FlagValue(random.IntN(2) == 0)}}},
 				Container: []float64{300, 500, 900}[random.IntN(3)], Viewport: 1600,
 				Direction: []string{"ltr", "rtl"}[random.IntN(2)],
 				Theme: map[string]string{
@@ -63,7 +66,10 @@ func TestRulesWinAsTheContractSays(t *testing.T) {
 			fmt.Fprintf(&body, `<div class="%s"><div data-theme="%s"%s data-`+density+`="%s" dir="%s" style="width:%gpx">%s</div>%s</div>`,
 				scope, env.Theme["theme"], between, env.Theme[density], env.Direction, env.Container, emittest.Markup(m, env.Props), after)
 			resolved := contract.Resolve(c, env, token.Empty())
-			for _, part := range []*contract.Resolved{resolved, resolved.Children[0]} {
+			var parts []*contract.Resolved
+			resolved.Walk(func(r *contract.Resolved) { parts = append(parts, r) })
+			require.Len(t, parts, 6)
+			for _, part := range parts {
 				value, err := strconv.ParseFloat(part.Values["opacity"].Value, 64)
 				require.NoError(t, err)
 				want = append(want, value)
@@ -84,12 +90,17 @@ func TestRulesWinAsTheContractSays(t *testing.T) {
 // ruled is a component of two parts with random rules, each of which sets another opacity.
 func ruled(random *rand.Rand) *contract.Contract {
 	label := &contract.Part{ID: "label", Name: "label", Element: "span", Style: contract.Style{"opacity": "0.99"}, Content: contract.FixedText{Text: "Leek"}}
+	entry := &contract.Part{ID: "entry", Name: "entry", Element: "span", Style: contract.Style{"opacity": "0.97"}, Content: contract.FixedText{Text: "Plots"}}
+	item := &contract.Part{ID: "item", Name: "item", Element: "span", Style: contract.Style{"opacity": "0.96"}, Repeat: "links", Children: []*contract.Part{entry}}
 	c := &contract.Contract{Format: contract.Format, Name: "Ruled",
 		Props: []contract.Prop{
 			{ID: "tone", Name: "tone", Type: contract.Choice{Options: []string{"plain", "ripe", "dry"}, Initial: "plain"}},
 			{ID: "strong", Name: "strong", Type: contract.Flag{}},
+			{ID: "count", Name: "count", Type: contract.Number{}},
+			{ID: "label", Name: "label", Type: contract.Text{}},
+			{ID: "links", Name: "links", Type: contract.List{Items: []contract.Prop{{ID: "here", Name: "here", Type: contract.Flag{}}}}},
 		},
-		Root: &contract.Part{ID: "root", Name: "root", Element: "button", Style: contract.Style{"opacity": "0.98"}, Children: []*contract.Part{label}}}
+		Root: &contract.Part{ID: "root", Name: "root", Element: "button", Style: contract.Style{"opacity": "0.98"}, Children: []*contract.Part{label, item}}}
 	terms := []func() contract.Term{
 		func() contract.Term {
 			return contract.PropIs{Prop: "tone", Value: contract.OptionValue([]string{"plain", "ripe", "dry"}[random.IntN(3)])}
@@ -97,6 +108,10 @@ func ruled(random *rand.Rand) *contract.Contract {
 		func() contract.Term {
 			return contract.PropIs{Prop: "strong", Value: contract.FlagValue(random.IntN(2) == 0)}
 		},
+		func() contract.Term {
+			return contract.NumberIs{Prop: "count", Low: contract.Bound{At: float64(random.IntN(3)), Kind: contract.Exclusive}}
+		},
+		func() contract.Term { return contract.PropSet{Prop: "label", Set: random.IntN(2) == 0} },
 		func() contract.Term {
 			return contract.InState{State: contract.States[random.IntN(len(contract.States))]}
 		},
@@ -119,7 +134,10 @@ func ruled(random *rand.Rand) *contract.Contract {
 		for _, i := range random.Perm(len(terms))[:1+random.IntN(3)] {
 			when = append(when, terms[i]())
 		}
-		part := []string{"root", "label"}[random.IntN(2)]
+		part := []string{"root", "label", "item", "entry"}[random.IntN(4)]
+		if (part == "item" || part == "entry") && random.IntN(2) == 0 {
+			when = append(when, contract.PropIs{Prop: "links.here", Value: contract.FlagValue(random.IntN(2) == 0)})
+		}
 		c.Rules = append(c.Rules, contract.Rule{Part: part, When: contract.Of(when...), Set: contract.Style{"opacity": strconv.FormatFloat(0.1+float64(n)/20, 'f', -1, 64)}})
 	}
 	return c

@@ -14,6 +14,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"golang.org/x/net/html"
+	"golang.org/x/net/html/atom"
 
 	"cobrik/core/contract"
 	"cobrik/core/emit"
@@ -363,7 +365,9 @@ console.error = (...args) => warned.push(args.map(String).join(" "));
 			literal, err := json.Marshal(again.Given(values))
 			require.NoError(t, err)
 			fmt.Fprintf(&script, "console.log(JSON.stringify(renderToStaticMarkup(h(cobrikComponent[%q], given(%s)))));\n", again.Name, literal)
-			want = append(want, emittest.Markup(ir.Lower(again), values))
+			m := ir.Lower(again)
+			want = append(want, emittest.Markup(m, values))
+			checkPaths(t, m.Paths(values), want[len(want)-1], contract.Resolve(again, contract.EnvOf(values), token.Empty()))
 		}
 	}
 	assert.Less(t, dead, 60, "most contracts hold a part that is never there")
@@ -404,10 +408,49 @@ console.error = (...args) => warned.push(args.map(String).join(" "));
 	}
 }
 
+// checkPaths looks whether each part that is shown stands where the paths say, as an HTML parser
+// reads the markup, and no other.
+func checkPaths(t *testing.T, paths map[string][]int, markup string, resolved *contract.Resolved) {
+	t.Helper()
+	nodes, err := html.ParseFragment(strings.NewReader(markup), &html.Node{Type: html.ElementNode, Data: "body", DataAtom: atom.Body})
+	require.NoError(t, err)
+	shown := 0
+	resolved.Walk(func(r *contract.Resolved) {
+		if !r.Shown {
+			return
+		}
+		shown++
+		path, ok := paths[r.Key()]
+		if !assert.True(t, ok, "%s is shown, and nowhere: %s", r.Key(), markup) {
+			return
+		}
+		at := nodes[0]
+		for _, step := range path {
+			for c := range at.ChildNodes() {
+				if c.Type == html.ElementNode {
+					if step == 0 {
+						at = c
+						break
+					}
+					step--
+				}
+			}
+		}
+		id := ""
+		for _, a := range at.Attr {
+			if a.Key == "data-part" {
+				id = a.Val
+			}
+		}
+		assert.Equal(t, r.Part.ID, id, "%s at %v of %s", r.Key(), path, markup)
+	})
+	assert.Len(t, paths, shown, "parts that are not shown have a place: %s", markup)
+}
+
 // bare is plain without the ids that React makes up.
-func bare(html string) string {
-	html = ids.ReplaceAllString(plain(html), "")
-	return strings.NewReplacer(`<hr/>`, `<hr>`, `/>`, `>`).Replace(html)
+func bare(markup string) string {
+	markup = ids.ReplaceAllString(plain(markup), "")
+	return strings.NewReplacer(`<hr/>`, `<hr>`, `/>`, `>`).Replace(markup)
 }
 
 var ids = regexp.MustCompile(` (id|aria-describedby)="[^"]*"`)
