@@ -62,6 +62,66 @@ func saveButton() *contract.Contract {
 		}}
 }
 
+// bedList is made by hand to hold a prop of every kind, as a person would use it.
+func bedList() *contract.Contract {
+	part := func(id, element string, content contract.Content, children ...*contract.Part) *contract.Part {
+		return &contract.Part{ID: id, Name: id, Element: element, Content: content, Children: children}
+	}
+	with := func(p *contract.Part, name string, a contract.Attribute) *contract.Part {
+		if p.Attributes == nil {
+			p.Attributes = map[string]contract.Attribute{}
+		}
+		p.Attributes[name] = a
+		return p
+	}
+	n := func(f float64) *float64 { return &f }
+	leaf := contract.Vector{ViewBox: [4]float64{0, 0, 16, 16}, Paths: []contract.Path{{D: "M8 2C4 6 4 10 8 14Z"}}}
+	drop := contract.Vector{ViewBox: [4]float64{0, 0, 16, 16}, Paths: []contract.Path{{D: "M8 2L12 10H4Z"}}, Label: "Dry"}
+	entry := with(with(part("entry", "a", nil, part("entryIcon", "svg", contract.IconOf{Prop: "beds.icon"}), part("entryName", "span", contract.TextOf{Prop: "beds.name"})), "href", contract.Attribute{Prop: "beds.to"}), "aria-current", contract.Attribute{Prop: "beds.here"})
+	item := part("item", "li", nil, entry)
+	item.Repeat = "beds"
+	list := part("list", "ul", nil, item)
+	list.ShownWhen = contract.Of(contract.PropSet{Prop: "beds", Set: true})
+	heading := part("heading", "h2", contract.TextOf{Prop: "title"})
+	heading.Level = "level"
+	count := part("count", "output", contract.TextOf{Prop: "count"})
+	count.ShownWhen = contract.Of(contract.NumberIs{Prop: "count", Low: contract.Bound{At: 0, Kind: contract.Exclusive}}, contract.PropIs{Prop: "dense", Value: contract.FlagValue(false)})
+	root := with(with(with(part("root", "section", nil,
+		heading, part("photo", "img", contract.ImageOf{Prop: "photo"}, part("noPhoto", "span", contract.FixedText{Text: "No picture yet"})),
+		part("notice", "div", contract.TextOf{Prop: "notice"}), count, list,
+		with(part("fieldName", "label", contract.FixedText{Text: "Only dry beds"}), "for", contract.Attribute{Part: "field"}),
+		with(with(part("field", "input", nil), "type", contract.Attribute{Text: "checkbox"}), "checked", contract.Attribute{Prop: "dry"}),
+		part("foot", "footer", contract.SlotOf{Prop: "foot"}, part("noFoot", "small", contract.FixedText{Text: "Nothing planned"}))),
+		"aria-labelledby", contract.Attribute{Part: "heading"}), "title", contract.Attribute{Prop: "hint"}), "role", contract.Attribute{Text: "region"})
+	set := func(property, value string) contract.Style { return contract.Style{property: value} }
+	return &contract.Contract{Format: contract.Format, Name: "BedList", Purpose: "The beds of a plot.", Root: root,
+		Props: []contract.Prop{
+			{ID: "title", Name: "heading", Purpose: "What the beds have in common.", Type: contract.Text{}, Required: true, Example: contract.TextValue("Leeks")},
+			{ID: "level", Name: "level", Purpose: "Of the heading, as the page needs it.", Type: contract.Number{Initial: n(2), Least: n(1), Most: n(6), Step: 1}},
+			{ID: "notice", Name: "notice", Type: contract.Rich{Initial: contract.RichValue{{Kind: "paragraph", Runs: []contract.Run{{Text: "Water "}, {Text: "twice", Strong: true}}}, {Kind: "item", Runs: []contract.Run{{Text: "at dawn"}}}}}},
+			{ID: "dense", Name: "dense", Type: contract.Flag{}},
+			{ID: "count", Name: "count", Type: contract.Number{}},
+			{ID: "photo", Name: "photo", Type: contract.Image{Aspect: 1.5}},
+			{ID: "hint", Name: "hint", Type: contract.Text{}, Deprecated: "write it into the notice"},
+			{ID: "dry", Name: "dry", Type: contract.Flag{Initial: true}},
+			{ID: "beds", Name: "beds", Type: contract.List{Items: []contract.Prop{
+				{ID: "name", Name: "name", Purpose: "Of the bed.", Type: contract.Text{}, Required: true}, {ID: "to", Name: "to", Type: contract.Link{}}, {ID: "here", Name: "here", Type: contract.Flag{}},
+				{ID: "icon", Name: "icon", Type: contract.Icon{Options: []contract.NamedIcon{{Name: "leaf", Vector: leaf}, {Name: "dry-spell", Vector: drop}}}},
+			}}},
+			{ID: "foot", Name: "children", Type: contract.Slot{}},
+			{ID: "opened", Name: "onOpen", Type: contract.Event{On: "click"}, Part: "root"},
+			{ID: "chosen", Name: "onDryChange", Type: contract.Event{On: "change"}, Part: "field"},
+		},
+		Rules: []contract.Rule{
+			{Part: "entry", When: contract.Of(contract.PropIs{Prop: "beds.here", Value: contract.FlagValue(true)}), Set: set("font-weight", "600")},
+			{Part: "entryName", When: contract.Of(contract.PropIs{Prop: "beds.here", Value: contract.FlagValue(true)}, contract.PropIs{Prop: "dense", Value: contract.FlagValue(true)}), Set: set("opacity", "0.9")},
+			{Part: "count", When: contract.Of(contract.NumberIs{Prop: "count", Low: contract.Bound{At: 9, Kind: contract.Exclusive}}), Set: set("font-weight", "700")},
+			{Part: "heading", When: contract.Of(contract.PropSet{Prop: "photo", Set: false}), Set: set("font-size", "2em")},
+			{Part: "root", When: contract.Of(contract.InState{State: "expanded"}), Set: set("opacity", "0.95")},
+			{Part: "root", When: contract.Of(contract.Container{Name: "board", Range: contract.Range{From: 480}}), Set: set("gap", "2px")},
+		}}
+}
+
 // What is emitted, byte for byte: a change of it is seen, and is meant. COBRIK_GOLDEN=write
 // writes the files anew.
 func TestEmittedFilesAreTheGoldenOnes(t *testing.T) {
@@ -74,7 +134,9 @@ func TestEmittedFilesAreTheGoldenOnes(t *testing.T) {
 		c      *contract.Contract
 		tokens *token.Set
 	}
-	all := []one{{save, line}}
+	beds := bedList()
+	require.Empty(t, beds.Check(line))
+	all := []one{{save, line}, {beds, line}}
 	for _, f := range doc.Families {
 		c, found := draft.OfFamily(doc, f, tokens)
 		require.NotNil(t, c, found)
