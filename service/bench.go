@@ -168,6 +168,7 @@ type CaseView struct {
 	Default   bool                   `json:"default"`
 	New       []string               `json:"new" doc:"Axis values the contract does not have yet"`
 	Props     map[string]any         `json:"props" doc:"What the component is rendered with"`
+	States    []string               `json:"states" doc:"The states it is shown in, though nobody brings them about"`
 	Choices   []string               `json:"choices" doc:"A value an axis, in their order"`
 	Picture   string                 `json:"picture" doc:"The variant as drawn, SVG"`
 	Width     float64                `json:"width" doc:"Of the drawn variant, px"`
@@ -237,7 +238,7 @@ func propViews(c *contract.Contract) []PropView {
 
 func (w *component) caseView(k draft.Case) CaseView {
 	out := CaseView{
-		Key: k.Key(w.contract), Name: k.Name, Default: k.Variant == w.family.Default(), New: k.New, Props: w.contract.Given(k.Values), Choices: []string{},
+		Key: k.Key(w.contract), Name: k.Name, Default: k.Variant == w.family.Default(), New: k.New, Props: w.contract.Given(k.Values), States: append([]string{}, k.Env().States...), Choices: []string{},
 		Picture: w.doc.Draw(k.Variant.Root), Width: k.Variant.Root.Bounds.Width, Height: k.Variant.Root.Bounds.Height,
 		Boxes: map[string]design.Rect{},
 	}

@@ -8,6 +8,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -16,6 +17,8 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/emit"
 	"cobrik/core/emit/compile"
+	"cobrik/core/emit/css"
+	"cobrik/core/emit/ir"
 	"cobrik/core/emit/react"
 	"cobrik/core/ledger"
 	"cobrik/core/problem"
@@ -72,14 +75,22 @@ type Built struct {
 	Files    []emit.File
 }
 
-// Build compiles a component's code as it is now.
+// Build compiles a component's code as it is now, with a style sheet in which every state can
+// be shown.
 func (s *Service) Build(ctx context.Context, slug string) (Built, error) {
 	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Built{}, err
 	}
 	files := w.files()
-	bundle, found := compile.React(files)
+	sheet := w.contract.Name + ".module.css"
+	shown := slices.Clone(files)
+	for i, f := range shown {
+		if f.Path == sheet {
+			shown[i].Content = css.Module(ir.LowerForced(w.contract), w.library.customProperties())
+		}
+	}
+	bundle, found := compile.React(shown)
 	return Built{Name: w.contract.Name, Build: w.build, Bundle: bundle, Problems: found, Files: files}, nil
 }
 

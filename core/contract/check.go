@@ -32,6 +32,19 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 		// CSS Containment 3, 3.1: a size container is not as wide as its content.
 		k.found.Errorf("switch-container", "/root/style/width", "give the root a width of 100%, or remove the rules below a width", "a component as wide as its content cannot follow its container's width")
 	}
+	drawn := map[string]bool{}
+	for i, s := range c.States {
+		at := fmt.Sprintf("/states/%d", i)
+		switch {
+		case !slices.Contains(States, s.State):
+			k.found.Errorf("drawn-state", at+"/state", "use one of "+strings.Join(States, ", "), "%q is no state", s.State)
+		case drawn[s.State]:
+			k.found.Errorf("drawn-state", at+"/state", "keep one of them", "two drawings stand for the state %s", s.State)
+		case slices.Contains(DataStates, s.State) && c.StateFlag(s.State) == nil:
+			k.found.Errorf("drawn-state", at+"/state", "add a flag named "+Identifier(s.State, "")+", which puts the component in it", "nothing puts the component in the state %s", s.State)
+		}
+		drawn[s.State] = true
+	}
 	for i, r := range c.Rules {
 		k.rule(r, fmt.Sprintf("/rules/%d", i))
 	}

@@ -20,13 +20,21 @@ const Format = "cobrik.contract/1"
 // Contract is a component as people agreed on it. Later rules win over earlier
 // ones; what a rule does not set stays as it was.
 type Contract struct {
-	Format  string  `json:"format"`
-	Name    string  `json:"name"`
-	Purpose string  `json:"purpose,omitempty"`
-	Origin  *Origin `json:"origin,omitempty"`
-	Props   []Prop  `json:"props"`
-	Root    *Part   `json:"root"`
-	Rules   []Rule  `json:"rules,omitempty"`
+	Format  string       `json:"format"`
+	Name    string       `json:"name"`
+	Purpose string       `json:"purpose,omitempty"`
+	Origin  *Origin      `json:"origin,omitempty"`
+	Props   []Prop       `json:"props"`
+	States  []DrawnState `json:"states,omitempty"`
+	Root    *Part        `json:"root"`
+	Rules   []Rule       `json:"rules,omitempty"`
+}
+
+// DrawnState is a state that a family's axis draws: the value of the axis that stands for it.
+type DrawnState struct {
+	State string `json:"state"` // one of States
+	Axis  string `json:"axis"`
+	Value string `json:"value"`
 }
 
 // Origin is what a contract was drawn from, a family or a layer of a page, and
@@ -135,6 +143,7 @@ func (c *Contract) Clone() *Contract {
 	for i := range out.Props {
 		out.Props[i].Type = out.Props[i].Type.clone()
 	}
+	out.States = slices.Clone(c.States)
 	out.Root = c.Root.clone()
 	out.Rules = slices.Clone(c.Rules)
 	for i := range out.Rules {

@@ -2,6 +2,20 @@ package contract
 
 import "strings"
 
+// DataStates are those that data sets, through a flag of their name; others come of what people
+// do.
+var DataStates = States[3:]
+
+// StateFlag gives the flag that stands for a state by its name: disabled, readOnly; nil for none.
+func (c *Contract) StateFlag(state string) *Prop {
+	for i := range c.Props {
+		if p := &c.Props[i]; p.Kind() == FlagKind && strings.Join(Words(p.Name), "-") == state {
+			return p
+		}
+	}
+	return nil
+}
+
 // StateOf gives the state that a flag of its name puts the component in, where a rule asks
 // for it: a flag named loading or readOnly; empty for none.
 func (c *Contract) StateOf(p Prop) string {

@@ -11,7 +11,17 @@ import (
 // Cell is what one case says: of a property, or of anything compared by case.
 type Cell struct {
 	Values contract.Values
+	State  string // empty for none
 	Text   string
+}
+
+// Env gives the environment of the cell.
+func (c Cell) Env() contract.Env {
+	env := contract.EnvOf(c.Values)
+	if c.State != "" {
+		env.States = []string{c.State}
+	}
+	return env
 }
 
 // Cause is a group of cells that say the same, with the fewest props that
@@ -65,7 +75,7 @@ func SetCells(c *contract.Contract, part, property string, cells []Cell) {
 func tableOf(c *contract.Contract, cells []Cell) *table {
 	t := &table{domains: domainsOf(c)}
 	for _, k := range cells {
-		t.cells = append(t.cells, cell{position(t.domains, k.Values), k.Text})
+		t.cells = append(t.cells, cell{position(t.domains, k.Values, k.State), k.Text})
 	}
 	return t
 }
@@ -123,8 +133,8 @@ func place(c *contract.Contract, r contract.Rule, from int) int {
 	return at
 }
 
-// compareRules ranks rules: those of all widths first, fewer conditions first, then by the order of props,
-// of their values, and of parts.
+// compareRules ranks rules: those of all widths first, those of no state first, fewer conditions first, then by the
+// order of states, of props, of their values, and of parts.
 func compareRules(c *contract.Contract, a, b contract.Rule) int {
 	if x, y := a.When.Below(), b.When.Below(); x != y { // narrower wins
 		switch {
@@ -135,7 +145,13 @@ func compareRules(c *contract.Contract, a, b contract.Rule) int {
 		}
 		return cmp.Compare(y, x)
 	}
+	if x, y := stateRank(a.When), stateRank(b.When); (x > 0) != (y > 0) { // a state wins over what holds in none
+		return x - y
+	}
 	if n := len(a.When.Terms()) - len(b.When.Terms()); n != 0 {
+		return n
+	}
+	if n := stateRank(a.When) - stateRank(b.When); n != 0 {
 		return n
 	}
 	for _, p := range c.Props {
@@ -150,6 +166,16 @@ func compareRules(c *contract.Contract, a, b contract.Rule) int {
 		}
 	}
 	return rank(c, a.Part) - rank(c, b.Part)
+}
+
+// stateRank gives the place of the state that a condition asks for; 0 for none.
+func stateRank(w contract.When) int {
+	for _, t := range w.Terms() {
+		if s, ok := t.(contract.InState); ok {
+			return 1 + slices.Index(contract.States, s.State)
+		}
+	}
+	return 0
 }
 
 // valueRank gives the place of a value among those of its prop: options in their

@@ -13,6 +13,7 @@ import (
 type Case struct {
 	Name    string // the choices and flags drawn as axes: "s · ripe · strong"
 	Values  contract.Values
+	State   string // that it is drawn in; empty for none
 	Variant *design.Variant
 	New     []string // axis values the contract has no option for: "tone=resting"
 }
@@ -20,7 +21,9 @@ type Case struct {
 // Env gives the environment the case was drawn in: the width it was drawn at is its
 // container's.
 func (k Case) Env() contract.Env {
-	return contract.Env{Props: k.Values, Container: k.Variant.Root.Bounds.Width}
+	env := k.Cell("").Env()
+	env.Container = k.Variant.Root.Bounds.Width
+	return env
 }
 
 // Cases lists a family's drawn variants as cases of a contract, ordered by axis
@@ -48,6 +51,10 @@ func caseOf(c *contract.Contract, f *design.Family, v *design.Variant, renamed m
 	var name []string
 	for _, a := range f.Axes {
 		drawn := v.Choices[a.Name]
+		if DrawsStates(c, a.Name) {
+			k.inState(c, a, drawn, &name)
+			continue
+		}
 		p := cmp.Or(PropOfAxis(c, a.Name), renamed[a.Name])
 		switch {
 		case p == nil:
@@ -93,6 +100,27 @@ func caseOf(c *contract.Contract, f *design.Family, v *design.Variant, renamed m
 	}
 	return k
 }
+
+// inState puts a case into the state that its axis draws.
+func (k *Case) inState(c *contract.Contract, a design.Axis, drawn string, name *[]string) {
+	if drawn == a.Default {
+		return
+	}
+	i := slices.IndexFunc(c.States, func(s contract.DrawnState) bool { return s.Axis == a.Name && s.Value == drawn })
+	if i < 0 {
+		k.New = append(k.New, a.Name+"="+drawn)
+		*name = append(*name, drawn)
+		return
+	}
+	k.State = c.States[i].State
+	*name = append(*name, k.State)
+	if flag := c.StateFlag(k.State); flag != nil {
+		k.Values[flag.ID] = contract.FlagValue(true)
+	}
+}
+
+// Cell gives what the case says.
+func (k Case) Cell(text string) Cell { return Cell{k.Values, k.State, text} }
 
 // PropOfAxis finds the prop that stands for an axis; nil when there is none.
 func PropOfAxis(c *contract.Contract, axis string) *contract.Prop {
@@ -146,5 +174,9 @@ func setOf(values []string) string {
 
 // Key identifies a case by its choices and flags, the same in every revision.
 func (k Case) Key(c *contract.Contract) string {
-	return strings.Join(append([]string{k.Values.Key(c.Nameable())}, k.New...), " ")
+	words := []string{k.Values.Key(c.Nameable())}
+	if k.State != "" { // no prop's name begins so
+		words = append(words, ":"+k.State)
+	}
+	return strings.Join(append(words, k.New...), " ")
 }

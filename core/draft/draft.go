@@ -60,6 +60,16 @@ var flagPairs = [][2]string{{"on", "off"}, {"true", "false"}, {"yes", "no"}, {"w
 
 func (d *drafter) axes() {
 	for _, a := range d.family.Axes {
+		if IsStateAxis(a) && !slices.ContainsFunc(d.contract.States, func(s contract.DrawnState) bool { // each state once
+			return slices.ContainsFunc(a.Values, func(v string) bool { return StateWord(v) == s.State })
+		}) {
+			for _, v := range a.Values {
+				if v != a.Default {
+					AddState(d.contract, a.Name, v)
+				}
+			}
+			continue
+		}
 		p := d.prop(contract.Identifier(a.Name, "choice"), "Choice")
 		p.Axis = a.Name
 		if on, off, ok := flagOf(a); ok {
@@ -281,7 +291,7 @@ func drawnTables(c *contract.Contract, f *design.Family, tokens *token.Set, foun
 				if len(k.New) > 0 {
 					continue
 				}
-				t.cells = append(t.cells, cell{position(domains, k.Values), cmp.Or(styles[i][property], css.InitialText(property))})
+				t.cells = append(t.cells, cell{position(domains, k.Values, k.State), cmp.Or(styles[i][property], css.InitialText(property))})
 			}
 			out[p.ID][property] = t
 		}
@@ -290,21 +300,32 @@ func drawnTables(c *contract.Contract, f *design.Family, tokens *token.Set, foun
 }
 
 // domainsOf lists the props that rules are found for with their values, defaults
-// first. Flags that show a layer say so by themselves.
+// first, and at last the states that were drawn. Flags that show a layer say so by themselves.
 func domainsOf(c *contract.Contract) []domain {
 	var out []domain
 	for _, p := range c.Props {
 		if values := p.Type.Nameable(); values != nil && (p.Axis != "" || p.Kind() != contract.FlagKind) {
-			out = append(out, domain{p.ID, values})
+			out = append(out, domain{prop: p.ID, values: values})
 		}
+	}
+	if len(c.States) > 0 {
+		states := []string{""}
+		for _, s := range c.States {
+			states = append(states, s.State)
+		}
+		out = append(out, domain{states: states})
 	}
 	return out
 }
 
-func position(domains []domain, values contract.Values) []int {
+func position(domains []domain, values contract.Values, state string) []int {
 	at := make([]int, len(domains))
 	for i, d := range domains {
-		at[i] = max(0, slices.Index(d.values, values[d.prop]))
+		if d.states != nil {
+			at[i] = max(0, slices.Index(d.states, state))
+		} else {
+			at[i] = max(0, slices.Index(d.values, values[d.prop]))
+		}
 	}
 	return at
 }

@@ -79,7 +79,7 @@ func TestDraftGivesBackEveryDrawnValue(t *testing.T) {
 func assertDrawn(t *testing.T, c *contract.Contract, f *design.Family, tokens *token.Set) {
 	t.Helper()
 	for _, k := range draft.Cases(c, f) {
-		tree := contract.Resolve(c, contract.EnvOf(k.Values), tokens)
+		tree := contract.Resolve(c, k.Env(), tokens)
 		tree.Walk(func(r *contract.Resolved) {
 			l, parent := draft.LayerAt(k.Variant.Root, r.Part.Layer)
 			require.NotNil(t, l)

@@ -9,11 +9,15 @@ import (
 // A table says what one property of one part is for each drawn case. From it
 // come the fewest rules that give the same values back.
 
-// domain is one prop of a table with its values; the first is the default.
+// domain is one prop of a table with its values, or the states; the first is the default, of
+// states being in none.
 type domain struct {
 	prop   string // id
 	values []contract.Value
+	states []string
 }
+
+func (d domain) size() int { return max(len(d.values), len(d.states)) }
 
 type cell struct {
 	at    []int // index into each domain's values
@@ -43,8 +47,12 @@ func (a assignment) covers(at []int) bool {
 func (t *table) condition(a assignment) contract.When {
 	var w contract.When
 	for i, v := range a.at {
-		if v >= 0 {
-			w = w.With(contract.PropIs{Prop: t.domains[i].prop, Value: t.domains[i].values[v]})
+		switch d := t.domains[i]; {
+		case v < 0 || d.states != nil && v == 0:
+		case d.states != nil:
+			w = w.With(contract.InState{State: d.states[v]})
+		default:
+			w = w.With(contract.PropIs{Prop: d.prop, Value: d.values[v]})
 		}
 	}
 	return w
@@ -103,14 +111,51 @@ func subsets(n, size int) [][]int {
 // cell's: first by one prop, then by pairs, and so on, later winning. Each
 // order of the deciding props is tried; the fewest rules win, and among those
 // the order of the domains.
+// What is said of states comes after all else: a rule cannot ask for being in none.
 func (t *table) minimal(base string) []assignment {
+	states := slices.IndexFunc(t.domains, func(d domain) bool { return d.states != nil })
+	if states < 0 {
+		return t.shortest(fill(base, len(t.cells)), t.causes(), -1)
+	}
+	rest := &table{domains: t.domains}
+	for _, c := range t.cells {
+		if c.at[states] == 0 {
+			rest.cells = append(rest.cells, c)
+		}
+	}
+	list := rest.shortest(fill(base, len(rest.cells)), rest.causes(), -1)
+	now := fill(base, len(t.cells))
+	for _, a := range list {
+		for i, c := range t.cells {
+			if a.covers(c.at) {
+				now[i] = a.value
+			}
+		}
+	}
 	causes := t.causes()
+	if !slices.Contains(causes, states) {
+		causes = append(causes, states)
+	}
+	return append(list, t.shortest(now, causes, states)...)
+}
+
+func fill(value string, n int) []string {
+	out := make([]string, n)
+	for i := range out {
+		out[i] = value
+	}
+	return out
+}
+
+// shortest gives the fewest rules that turn what the cells say now into their values. Where a
+// domain must be named, every rule names it, and not its first value.
+func (t *table) shortest(now []string, causes []int, must int) []assignment {
 	if len(causes) == 0 {
 		return nil
 	}
 	var best []assignment
 	for i, order := range permutations(causes) {
-		if got := t.decisionList(base, order); i == 0 || len(got) < len(best) {
+		if got := t.decisionList(now, order, must); i == 0 || len(got) < len(best) {
 			best = got
 		}
 	}
@@ -153,11 +198,10 @@ func (a attempt) compare(b attempt) int {
 // search: condition by condition it takes each value that puts cells right, or
 // none, and keeps the most promising attempts. The last conditions name one
 // cell each, so every attempt can be completed.
-func (t *table) decisionList(base string, order []int) []assignment {
-	start := attempt{now: make([]string, len(t.cells))}
+func (t *table) decisionList(now []string, order []int, must int) []assignment {
+	start := attempt{now: now}
 	for i, c := range t.cells {
-		start.now[i] = base
-		if c.value != base {
+		if c.value != now[i] {
 			start.cost++
 		}
 	}
@@ -168,7 +212,10 @@ func (t *table) decisionList(base string, order []int) []assignment {
 			for i, s := range set {
 				props[i] = order[s]
 			}
-			for _, at := range t.combinations(props, size == 1) {
+			if must >= 0 && !slices.Contains(props, must) {
+				continue
+			}
+			for _, at := range t.combinations(props, size == 1, must) {
 				var next []attempt
 				for _, a := range attempts {
 					next = t.extend(next, a, at, size == len(order))
@@ -209,8 +256,8 @@ func (t *table) extend(out []attempt, from attempt, at []int, last bool) []attem
 }
 
 // combinations lists every choice of values for some domains. A lone default is
-// left out: the base already speaks for it.
-func (t *table) combinations(props []int, withoutDefault bool) [][]int {
+// left out: the base already speaks for it; so is that of a domain that must be named.
+func (t *table) combinations(props []int, withoutDefault bool, must int) [][]int {
 	blank := make([]int, len(t.domains))
 	for i := range blank {
 		blank[i] = -1
@@ -219,8 +266,8 @@ func (t *table) combinations(props []int, withoutDefault bool) [][]int {
 	for _, d := range props {
 		var next [][]int
 		for _, at := range out {
-			for v := range t.domains[d].values {
-				if withoutDefault && v == 0 {
+			for v := range t.domains[d].size() {
+				if (withoutDefault || d == must) && v == 0 {
 					continue
 				}
 				with := slices.Clone(at)

@@ -25,6 +25,8 @@ const (
 	PartRemoved   MoveKind = "part removed"
 	PartRenamed   MoveKind = "part renamed"
 	PropRenamed   MoveKind = "prop renamed"
+	StateAdded    MoveKind = "state added"
+	StateRemoved  MoveKind = "state removed"
 )
 
 // Side is who moved from what was agreed.
@@ -40,7 +42,7 @@ const (
 // cases it holds for.
 type Move struct {
 	Key      string         `json:"key" doc:"The same for the same fact in every revision"`
-	Kind     MoveKind       `json:"kind" enum:"value,option added,option removed,option renamed,prop added,prop removed,prop renamed,default,part added,part removed,part renamed"`
+	Kind     MoveKind       `json:"kind" enum:"value,option added,option removed,option renamed,prop added,prop removed,prop renamed,default,part added,part removed,part renamed,state added,state removed"`
 	Facet    css.Facet      `json:"facet" enum:"shape,props,size,space,paint,type,content"`
 	Part     string         `json:"part,omitempty" doc:"Its id"`
 	Name     string         `json:"name,omitempty" doc:"The part's name"`
@@ -207,7 +209,7 @@ func (l *Ledger) valueMoves(cases []draft.Case, p *contract.Part, property strin
 			differs = true
 			said = strings.Join([]string{string(l.side(k, p, property, both)), both.contract.Expression, both.contract.Value, both.design.Expression, both.design.Value}, "\x00")
 		}
-		cells = append(cells, draft.Cell{Values: k.Values, Text: said})
+		cells = append(cells, k.Cell(said))
 		pairs = append(pairs, both)
 		keys = append(keys, k.Key(l.Contract))
 	}
@@ -284,6 +286,14 @@ func (l *Ledger) differing() []Move {
 	axes := map[string]bool{}
 	for _, a := range f.Axes {
 		axes[a.Name] = true
+		if draft.DrawsStates(s.Contract, a.Name) || draft.PropOfAxis(s.Contract, a.Name) == nil && len(s.Contract.States) == 0 && draft.IsStateAxis(a) {
+			for _, v := range a.Values {
+				if state := draft.StateWord(v); v != a.Default && state != "" && !s.draws(state) {
+					add(StateAdded, Props, nil, a.Name, "", v, drawnWith(a.Name, contract.OptionOf(v)), contract.Minor)
+				}
+			}
+			continue
+		}
 		p := draft.PropOfAxis(s.Contract, a.Name)
 		if p == nil {
 			if p = renamedAxes[a.Name]; p != nil {
@@ -320,8 +330,22 @@ func (l *Ledger) differing() []Move {
 			add(PropRemoved, Props, nil, p.ID, p.Name, "", len(f.Variants), contract.Major)
 		}
 	}
+	for _, drawn := range s.Contract.States {
+		if !slices.ContainsFunc(f.Axes, func(a design.Axis) bool { return a.Name == drawn.Axis && slices.Contains(a.Values, drawn.Value) }) {
+			bump := contract.Patch
+			if slices.Contains(contract.DataStates, drawn.State) { // its flag goes with it
+				bump = contract.Major
+			}
+			add(StateRemoved, Props, nil, drawn.Axis, drawn.Value, "", 0, bump)
+		}
+	}
 	s.layers(f, add)
 	return moves
+}
+
+// draws tells whether a state is drawn by an axis's value already.
+func (s Agreed) draws(state string) bool {
+	return slices.ContainsFunc(s.Contract.States, func(d contract.DrawnState) bool { return d.State == state })
 }
 
 func axisDefault(a design.Axis, p *contract.Prop) contract.Value {

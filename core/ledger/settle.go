@@ -36,7 +36,7 @@ func (l *Ledger) Settled() *contract.Contract {
 				if base := l.base(k, p.ID, property); base != nil && open[cellKey(p.ID, property, k.Key(l.Contract))] {
 					said, any = *base, true
 				}
-				cells = append(cells, draft.Cell{Values: k.Values, Text: expressionOf(property, said)})
+				cells = append(cells, k.Cell(expressionOf(property, said)))
 			}
 			if any {
 				draft.SetCells(out, p.ID, property, cells)

@@ -117,6 +117,10 @@ func (t *taker) structure(doc *design.Document, m Move) (found problem.List) {
 		if p := draft.PropOfAxis(fresh, m.Property); p != nil {
 			t.addProp(*p)
 		}
+	case StateAdded:
+		draft.AddState(t.out, m.Property, m.To.Value)
+	case StateRemoved:
+		t.dropState(m.Property, m.From.Value)
 	case DefaultMoved:
 		if p.Kind() == contract.ChoiceKind {
 			p.SetDefault(contract.OptionValue(m.To.Value))
@@ -229,6 +233,23 @@ func (t *taker) dropProp(id string) {
 	t.out.Props = slices.DeleteFunc(t.out.Props, func(p contract.Prop) bool { return p.ID == id })
 }
 
+// dropState removes a state that is no longer drawn, the rules for it, and the flag that sets
+// it.
+func (t *taker) dropState(axis, value string) {
+	for _, s := range t.out.States {
+		if s.Axis != axis || s.Value != value {
+			continue
+		}
+		t.dropRules(func(r contract.Rule) bool {
+			return slices.Contains(r.When.Terms(), contract.Term(contract.InState{State: s.State}))
+		})
+		if flag := t.out.StateFlag(s.State); flag != nil && slices.Contains(contract.DataStates, s.State) && flag.Axis == "" {
+			t.dropProp(flag.ID)
+		}
+	}
+	t.out.States = slices.DeleteFunc(t.out.States, func(s contract.DrawnState) bool { return s.Axis == axis && s.Value == value })
+}
+
 func (t *taker) dropPart(name string) {
 	gone := map[string]bool{}
 	mark := t.out.Part(name)
@@ -324,7 +345,7 @@ func (t *taker) values() {
 	l := t.ledger
 	old := map[string]draft.Case{} // by choices
 	for _, k := range knownCases(l.Contract, l.family) {
-		old[choices(l.Contract, k.Values)] = k
+		old[choices(l.Contract, k.Values, k.State)] = k
 	}
 	after := unread(Agreed{Contract: t.out, Tokens: l.Tokens}, l.family)
 	cases := knownCases(t.out, l.family)
@@ -338,9 +359,9 @@ func (t *taker) values() {
 				if !ok {
 					continue
 				}
-				before, known := old[choices(l.Contract, t.asBefore(k.Values))]
+				before, known := old[choices(l.Contract, t.asBefore(k.Values), k.State)]
 				target := t.target(p, property, now, before, known)
-				d.cells = append(d.cells, draft.Cell{Values: k.Values, Text: target})
+				d.cells = append(d.cells, k.Cell(target))
 				d.changed = d.changed || target != expressionOf(property, now.contract)
 			}
 			want[p.ID][property] = d
@@ -385,15 +406,15 @@ func (t *taker) asBefore(values contract.Values) contract.Values {
 	return out
 }
 
-// choices names a case by its props that stand for axes.
-func choices(c *contract.Contract, values contract.Values) string {
+// choices names a case by its props that stand for axes, and its state.
+func choices(c *contract.Contract, values contract.Values, state string) string {
 	var axes []string
 	for _, p := range c.Props {
 		if p.Axis != "" {
 			axes = append(axes, p.ID)
 		}
 	}
-	return values.Key(axes)
+	return values.Key(axes) + " :" + state
 }
 
 func expressionOf(property string, s Statement) string {
@@ -461,7 +482,7 @@ func (t *taker) write(after *Ledger, cases []draft.Case, want map[string]map[str
 func (t *taker) paintAsText(p *contract.Part, d *desire) bool {
 	needed := false
 	for i, k := range d.cells {
-		r := contract.Resolve(t.out, contract.EnvOf(k.Values), t.ledger.Tokens).Find(p.ID)
+		r := contract.Resolve(t.out, k.Env(), t.ledger.Tokens).Find(p.ID)
 		fill := r.Values["fill"].Expression
 		inherits := strings.EqualFold(fill, "currentcolor")
 		if inherits && r.Values["color"].Expression == k.Text {

@@ -10,6 +10,8 @@ export interface Box {
 export interface ShownCase {
   key: string;
   props: Record<string, unknown>;
+  /** States it is shown in, though nobody brings them about. */
+  states?: string[];
   /** Where its container stands in the frame, px. */
   x: number;
   y: number;

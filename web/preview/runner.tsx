@@ -72,10 +72,15 @@ function Stand({ one, component: Component }: { one: ShownCase; component: React
   return (
     <div className="stand" style={{ left: one.x, top: one.y, width: one.width ?? "max-content" }}>
       <Guard key={JSON.stringify(one.props)}>
-        <Component {...given(one.props)} />
+        <Component {...given(one.props)} {...shownIn(one.states)} />
       </Guard>
     </div>
   );
+}
+
+/** The attribute that the preview's own style sheet reads states from. */
+function shownIn(states: string[] | undefined): Record<string, string> {
+  return states && states.length > 0 ? { "data-states": states.join(" ") } : {};
 }
 
 /** Waits until the fonts that the layout asks for are there. */

@@ -122,7 +122,7 @@ var stateSelectors = map[string]string{
 // state writes a state of the root as a selector.
 func (l *lowering) state(name string) string {
 	if l.forced {
-		return "[" + ForcedStates + "~=" + css.Quote(name) + "]"
+		return ":is(" + stateSelectors[name] + ", [" + ForcedStates + "~=" + css.Quote(name) + "])"
 	}
 	return stateSelectors[name]
 }

@@ -702,6 +702,8 @@ export interface components {
             props: {
                 [key: string]: unknown;
             };
+            /** @description The states it is shown in, though nobody brings them about */
+            states: string[];
             /**
              * Format: double
              * @description Of the drawn variant, px
@@ -1082,7 +1084,7 @@ export interface components {
             /** @description The same for the same fact in every revision */
             key: string;
             /** @enum {string} */
-            kind: "value" | "option added" | "option removed" | "option renamed" | "prop added" | "prop removed" | "prop renamed" | "default" | "part added" | "part removed" | "part renamed";
+            kind: "value" | "option added" | "option removed" | "option renamed" | "prop added" | "prop removed" | "prop renamed" | "default" | "part added" | "part removed" | "part renamed" | "state added" | "state removed";
             /** @description The part's name */
             name?: string;
             /** @description Its id */
