@@ -133,8 +133,8 @@ func place(c *contract.Contract, r contract.Rule, from int) int {
 	return at
 }
 
-// compareRules ranks rules: those of all widths first, those of no state first, fewer conditions first, then by the
-// order of states, of props, of their values, and of parts.
+// compareRules ranks rules: those of all widths first, those of no state first, then by the order of states, fewer
+// conditions first, then by the order of props, of their values, and of parts.
 func compareRules(c *contract.Contract, a, b contract.Rule) int {
 	if x, y := a.When.Below(), b.When.Below(); x != y { // narrower wins
 		switch {
@@ -145,13 +145,10 @@ func compareRules(c *contract.Contract, a, b contract.Rule) int {
 		}
 		return cmp.Compare(y, x)
 	}
-	if x, y := stateRank(a.When), stateRank(b.When); (x > 0) != (y > 0) { // a state wins over what holds in none
-		return x - y
-	}
-	if n := len(a.When.Terms()) - len(b.When.Terms()); n != 0 {
+	if n := stateRank(a.When) - stateRank(b.When); n != 0 { // a state wins over what holds in none, a later over an earlier one
 		return n
 	}
-	if n := stateRank(a.When) - stateRank(b.When); n != 0 {
+	if n := len(a.When.Terms()) - len(b.When.Terms()); n != 0 {
 		return n
 	}
 	for _, p := range c.Props {

@@ -60,10 +60,12 @@ func TestStatesAreNoProp(t *testing.T) {
 	assert.Equal(t, []contract.DrawnState{{State: "hover", Axis: "State", Value: "hover"}, {State: "active", Axis: "State", Value: "pressed"}, {State: "disabled", Axis: "State", Value: "disabled"}}, c.States)
 	assert.Equal(t, []string{
 		"root · background-color · state hover is #222222",
+		"root · background-color · emphasis = quiet and state hover is #444444",
 		"root · background-color · state active is #333333",
 		"root · background-color · state disabled is #999999",
-		"root · background-color · emphasis = quiet and state hover is #444444",
-	}, rules(c))
+	}, rules(c), "what is disabled changes when it is hovered")
+	both := contract.Env{Props: contract.Values{"emphasis": contract.OptionValue("quiet"), "disabled": contract.FlagValue(true)}, States: []string{"hover"}}
+	assert.Equal(t, "#999999", contract.Resolve(c, both, token.Empty()).Values["background-color"].Value)
 	again, found := contract.Read("c", c.JSON(), token.Empty())
 	require.NotNil(t, again, found)
 	names := map[string]string{}

@@ -136,7 +136,11 @@ func (t *table) minimal(base string) []assignment {
 	if !slices.Contains(causes, states) {
 		causes = append(causes, states)
 	}
-	return append(list, t.shortest(now, causes, states)...)
+	stated := t.shortest(now, causes, states)
+	// A state that comes later wins over one before: what is disabled does not change when
+	// hovered. No drawing is in two, so that their order is free.
+	slices.SortStableFunc(stated, func(a, b assignment) int { return a.at[states] - b.at[states] })
+	return append(list, stated...)
 }
 
 func fill(value string, n int) []string {

@@ -67,7 +67,7 @@ func (a *artist) document() *design.Document {
 		"More room inside medium tags, a tone for resting beds, darker text on ripe tags.",
 		"Sown is called planted from now on.",
 	}[a.revision-1]
-	doc.Families = []*design.Family{a.cropTag(), a.toolRow()}
+	doc.Families = []*design.Family{a.cropTag(), a.toolRow(), a.actionButton()}
 	doc.Pages = []*design.Page{a.plots("plots", "Plots", 1440, 3), a.plots("plots-narrow", "Plots, narrow", 390, 1), a.toolShed()}
 	return doc
 }

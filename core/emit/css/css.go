@@ -15,32 +15,40 @@ import (
 
 // Module writes the CSS module of a component.
 func Module(m *ir.Module, tokens emit.Tokens) string {
-	var blocks []string
-	for _, r := range m.Rules {
-		blocks = append(blocks, block(r, tokens))
-	}
-	return strings.Join(blocks, "\n")
-}
-
-func block(r ir.Rule, tokens emit.Tokens) string {
 	var b strings.Builder
 	indent := ""
-	open := func(head string) {
-		b.WriteString(indent + head + " {\n")
-		indent += "  "
+	var around []string // the conditional rules that are open
+	leave := func(kept int) {
+		for len(around) > kept {
+			around, indent = around[:len(around)-1], indent[2:]
+			b.WriteString(indent + "}\n")
+		}
 	}
-	for _, at := range r.At {
-		open(at)
+	for i, r := range m.Rules {
+		same := 0
+		for same < min(len(around), len(r.At)) && around[same] == r.At[same] {
+			same++
+		}
+		leave(same)
+		if i > 0 {
+			b.WriteString("\n")
+		}
+		for _, at := range r.At[same:] {
+			b.WriteString(indent + at + " {\n")
+			around, indent = append(around, at), indent+"  "
+		}
+		writeRule(&b, r, tokens, indent)
 	}
-	open(broken(r.Selector, indent))
-	for _, d := range append(slices.Clone(r.Reset), declared(r.Declarations)...) {
-		b.WriteString(indent + d.Property + ":" + laidOut(d.Property, Value(d.Value, tokens), indent) + ";\n")
-	}
-	for range len(r.At) + 1 {
-		indent = indent[2:]
-		b.WriteString(indent + "}\n")
-	}
+	leave(0)
 	return b.String()
+}
+
+func writeRule(b *strings.Builder, r ir.Rule, tokens emit.Tokens, indent string) {
+	b.WriteString(indent + broken(r.Selector, indent) + " {\n")
+	for _, d := range append(slices.Clone(r.Reset), declared(r.Declarations)...) {
+		b.WriteString(indent + "  " + d.Property + ":" + laidOut(d.Property, Value(d.Value, tokens), indent+"  ") + ";\n")
+	}
+	b.WriteString(indent + "}\n")
 }
 
 // columns is how wide a line may be.
