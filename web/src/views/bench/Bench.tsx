@@ -48,7 +48,9 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const shown = bench.cases.find((c) => c.key === search.get("case")) ?? bench.cases.find((c) => c.default) ?? bench.cases[0];
   const put = (name: string, value: string | undefined) =>
     setSearch(
-      (now) => {
+      () => {
+        // The address itself: what a key or click just before put there is not drawn yet.
+        const now = new URLSearchParams(window.location.search);
         if (value === undefined) now.delete(name);
         else now.set(name, value);
         return now;
