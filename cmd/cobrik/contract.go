@@ -65,7 +65,7 @@ wants a look goes to standard error.`,
 	drafting.Flags().StringVar(&name, "name", "", "of the component; the drawing's when not given")
 	drafting.MarkFlagsOneRequired("family", "layer")
 	drafting.MarkFlagsMutuallyExclusive("family", "layer")
-	root.AddCommand(drafting)
+	root.AddCommand(drafting, checkCommand())
 	return root
 }
 

@@ -158,7 +158,7 @@ func TestSwitchPoint(t *testing.T) {
 	assert.Greater(t, narrow["plotsRow"].Y, narrow["logoRow"].Y)
 
 	sheet := sheet.Module(ir.Lower(c), platform.PropertiesOf(token.Empty()))
-	assert.Contains(t, sheet, "@container (width < 600px) {\n  .root {\n    flex-direction: column;\n  }\n}\n")
+	assert.Contains(t, sheet, "@container (width < 600px) {\n  .root {\n    flex-direction: column;\n  }\n")
 	assert.Contains(t, sheet, "container-type: inline-size")
 	assert.Equal(t, []string{"root", "logoRow", "mark", "logo"}, ir.Lower(c).Classes[:4])
 	assert.Equal(t, "container", ir.Lower(c).Root.Classes[0].Name)

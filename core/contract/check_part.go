@@ -107,8 +107,8 @@ func (k *checker) element(p *Part, at string) {
 	if (p.Element == "img") != image {
 		k.found.Errorf("part-element", at+"/element", "use img for images, and for nothing else", "%s is %s, and shows %s", p.Name, p.Element, contentName(p.Content))
 	}
-	if slices.Contains(Void, p.Element) && !image && (p.Content != nil || len(p.Children) > 0) {
-		k.found.Errorf("part-element", at+"/element", "use another element, or empty it", "%s is %s, and that holds nothing (HTML, 13.1.2)", p.Name, p.Element)
+	if (slices.Contains(Void, p.Element) || p.Element == "textarea") && !image && (p.Content != nil || len(p.Children) > 0) {
+		k.found.Errorf("part-element", at+"/element", "use another element, or empty it", "%s is %s, and that holds no parts (HTML, 13.1.2)", p.Name, p.Element)
 	}
 	if p.Level == "" {
 		return

@@ -275,7 +275,7 @@ func TestWhatIsWrongWithAPart(t *testing.T) {
 		"an image that is a text":     {func(c *contract.Contract) { c.Part("photo").Content = contract.ImageOf{Prop: "text"} }, "part-prop", "that is a image"},
 		"a slot that is a text":       {func(c *contract.Contract) { c.Part("aside").Content = contract.SlotOf{Prop: "text"} }, "part-prop", "that is a slot"},
 		"paragraphs in a line":        {func(c *contract.Contract) { c.Part("notice").Element = "p" }, "part-rich", "may not stand in that"},
-		"a field that holds a text":   {func(c *contract.Contract) { c.Part("field").Content = contract.FixedText{Text: "x"} }, "part-element", "holds nothing"},
+		"a field that holds a text":   {func(c *contract.Contract) { c.Part("field").Content = contract.FixedText{Text: "x"} }, "part-element", "holds no parts"},
 		"a level of no heading":       {func(c *contract.Contract) { c.Part("heading").Element = "p" }, "part-level", "no heading"},
 		"a level that is no number":   {func(c *contract.Contract) { c.Part("heading").Level = "text" }, "part-level", "no number"},
 		"a level beyond all": {func(c *contract.Contract) {

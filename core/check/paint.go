@@ -1,0 +1,198 @@
+package check
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"cobrik/core/color"
+	"cobrik/core/contract"
+	"cobrik/core/css"
+	"cobrik/core/layout"
+	"cobrik/core/problem"
+)
+
+// contrast finds texts that cannot be read on what is behind them (WCAG 2.2, 1.4.3): in every
+// case, state and theme, what is not opaque composited. Where the component has no opaque ground
+// of its own, nothing is known of what is behind it.
+func (k *checker) contrast() {
+	worst := map[string]*reading{}
+	var order []string
+	for _, w := range k.envs {
+		if slices.Contains(w.env.States, "disabled") || k.off(w) {
+			continue // WCAG 2.2, 1.4.3: inactive components have no requirement
+		}
+		var walk func(r *contract.Resolved, ground color.Color, known bool, alpha float64)
+		walk = func(r *contract.Resolved, ground color.Color, known bool, alpha float64) {
+			if !r.Shown {
+				return
+			}
+			alpha *= opacity(r)
+			if own, err := color.Parse(r.Values["background-color"].Value); err == nil && own.Alpha > 0 {
+				own.Alpha *= alpha
+				if own.Alpha >= 1 {
+					ground, known = own, true
+				} else if known {
+					ground = own.Over(ground)
+				}
+			}
+			if r.Part.IsText() && known && strings.TrimSpace(r.Text) != "" {
+				if ink, err := color.Parse(r.Values["color"].Value); err == nil {
+					ink.Alpha *= alpha
+					k.read(worst, &order, r, w, color.Contrast(ink, ground))
+				}
+			}
+			for _, child := range r.Children {
+				walk(child, ground, known, alpha)
+			}
+		}
+		walk(w.tree, color.Color{}, false, 1)
+	}
+	for _, part := range order {
+		b := worst[part]
+		k.say(problem.Error, "contrast", k.at[part], "", nil, fmt.Sprintf("darken one, lighten the other: %.1f is needed", b.needs),
+			"%s has a contrast of %.2f, %s%s", k.c.Part(part).Name, b.ratio, b.where, others(b.also))
+	}
+}
+
+// reading is the least contrast of a part, and where.
+type reading struct {
+	ratio, needs float64
+	where        string
+	also         int // other worlds in which it is too little
+}
+
+func (k *checker) read(worst map[string]*reading, order *[]string, r *contract.Resolved, w world, ratio float64) {
+	needs := color.TextAA
+	size, _ := css.Pixels(r.Values["font-size"].Value)
+	bold := r.Values["font-weight"].Value >= "700" && len(r.Values["font-weight"].Value) == 3
+	if size >= 24 || bold && size >= 18.66 { // WCAG 2.2, large scale: 18 pt, or 14 pt bold
+		needs = color.NonText
+	}
+	if ratio >= needs-0.005 {
+		return
+	}
+	b := worst[r.Part.ID]
+	switch {
+	case b == nil:
+		*order = append(*order, r.Part.ID)
+		worst[r.Part.ID] = &reading{ratio, needs, w.said(k.c), 0}
+	case ratio < b.ratio:
+		*b = reading{ratio, needs, w.said(k.c), b.also + 1}
+	default:
+		b.also++
+	}
+}
+
+func others(n int) string {
+	switch n {
+	case 0:
+		return ""
+	case 1:
+		return ", and too little in 1 other case"
+	}
+	return fmt.Sprintf(", and too little in %d other cases", n)
+}
+
+// off tells whether a flag has put the component out of use.
+func (k *checker) off(w world) bool {
+	flag := k.c.StateFlag("disabled")
+	return flag != nil && w.env.Props[flag.ID] == contract.FlagValue(true)
+}
+
+func opacity(r *contract.Resolved) float64 {
+	if v, ok := r.Values["opacity"]; ok && v.Part == r.Part.ID {
+		var n float64
+		if _, err := fmt.Sscan(v.Value, &n); err == nil {
+			return min(max(n, 0), 1)
+		}
+	}
+	return 1
+}
+
+// leastTarget is the least size of what people press, px (WCAG 2.2, 2.5.8).
+const leastTarget = 24
+
+// boxes finds what is too small to press, and what paints over rounded corners, as the solver
+// lays the component out.
+func (k *checker) boxes() {
+	for _, w := range k.envs {
+		if len(w.env.States) > 0 || w.theme.Name != k.o.Themes[0].Name {
+			continue // neither lays out otherwise, as a rule
+		}
+		width := w.env.Container
+		if width == 0 {
+			width = 1200
+		}
+		solved, _ := layout.Solve(w.tree.Boxes(), layout.Options{Width: width, Fonts: k.o.Fonts})
+		if solved == nil {
+			continue // said by those who solve it
+		}
+		var walk func(r *contract.Resolved, n *layout.Node)
+		walk = func(r *contract.Resolved, n *layout.Node) {
+			k.target(r, n, w)
+			i := 0
+			for _, child := range r.Children {
+				if !child.Shown {
+					continue
+				}
+				k.corners(r, n, child, n.Children[i])
+				walk(child, n.Children[i])
+				i++
+			}
+		}
+		walk(w.tree, solved)
+	}
+}
+
+func (k *checker) target(r *contract.Resolved, n *layout.Node, w world) {
+	inline := r.Part.Element == "a" && strings.HasPrefix(r.Values["display"].Value, "inline") || r.Part.Element == "a" && r.Values["display"].Value == ""
+	if !n.Target || inline || n.Box.Width >= leastTarget && n.Box.Height >= leastTarget { // a link in a sentence may be small
+		return
+	}
+	k.say(problem.Error, "target-size", k.at[r.Part.ID], "", nil, "give it more padding, or a least width and height of 24px",
+		"%s is %s by %s px to press, and 24 by 24 is the least (WCAG 2.2, 2.5.8): %s", r.Part.Name, css.FormatNumber(n.Box.Width), css.FormatNumber(n.Box.Height), w.said(k.c))
+}
+
+// corners finds a child that paints over its parent's rounded corners: they cut it only where it
+// is clipped (CSS Backgrounds 3, 4.3).
+func (k *checker) corners(r *contract.Resolved, n *layout.Node, child *contract.Resolved, inner *layout.Node) {
+	radius, ok := css.Pixels(strings.Fields(r.Values["border-radius"].Value + " 0px")[0])
+	if !ok || radius <= 0 || !paints(child) {
+		return
+	}
+	if o := r.Values["overflow"].Value; o != "" && o != "visible" {
+		return
+	}
+	radius = min(radius, n.Box.Width/2, n.Box.Height/2)
+	own, _ := css.Pixels(strings.Fields(child.Values["border-radius"].Value + " 0px")[0])
+	own = min(own, inner.Box.Width/2, inner.Box.Height/2)
+	for _, corner := range [][2]float64{{0, 0}, {1, 0}, {0, 1}, {1, 1}} {
+		// How far the child's outermost point at this corner is from the arc's centre.
+		far := func(side int, at, size, outerAt, outerSize float64) float64 {
+			inset := at - outerAt
+			if side == 1 {
+				inset = outerAt + outerSize - at - size
+			}
+			return radius - inset - own*(1-math.Sqrt2/2)
+		}
+		x := far(int(corner[0]), inner.Box.X, inner.Box.Width, n.Box.X, n.Box.Width)
+		y := far(int(corner[1]), inner.Box.Y, inner.Box.Height, n.Box.Y, n.Box.Height)
+		if x > 0 && y > 0 && math.Hypot(x, y) > radius+0.5 {
+			id := r.Part.ID
+			k.say(problem.Warning, "corner-painted", k.at[child.Part.ID], "", func(c *contract.Contract) { c.SetValue(id, "overflow", contract.When{}, "hidden") },
+				"give "+r.Part.Name+" overflow: hidden", "%s paints over the rounded corners of %s", child.Part.Name, r.Part.Name)
+			return
+		}
+	}
+}
+
+// paints tells whether a part fills its box with something.
+func paints(r *contract.Resolved) bool {
+	if r.Image != nil {
+		return true
+	}
+	ground, err := color.Parse(r.Values["background-color"].Value)
+	return err == nil && ground.Alpha > 0
+}
