@@ -43,13 +43,13 @@ export class Refusal {
   constructor(readonly trouble: Trouble) {}
 }
 
-/** Renders a view as the frame does. */
-export function show(view: ReactNode) {
+/** Renders a view as the frame does, at an address. */
+export function show(view: ReactNode, address = "/") {
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   const shown = render(
     <MantineProvider env="test">
       <QueryClientProvider client={queries}>
-        <MemoryRouter>{view}</MemoryRouter>
+        <MemoryRouter initialEntries={[address]}>{view}</MemoryRouter>
       </QueryClientProvider>
     </MantineProvider>,
   );

@@ -1,0 +1,139 @@
+import { act, fireEvent, screen, waitFor } from "@testing-library/react";
+import { Route, Routes } from "react-router";
+import { beforeEach, describe, expect, it } from "vitest";
+
+import type { Schema } from "../../api/client";
+import { Refusal, server, show } from "../../test-server";
+import { ComponentPage } from "./ComponentPage";
+
+const prop = (name: string, control: Schema["PropView"]["control"], change: Partial<Schema["PropView"]> = {}): Schema["PropView"] => ({
+  id: name,
+  name,
+  kind: "text",
+  purpose: `What ${name} is for`,
+  options: [],
+  default: null,
+  shown: null,
+  control,
+  required: false,
+  deprecated: "",
+  ...change,
+});
+const image = { src: "/leek.png", alt: "A leek", width: 2, height: 1 };
+const rich = { rich: [{ runs: [{ text: "Water" }] }] };
+const props = [
+  prop("label", "text", { default: "Leeks", shown: "Leeks" }),
+  prop("title", "text", { required: true, shown: "Plot 41" }),
+  prop("strong", "switch", { kind: "flag", default: false, shown: false }),
+  prop("tone", "options", { kind: "choice", options: ["sown", "ripe"], default: "sown", shown: "sown" }),
+  prop("size", "options", { kind: "choice", options: ["1", "2", "3", "4", "5", "6"], default: "1", shown: "1" }),
+  prop("count", "number", { kind: "number", shown: 3 }),
+  prop("to", "address", { kind: "link" }),
+  prop("icon", "icon", { kind: "icon", options: ["leaf", "drop"] }),
+  prop("notice", "rich text", { kind: "rich text", default: rich, shown: rich }),
+  prop("photo", "image", { kind: "image", shown: image }),
+  prop("onOpen", "none", { kind: "event" }),
+];
+const bench = {
+  slug: "bed-card",
+  name: "BedCard",
+  purpose: "A bed.",
+  version: "1.2.0",
+  collection: "Cards",
+  build: "b1",
+  agreed: 4,
+  props,
+  cases: [{ key: "k", fills: true, width: 320 }],
+} as unknown as Schema["Bench"];
+
+let said: unknown[] = [];
+
+beforeEach(() => {
+  said = [];
+  server.answer("GET /components/bed-card", () => bench);
+  server.answer("GET /components", () => [
+    { slug: "bed-card", uses: 7, facts: 10, differs: 0, measured: true, waiting: 0, status: "released" },
+  ]);
+  server.answer("GET /project", () => ({ preview: "http://preview.test/c/hollowbeck" }));
+  server.answer("GET /components/bed-card/releases", () => []);
+});
+
+async function opened() {
+  window.history.replaceState(null, "", "/hollowbeck/");
+  show(
+    <Routes>
+      <Route path="/catalogue/:slug" element={<ComponentPage />} />
+    </Routes>,
+    "/catalogue/bed-card",
+  );
+  const frame = await screen.findByTitle<HTMLIFrameElement>("BedCard, running");
+  const inside = frame.contentWindow!;
+  inside.postMessage = ((message: unknown) => said.push(message)) as typeof inside.postMessage;
+  act(() => {
+    window.dispatchEvent(new MessageEvent("message", { data: { kind: "ready" }, source: inside }));
+  });
+  return { frame, inside };
+}
+/** The props the specimen was shown with last. */
+const shown = () => (said.at(-1) as { cases: { props: Record<string, unknown>; width?: number }[] } | undefined)?.cases[0];
+const field = (name: string) => screen.getByLabelText<HTMLInputElement>(name, { selector: "input" });
+
+describe("a component's page", () => {
+  it("shows the specimen with what its props are looked at with, in the room it fills", async () => {
+    const { frame } = await opened();
+    expect(frame.src).toBe("http://preview.test/c/hollowbeck/bed-card/b1/");
+    await waitFor(() => expect(shown()?.props).toMatchObject({ label: "Leeks", title: "Plot 41", count: 3, notice: rich, photo: image }));
+    expect(shown()?.width).toBe(320);
+  });
+
+  it("says what is required, what a default is, and what only code can give", async () => {
+    await opened();
+    const row = (name: string) => screen.getByText(name, { selector: "code" }).closest("tr")!.textContent;
+    expect(row("title")).toContain("required");
+    expect(row("label")).toContain("Leeks");
+    expect(row("to")).toContain("none");
+    expect(row("notice")).toContain('{"rich":');
+    expect(row("photo")).toContain("given in code");
+    expect(row("onOpen")).toContain("given in code");
+  });
+
+  it("takes a value of each kind, and nothing where a field is emptied", async () => {
+    await opened();
+    fireEvent.change(field("label"), { target: { value: "Chard" } });
+    await waitFor(() => expect(shown()?.props.label).toBe("Chard"));
+    fireEvent.click(screen.getByRole("switch", { name: "strong" }));
+    await waitFor(() => expect(shown()?.props.strong).toBe(true));
+    fireEvent.click(screen.getByLabelText("ripe"));
+    await waitFor(() => expect(shown()?.props.tone).toBe("ripe"));
+    fireEvent.change(field("count"), { target: { value: "12" } });
+    await waitFor(() => expect(shown()?.props.count).toBe(12));
+    fireEvent.change(field("count"), { target: { value: "" } });
+    await waitFor(() => expect(shown()?.props).not.toHaveProperty("count"));
+    fireEvent.change(field("to"), { target: { value: "/plots" } });
+    await waitFor(() => expect(shown()?.props.to).toBe("/plots"));
+    fireEvent.change(field("notice"), { target: { value: "Plain" } });
+    await waitFor(() => expect(shown()?.props.notice).toBe("Plain"));
+    fireEvent.change(field("notice"), { target: { value: "" } });
+    await waitFor(() => expect(shown()?.props.notice).toEqual(rich));
+    fireEvent.click(screen.getByRole("button", { name: "Back to the defaults" }));
+    await waitFor(() => expect(shown()?.props).toMatchObject({ label: "Leeks", strong: false, tone: "sown", count: 3 }));
+  });
+
+  it("gives way to what the component threw", async () => {
+    server.answer("POST /components/bed-card/trace", () => new Refusal({ status: 404, message: "No such line." }));
+    const { inside } = await opened();
+    act(() => {
+      window.dispatchEvent(new MessageEvent("message", { data: { kind: "failed", message: "Error: frost" }, source: inside }));
+    });
+    expect(await screen.findByText("Error: frost")).toBeTruthy();
+    expect(screen.queryByTitle("BedCard, running")).toBeNull();
+  });
+
+  it("listens to its own frame alone", async () => {
+    await opened();
+    act(() => {
+      window.dispatchEvent(new MessageEvent("message", { data: { kind: "failed", message: "Error: elsewhere" }, source: window }));
+    });
+    expect(screen.queryByText("Error: elsewhere")).toBeNull();
+  });
+});
