@@ -363,7 +363,7 @@ func (p *whenParser) term() Term {
 			p.at--
 			p.fail("a flag")
 		}
-		return PropIs{p.id(prop), FlagValue(false)}
+		return PropIs{prop.id, FlagValue(false)}
 	case isNumber(p.peek()):
 		return p.between()
 	}
@@ -466,7 +466,7 @@ func (p *whenParser) between() Term {
 		p.fail("a number, container or viewport")
 		return nil
 	}
-	out := NumberIs{Prop: p.id(prop)}
+	out := NumberIs{Prop: prop.id}
 	out.Low = Bound{p.number(low), kindOf(sign)}
 	if sign := p.oneOf([]string{"<", "<="}); p.err == nil {
 		out.High = Bound{p.number(p.next()), kindOf(sign)}
@@ -500,8 +500,6 @@ type foundProp struct {
 	*Prop
 	id string
 }
-
-func (p *whenParser) id(f foundProp) string { return f.id }
 
 // prop reads a prop's name.
 func (p *whenParser) prop() foundProp {

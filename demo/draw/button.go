@@ -34,7 +34,7 @@ func (a *artist) actionButton() *design.Family {
 
 func (a *artist) actionButtonVariant(emphasis, size, state string) *design.Layer {
 	group := "button." + emphasis
-	ground, ink, edge := group+".ground", group+".ink", group+".ground"
+	ground, ink := group+".ground", group+".ink"
 	switch state {
 	case "hover":
 		ground = group + ".ground-hover"
@@ -45,7 +45,8 @@ func (a *artist) actionButtonVariant(emphasis, size, state string) *design.Layer
 	case "disabled":
 		ground, ink = "button.off.ground", "button.off.ink"
 	}
-	if edge = ground; emphasis == "plain" && state != "disabled" {
+	edge := ground
+	if emphasis == "plain" && state != "disabled" {
 		edge = group + ".edge"
 	}
 	if state == "focus" {

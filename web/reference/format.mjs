@@ -26,7 +26,7 @@ const text = new Map(files.map((f) => [join(root, f.path), f.content]));
 const folders = new Set([...text.keys()].map((p) => dirname(p)));
 const options = {
   target: ts.ScriptTarget.ES2022, module: ts.ModuleKind.ESNext, moduleResolution: ts.ModuleResolutionKind.Bundler, jsx: ts.JsxEmit.ReactJSX,
-  lib: ["lib.es2022.d.ts", "lib.dom.d.ts"], strict: true, noUncheckedIndexedAccess: true, exactOptionalPropertyTypes: true, verbatimModuleSyntax: true, skipLibCheck: true, noEmit: true, types: [],
+  lib: ["lib.es2022.d.ts", "lib.dom.d.ts"], strict: true, noUncheckedIndexedAccess: true, exactOptionalPropertyTypes: true, noUncheckedSideEffectImports: true, verbatimModuleSyntax: true, skipLibCheck: true, noEmit: true, types: [],
 };
 const host = ts.createCompilerHost(options);
 const { getSourceFile, fileExists, readFile, directoryExists } = host;

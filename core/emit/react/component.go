@@ -86,7 +86,7 @@ func component(m *ir.Module, n names) string {
 	}
 	for _, p := range m.Props {
 		if rich, ok := p.Default().(contract.RichValue); ok && w.initial(&p) == n.defaults[p.Key] {
-			paragraph(concat(text("const "+n.defaults[p.Key]+" = "), w.fragment(ir.Rich(rich)), text(";")))
+			paragraph(concat(text("const "+n.defaults[p.Key]+" = "), w.several(ir.Rich(rich)), text(";")))
 		}
 	}
 	if w.joins() {
@@ -232,9 +232,6 @@ func (w writer) drawings() (out []printer.Doc) {
 	}
 	return out
 }
-
-// fragment writes nodes as one expression, of a fragment where there are several.
-func (w writer) fragment(list []ir.Node) printer.Doc { return w.several(list) }
 
 func (w writer) function() printer.Doc {
 	var params []printer.Doc

@@ -23,7 +23,7 @@ func Library(name string, contracts []*contract.Contract, tokens emit.Tokens, o 
 		}
 		exports.WriteString("export * from " + quote("./"+c.Name) + ";\n")
 		for _, f := range Emit(c, tokens, o) {
-			if f.Path != "package.json" && f.Path != "tsconfig.json" { // the library's are for all
+			if f.Path != "package.json" && f.Path != "tsconfig.json" && f.Path != "css.d.ts" { // the library's are for all
 				files = append(files, emit.File{Path: c.Name + "/" + f.Path, Content: f.Content})
 			}
 		}
@@ -35,6 +35,7 @@ func Library(name string, contracts []*contract.Contract, tokens emit.Tokens, o 
 	return append(files,
 		emit.File{Path: "tokens.css", Content: sheet},
 		emit.File{Path: "index.ts", Content: exports.String()},
+		emit.File{Path: "css.d.ts", Content: sheets},
 		emit.File{Path: "package.json", Content: packageFile(name, "", o)},
 		emit.File{Path: "tsconfig.json", Content: strings.Replace(tsconfig, `["*.ts", "*.tsx"]`, `["*.ts", "*/*.ts", "*/*.tsx"]`, 1)},
 	)

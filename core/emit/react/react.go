@@ -36,6 +36,7 @@ func Emit(c *contract.Contract, tokens emit.Tokens, o Options) []emit.File {
 		emit.File{Path: "index.ts", Content: index(m, n, o.Tokens)},
 		emit.File{Path: "package.json", Content: packageFile(c.Name, c.Purpose, o)},
 		emit.File{Path: "tsconfig.json", Content: tsconfig},
+		emit.File{Path: "css.d.ts", Content: sheets},
 		emit.File{Path: m.Name + ".module.css.d.ts", Content: css.Declarations(m)},
 	)
 }
@@ -86,6 +87,10 @@ func indented(v any) string {
 	}
 	return b.String()
 }
+
+// sheets says that style sheets may be imported for what they do: TypeScript asks where a module
+// is that is imported so (noUncheckedSideEffectImports).
+const sheets = "declare module \"*.css\";\n"
 
 const tsconfig = `{
   "compilerOptions": {

@@ -129,7 +129,7 @@ func (w writer) isSet(t contract.PropSet) string {
 		return of + equal + "undefined"
 	}
 	if t.Set {
-		return "Boolean(" + strings.Trim(of, "()") + ")"
+		return "Boolean(" + w.value(t.Prop) + ")"
 	}
 	return "!" + of
 }
