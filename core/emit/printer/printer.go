@@ -69,6 +69,9 @@ func Broken(docs ...Doc) Doc { return &group{inner: concat(docs), broken: true} 
 // IfBreak is one doc where the group around is broken, and another where it is not.
 func IfBreak(broken, flat string) Doc { return ifBreak{text(broken), text(flat)} }
 
+// Either is one doc where it fits on the line, and another where it does not.
+func Either(fitting, other Doc) Doc { return &group{inner: ifBreak{other, fitting}} }
+
 // After is what follows an operator: behind a space where its first line fits, else indented
 // on a line of its own.
 func After(docs ...Doc) Doc { return after{concat(docs)} }

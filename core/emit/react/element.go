@@ -3,6 +3,7 @@ package react
 import (
 	"slices"
 	"strings"
+	"unicode"
 
 	"cobrik/core/contract"
 	"cobrik/core/emit/ir"
@@ -63,6 +64,13 @@ func (w writer) expression(n ir.Node) printer.Doc {
 		return parenthesized(w.element(n))
 	}
 	return text("null")
+}
+
+// plainText tells whether a text can stand between tags as it is: no spaces that JSX drops, nothing
+// that it reads as code, or readers as a comment or a stray quote.
+func plainText(s string) bool {
+	return s != "" && s == strings.Join(strings.Fields(s), " ") && !strings.ContainsAny(s, "{}<>&\"'\\`") && !strings.Contains(s, "//") && !strings.Contains(s, "/*") &&
+		!strings.ContainsFunc(s, func(r rune) bool { return r != ' ' && (unicode.IsSpace(r) || !unicode.IsPrint(r)) })
 }
 
 // each writes what is there for each item of a list. Alone between tags it is never on one line.
@@ -209,7 +217,11 @@ func (w writer) element(e *ir.Element) printer.Doc {
 	}
 	var children []printer.Doc
 	tags, expressions := 0, 0
-	for _, c := range e.Children {
+	if f, ok := e.Children[0].(ir.Fixed); ok && len(e.Children) == 1 && plainText(f.Text) {
+		children = append(children, printer.Either(text(f.Text), w.child(f)))
+		expressions++
+	}
+	for _, c := range e.Children[len(children):] {
 		children = append(children, w.child(c))
 		if _, ok := c.(*ir.Element); ok {
 			tags++
