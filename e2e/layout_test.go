@@ -38,6 +38,7 @@ func TestADrawingWithoutFlowBecomesAComponent(t *testing.T) {
 	p.until("a name to give", `document.querySelector("[aria-label='Name of the component']")?.value === ""`)
 	assert.True(t, evaluate[bool](p, `[...document.querySelectorAll("button")].some((b) => b.textContent === "Draft a contract" && b.disabled)`))
 	p.fill("[aria-label='Name of the component']", "", "Top bar")
+	p.until("the containers to be read", `[...document.querySelectorAll("article button")].some((b) => b.textContent === "Draft a contract" && b.type === "submit" && !b.disabled)`)
 	p.press(kb.Enter)
 	p.sees("There is a component TopBar already")
 }

@@ -4,6 +4,7 @@ import (
 	"cobrik/core/draft"
 	"cobrik/core/emit/ir"
 	"cobrik/core/token/platform"
+	"fmt"
 	"strings"
 	"testing"
 
@@ -153,5 +154,46 @@ func BenchmarkLedgerOfAllCropTagCases(b *testing.B) {
 		for _, k := range draft.Cases(c, f) {
 			l.Facts(k, nil)
 		}
+	}
+}
+
+// BenchmarkLibraryOf200 drafts, emits and compiles a library of 200 components, each of them by
+// itself as a change of one would.
+func BenchmarkLibraryOf200(b *testing.B) {
+	doc, _, tokens := cropTag(b)
+	properties := platform.PropertiesOf(tokens)
+	b.ReportAllocs()
+	for b.Loop() {
+		var all []*contract.Contract
+		for i := range 200 {
+			f := doc.Families[i%len(doc.Families)]
+			c, found := draft.OfFamily(doc, f, tokens)
+			if c == nil {
+				b.Fatal(found)
+			}
+			c.Name = fmt.Sprintf("%s%d", c.Name, i)
+			all = append(all, c)
+			if _, found := compile.React(react.Emit(c, properties, react.Options{})); found != nil {
+				b.Fatal(found)
+			}
+		}
+		if files := react.Library("furrow", all, properties, react.Options{}); len(files) < 200 {
+			b.Fatal("files are missing")
+		}
+	}
+}
+
+// BenchmarkResolveLargest resolves one case of the contract with the most rules.
+func BenchmarkResolveLargest(b *testing.B) {
+	doc, _, tokens := cropTag(b)
+	var largest *contract.Contract
+	for _, f := range doc.Families {
+		if c, _ := draft.OfFamily(doc, f, tokens); c != nil && (largest == nil || len(c.Rules) > len(largest.Rules)) {
+			largest = c
+		}
+	}
+	b.ReportAllocs()
+	for b.Loop() {
+		contract.Resolve(largest, contract.Env{}, tokens)
 	}
 }
