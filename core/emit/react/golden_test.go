@@ -156,12 +156,7 @@ func TestEmittedFilesAreTheGoldenOnes(t *testing.T) {
 			assert.Equal(t, string(want), f.Content, golden)
 		}
 	}
-	answer := reference.Ask[struct {
-		Unformatted []struct{ Path, Want string }
-		Errors      []string
-	}](t, "format.mjs", map[string]any{"files": files})
-	assert.Empty(t, answer.Errors)
-	assert.Empty(t, answer.Unformatted)
+	assertLaidOut(t, files)
 }
 
 // The list of native attributes is that of React's own types.
@@ -196,10 +191,5 @@ func TestALibraryHasItsTokensOnce(t *testing.T) {
 	assert.Equal(t, 1, sheets)
 	assert.Contains(t, file(t, files, contracts[0].Name+"/index.ts"), `import "../tokens.css";`)
 	assert.Contains(t, file(t, files, "package.json"), `"name": "furrow"`)
-	answer := reference.Ask[struct {
-		Unformatted []struct{ Path, Want string }
-		Errors      []string
-	}](t, "format.mjs", map[string]any{"files": files})
-	assert.Empty(t, answer.Errors)
-	assert.Empty(t, answer.Unformatted)
+	assertLaidOut(t, files)
 }

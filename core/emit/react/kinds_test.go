@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"os"
-	"os/exec"
 	"path/filepath"
 	"regexp"
 	"slices"
@@ -26,7 +25,6 @@ import (
 	"cobrik/core/problem"
 	"cobrik/core/token"
 	"cobrik/core/token/platform"
-	"cobrik/web/reference"
 )
 
 // maker makes random contracts of props of every kind, and of parts that use them.
@@ -375,31 +373,9 @@ console.error = (...args) => warned.push(args.map(String).join(" "));
 		assert.Greater(t, kinds[kind], 30, "hardly any %s was tried", kind)
 	}
 
-	answer := reference.Ask[struct {
-		Unformatted []struct{ Path, Want string }
-		Errors      []string
-	}](t, "format.mjs", map[string]any{"files": files})
-	assert.Empty(t, answer.Errors[:min(len(answer.Errors), 12)], "%d errors", len(answer.Errors))
-	for i, u := range answer.Unformatted {
-		if i == 3 {
-			break
-		}
-		for _, f := range files {
-			if f.Path == u.Path {
-				assert.Equal(t, u.Want, f.Content, "%s is not as prettier leaves it", u.Path)
-			}
-		}
-	}
-	assert.Empty(t, answer.Unformatted, "%d files", len(answer.Unformatted))
-
-	modules, err := filepath.Abs("../../../web/node_modules")
-	require.NoError(t, err)
-	require.NoError(t, os.Symlink(modules, filepath.Join(dir, "node_modules")))
+	assertLaidOut(t, files)
 	script.WriteString("if (warned.length) { process.stderr.write(warned.slice(0, 5).join(\"\\n\")); process.exit(1); }\n")
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "render.cjs"), []byte(script.String()), 0o644))
-	out, err := exec.Command("node", filepath.Join(dir, "render.cjs")).CombinedOutput()
-	require.NoError(t, err, string(out[max(0, len(out)-3000):]))
-	lines := strings.Split(strings.TrimSpace(string(out)), "\n")
+	lines := rendered(t, dir, script.String())
 	require.Len(t, lines, len(want))
 	for i, line := range lines {
 		var got string

@@ -150,30 +150,8 @@ func TestAwkwardNamesBecomeCode(t *testing.T) {
 		}
 	}
 
-	answer := reference.Ask[struct {
-		Unformatted []struct{ Path, Want string }
-		Errors      []string
-	}](t, "format.mjs", map[string]any{"files": files})
-	require.Empty(t, answer.Errors)
-	for i, u := range answer.Unformatted {
-		if i == 3 {
-			break
-		}
-		for _, f := range files {
-			if f.Path == u.Path {
-				assert.Equal(t, u.Want, f.Content, "%s is not as prettier leaves it", u.Path)
-			}
-		}
-	}
-	assert.Empty(t, answer.Unformatted, "%d files", len(answer.Unformatted))
-
-	modules, err := filepath.Abs("../../../web/node_modules")
-	require.NoError(t, err)
-	require.NoError(t, os.Symlink(modules, filepath.Join(dir, "node_modules")))
-	require.NoError(t, os.WriteFile(filepath.Join(dir, "render.cjs"), []byte(script.String()), 0o644))
-	out, err := exec.Command("node", filepath.Join(dir, "render.cjs")).CombinedOutput()
-	require.NoError(t, err, string(out[max(0, len(out)-2000):]))
-	lines := strings.Split(strings.TrimSpace(string(out)), "\n")
+	assertLaidOut(t, files)
+	lines := rendered(t, dir, script.String())
 	require.Len(t, lines, len(want))
 	for i, line := range lines {
 		var got string
@@ -181,6 +159,36 @@ func TestAwkwardNamesBecomeCode(t *testing.T) {
 		require.Equal(t, plain(want[i]), plain(got))
 	}
 	t.Logf("%d components, %d cases rendered", components, len(want))
+}
+
+// assertLaidOut holds files to prettier and to strict TypeScript.
+func assertLaidOut(t *testing.T, files []emit.File) {
+	t.Helper()
+	answer := reference.Ask[struct {
+		Unformatted []struct{ Path, Want string }
+		Errors      []string
+	}](t, "format.mjs", map[string]any{"files": files})
+	assert.Empty(t, answer.Errors[:min(len(answer.Errors), 12)], "%d errors", len(answer.Errors))
+	for _, u := range answer.Unformatted[:min(len(answer.Unformatted), 3)] {
+		for _, f := range files {
+			if f.Path == u.Path {
+				assert.Equal(t, u.Want, f.Content, "%s is not as prettier leaves it", u.Path)
+			}
+		}
+	}
+	require.Empty(t, answer.Unformatted, "%d files", len(answer.Unformatted))
+}
+
+// rendered runs a script beside the front end's packages, and gives what it printed, by lines.
+func rendered(t *testing.T, dir, script string) []string {
+	t.Helper()
+	modules, err := filepath.Abs("../../../web/node_modules")
+	require.NoError(t, err)
+	require.NoError(t, os.Symlink(modules, filepath.Join(dir, "node_modules")))
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "render.cjs"), []byte(script), 0o644))
+	out, err := exec.Command("node", filepath.Join(dir, "render.cjs")).CombinedOutput()
+	require.NoError(t, err, string(out[max(0, len(out)-3000):]))
+	return strings.Split(strings.TrimSpace(string(out)), "\n")
 }
 
 const components = 250
