@@ -232,9 +232,9 @@ func (r Range) and(other Range) Range {
 }
 
 type lexeme struct {
-	text   string
-	at     int
-	quoted bool
+	text    string
+	at, end int // bytes from the start
+	quoted  bool
 }
 
 // lex cuts a text into words, quoted words and signs.
@@ -255,7 +255,7 @@ func lex(text string) (out []lexeme) {
 			i = min(i+1, len(text))
 			var s string
 			if json.Unmarshal([]byte(text[start:i]), &s) == nil {
-				out = append(out, lexeme{s, start, true})
+				out = append(out, lexeme{s, start, i, true})
 				continue
 			}
 		case strings.ContainsRune("<>=", r):
@@ -274,7 +274,7 @@ func lex(text string) (out []lexeme) {
 		default:
 			i += n
 		}
-		out = append(out, lexeme{text: text[start:i], at: start})
+		out = append(out, lexeme{text[start:i], start, i, false})
 	}
 	return out
 }
@@ -323,7 +323,7 @@ func (p *whenParser) fail(expected string) error {
 		if p.at < len(p.words) {
 			e.At, e.Found = p.words[p.at].at, p.words[p.at].text
 		} else if n := len(p.words); n > 0 {
-			e.At = p.words[n-1].at + len(p.words[n-1].text)
+			e.At = p.words[n-1].end
 		}
 		p.err = e
 	}

@@ -105,3 +105,19 @@ func TestLayoutKeepsTheText(t *testing.T) {
 		}
 	}
 }
+
+// What follows a group that had to be broken is moved in with it.
+func TestWhatFollowsABrokenGroup(t *testing.T) {
+	doc := func() printer.Doc {
+		chain := printer.Group(printer.Text("one"), printer.Indent(printer.Text(" &&"), printer.Line, printer.Text("two")))
+		return printer.Following(chain, printer.Concat(printer.Text(" && ("), printer.Indent(printer.HardLine, printer.Text("x")), printer.HardLine, printer.Text(")")))
+	}
+	assert.Equal(t, "one && two && (\n  x\n)", printer.Print(doc(), 20))
+	assert.Equal(t, "one &&\n  two && (\n    x\n  )", printer.Print(doc(), 12))
+}
+
+func TestOneOfTwoByTheRoomThereIs(t *testing.T) {
+	doc := printer.Either(printer.Text("some words"), printer.Text("{…}"))
+	assert.Equal(t, "some words", printer.Print(doc, 10))
+	assert.Equal(t, "{…}", printer.Print(doc, 9))
+}
