@@ -62,15 +62,17 @@ unit:
 
 # Looks for crashing input, half a minute a reader.
 fuzz:
-	go test -run '^$$' -fuzz FuzzParse -fuzztime 30s ./core/color
-	go test -run '^$$' -fuzz FuzzParse -fuzztime 30s ./core/css
-	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/token
-	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/jsontree
-	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s ./core/design
-	go test -run '^$$' -fuzz FuzzImportSVG -fuzztime 30s ./core/design
-	go test -run '^$$' -fuzz FuzzSolve -fuzztime 30s ./core/layout
-	go test -run '^$$' -fuzz FuzzAdd -fuzztime 30s ./core/font
-	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 1s ./core/contract
+	go test -run '^$$' -fuzz FuzzParse -fuzztime 30s -fuzzminimizetime 10x ./core/color
+	go test -run '^$$' -fuzz FuzzParse -fuzztime 30s -fuzzminimizetime 10x ./core/css
+	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./core/token
+	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./core/jsontree
+	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./core/design
+	go test -run '^$$' -fuzz FuzzImportSVG -fuzztime 30s -fuzzminimizetime 10x ./core/design
+	go test -run '^$$' -fuzz FuzzSolve -fuzztime 30s -fuzzminimizetime 10x ./core/layout
+	go test -run '^$$' -fuzz FuzzAdd -fuzztime 30s -fuzzminimizetime 10x ./core/font
+	go test -run '^$$' -fuzz FuzzContracts -fuzztime 30s -fuzzminimizetime 10x ./core/contract
+	go test -run '^$$' -fuzz FuzzConditionsInText -fuzztime 30s -fuzzminimizetime 10x ./core/contract
+	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x -fuzzminimizetime 1s ./core/contract
 
 # Pictures of the main views from the demo's data, for docs/screenshots.
 screenshots: test-setup build

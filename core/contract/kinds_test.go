@@ -373,3 +373,22 @@ func TestFlagsThatAreStates(t *testing.T) {
 	assert.Empty(t, opacity(contract.Env{}))
 	assert.Equal(t, "1px", opacity(contract.Env{States: []string{"loading", "read-only"}}))
 }
+
+// Whatever is read is written as it is read again, resolves and is laid out: nothing that gets
+// past the schema stops the program.
+func FuzzContracts(f *testing.F) {
+	f.Add(grown().JSON())
+	f.Add(good().JSON())
+	f.Add(asked.JSON())
+	f.Fuzz(func(t *testing.T, text []byte) {
+		c, _ := contract.Read("c.json", text, nil)
+		if c == nil {
+			return
+		}
+		again, found := contract.Read("c.json", c.JSON(), nil)
+		require.NotNil(t, again, "%s\n%s", found, c.JSON())
+		require.Equal(t, string(c.JSON()), string(again.JSON()))
+		contract.Resolve(c, contract.EnvOf(c.Examples()), token.Empty()).Boxes()
+		c.Boxes(contract.Env{}, token.Empty())
+	})
+}
