@@ -72,7 +72,7 @@ fuzz:
 	go test -run '^$$' -fuzz FuzzAdd -fuzztime 30s -fuzzminimizetime 10x ./core/font
 	go test -run '^$$' -fuzz FuzzContracts -fuzztime 30s -fuzzminimizetime 10x ./core/contract
 	go test -run '^$$' -fuzz FuzzConditionsInText -fuzztime 30s -fuzzminimizetime 10x ./core/contract
-	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x -fuzzminimizetime 1s ./core/contract
+	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./core/contract
 
 # Pictures of the main views from the demo's data, for docs/screenshots.
 screenshots: test-setup build
