@@ -163,7 +163,7 @@ func TestContrastIsOfWhatIsSeen(t *testing.T) {
 	assert.False(t, fails(text("#949494", "#ffffff", "19px", "700")), "so are 19 px bold")
 	assert.True(t, fails(text("#949494", "#ffffff", "19px", "600")))
 	assert.True(t, fails(text("rgb(0 0 0 / 0.3)", "#ffffff", "16px", "400")), "ink that lets the ground through")
-	assert.True(t, fails(text("#000000", "rgb(0 0 0 / 0.5)", "16px", "400")) == false, "nothing is known of what is behind")
+	assert.False(t, fails(text("#000000", "rgb(0 0 0 / 0.5)", "16px", "400")), "nothing is known of what is behind")
 	faded := text("#000000", "#ffffff", "16px", "400")
 	faded.Root.Children[0].Style["opacity"] = "0.4"
 	assert.True(t, fails(faded), "a text that is faded")
@@ -344,6 +344,11 @@ func TestWhereARuleEnds(t *testing.T) {
 	// A rule in a world that was not looked at is not called idle.
 	seldom := ruled(of(part("root", "div", nil)), "root", contract.Of(contract.Direction{Is: "rtl"}), contract.Style{"gap": "16px"})
 	assert.Empty(t, said("rule-idle", seldom))
+
+	busy := ruled(of(part("root", "div", nil), flag("waiting")), "root", contract.Of(in("loading")), contract.Style{"gap": "16px"})
+	assert.NotEmpty(t, said("state-nobody", busy))
+	busy.Root.Attributes = map[string]contract.Attribute{"aria-busy": {Prop: "waiting"}}
+	assert.Empty(t, said("state-nobody", busy), "the attribute that says a state sets it")
 
 	round := func(own string) *contract.Contract {
 		return of(part("root", "div", contract.Style{"border-radius": "12px"}, part("inner", "div", contract.Style{"width": "80px", "height": "40px", "background-color": "#336699", "border-radius": own})))

@@ -127,7 +127,11 @@ func (k *checker) states() {
 
 // attributed tells whether the root has the attribute that says a state.
 func (k *checker) attributed(state string) bool {
-	_, own := k.c.Root.Attributes["aria-"+state]
+	name := map[string]string{"loading": "aria-busy", "read-only": "aria-readonly"}[state]
+	if name == "" {
+		name = "aria-" + state
+	}
+	_, own := k.c.Root.Attributes[name]
 	return own || state == "checked" && k.count("input") > 0 || state == "invalid" && k.count("input")+k.count("textarea") > 0
 }
 

@@ -6,6 +6,7 @@ import (
 	"cobrik/core/css"
 	"maps"
 	"slices"
+	"strings"
 )
 
 // Cell is what one case says: of a property, or of anything compared by case.
@@ -102,17 +103,31 @@ func setTable(c *contract.Contract, p *contract.Part, property string, t *table)
 	c.Prune()
 }
 
-// forget removes all a part says of a property as drawn; what it says below a
-// width stays.
+// forget removes all a part says of a property as drawn; what it says of what no
+// drawing tells, such as a width or a theme, stays.
 func forget(c *contract.Contract, part, property string) {
 	if p := c.Part(part); p != nil {
 		delete(p.Style, property)
 	}
 	for _, r := range c.Rules {
-		if r.Part == part && r.When.Below() == 0 {
+		if r.Part == part && isDrawn(c, r.When) {
 			delete(r.Set, property)
 		}
 	}
+}
+
+// isDrawn tells whether a condition asks of nothing but what drawings tell apart: choices and
+// flags of the component, and the states that are drawn.
+func isDrawn(c *contract.Contract, w contract.When) bool {
+	return !slices.ContainsFunc(w.Terms(), func(t contract.Term) bool {
+		switch t := t.(type) {
+		case contract.PropIs:
+			return strings.Contains(t.Prop, ".")
+		case contract.InState:
+			return !slices.ContainsFunc(c.States, func(s contract.DrawnState) bool { return s.State == t.State })
+		}
+		return true
+	})
 }
 
 // place puts a rule at or after an index: into a rule of the same part and
@@ -144,6 +159,12 @@ func compareRules(c *contract.Contract, a, b contract.Rule) int {
 			return 1
 		}
 		return cmp.Compare(y, x)
+	}
+	if x, y := isDrawn(c, a.When), isDrawn(c, b.When); x != y { // what people added stays behind what is drawn
+		if x {
+			return -1
+		}
+		return 1
 	}
 	if n := stateRank(a.When) - stateRank(b.When); n != 0 { // a state wins over what holds in none, a later over an earlier one
 		return n

@@ -75,3 +75,33 @@ func TestStatesThatMove(t *testing.T) {
 	require.Empty(t, found)
 	assert.Empty(t, ledger.New(ledger.Agreed{Contract: taken, Tokens: token.Empty()}, before).Moves())
 }
+
+// What people added for widths, themes, directions and states that nobody draws outlives what is
+// taken from the design, and still wins over it.
+func TestWhatNoDrawingTellsOutlivesTaking(t *testing.T) {
+	doc := &design.Document{ID: "d"}
+	before := pressed(map[string]string{"default": "#111111", "hover": "#222222"}, "default", "hover")
+	c, found := draft.OfFamily(doc, before, token.Empty())
+	require.Empty(t, found)
+	added := []contract.Term{
+		contract.Viewport{Range: contract.Range{From: 600}}, contract.Container{Range: contract.Range{From: 400}, Name: "board"}, contract.Theme{Modifier: "theme", Context: "dusk"},
+		contract.Direction{Is: "rtl"}, contract.InState{State: "active"},
+	}
+	for _, term := range added {
+		c.SetValue("root", "background-color", contract.Of(term), "#abcdef")
+	}
+	after := pressed(map[string]string{"default": "#111100", "hover": "#222200"}, "default", "hover")
+	l := ledger.New(ledger.Agreed{Contract: c, Tokens: token.Empty()}, after)
+	require.NotEmpty(t, l.Moves())
+	taken, found := l.Take(doc, keys(l.Moves()))
+	require.Empty(t, found)
+	for _, term := range added {
+		at := slices.IndexFunc(taken.Rules, func(r contract.Rule) bool { return r.When.Equal(contract.Of(term)) })
+		if assert.GreaterOrEqual(t, at, 0, "the rule for %s is gone", term) {
+			assert.Equal(t, "#abcdef", taken.Rules[at].Set["background-color"])
+			for _, later := range taken.Rules[at+1:] {
+				assert.NotContains(t, later.When.Key(), "hover", "what is drawn wins over the rule for %s", term)
+			}
+		}
+	}
+}
