@@ -58,7 +58,7 @@ type contractUses struct {
 	slug, name string
 	row        store.Component
 	contract   *contract.Contract
-	uses       []contract.Use
+	uses       []contract.ValueSite
 }
 
 func (s *Service) contractUses(ctx context.Context) ([]contractUses, error) {
@@ -72,7 +72,7 @@ func (s *Service) contractUses(ctx context.Context) ([]contractUses, error) {
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, contractUses{row.Slug, row.Name, row, c, c.Uses()})
+		out = append(out, contractUses{row.Slug, row.Name, row, c, c.ValueSites()})
 	}
 	return out, nil
 }

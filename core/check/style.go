@@ -26,7 +26,7 @@ func (k *checker) layout() {
 			k.percentTracks(r)
 		})
 	}
-	for _, u := range k.c.Uses() {
+	for _, u := range k.c.ValueSites() {
 		if u.Property != "width" && u.Property != "min-width" {
 			continue
 		}
@@ -235,7 +235,7 @@ func (k *checker) scale() {
 	if len(steps) == 0 {
 		return
 	}
-	for _, u := range k.c.Uses() {
+	for _, u := range k.c.ValueSites() {
 		if !slices.Contains(scales, u.Property) || len(css.RefsIn(u.Value)) > 0 {
 			continue
 		}

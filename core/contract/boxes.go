@@ -1,6 +1,7 @@
 package contract
 
 import (
+	"maps"
 	"slices"
 
 	"cobrik/core/css"
@@ -13,15 +14,35 @@ import (
 var pressed = []string{"button", "a", "input", "select", "summary"}
 
 // Boxes gives the parts a case shows as boxes to be laid out, named by the
-// parts' ids: what the emitted code is to a browser, to the solver.
+// parts' keys: what the emitted code is to a browser, to the solver.
 func (r *Resolved) Boxes() *layout.Node {
-	n := &layout.Node{Name: r.Key(), Label: r.Part.Name, Text: r.Text, Style: r.ownStyle(), Target: slices.Contains(pressed, r.Part.Element)}
-	for _, c := range r.Children {
-		if c.Shown {
-			n.Children = append(n.Children, c.Boxes())
-		}
+	style, from := r.box()
+	n := &layout.Node{Name: r.Key(), Label: r.Part.Name, Text: from.Text, Style: style, Target: slices.Contains(pressed, from.Part.Element)}
+	for _, c := range from.below() {
+		n.Children = append(n.Children, c.Boxes())
 	}
 	return n
+}
+
+// box gives the style of the element that a part is, and the part whose element it is: of a use
+// the component's root, which stands as the use says.
+func (r *Resolved) box() (layout.Style, *Resolved) {
+	if r.Inside == nil {
+		return r.ownStyle(), r
+	}
+	style, from := r.Inside.box()
+	maps.Copy(style, r.ownStyle())
+	return style, from
+}
+
+// below lists the parts that stand in a part and are there.
+func (r *Resolved) below() (out []*Resolved) {
+	for _, c := range slices.Concat(r.Filled, r.Children) {
+		if c.Shown {
+			out = append(out, c)
+		}
+	}
+	return out
 }
 
 // ownStyle gives what a part says of itself in CSS.
@@ -50,9 +71,9 @@ func (c *Contract) Boxes(env Env, tokens *token.Set) *layout.Node {
 	return root
 }
 
-func addSwitches(n *layout.Node, r *Resolved, from, below float64) {
+func addSwitches(n *layout.Node, r *Resolved, least, below float64) {
 	change := layout.Style{}
-	now := r.ownStyle()
+	now, from := r.box()
 	for property, value := range now {
 		if n.Style[property] != value {
 			change[property] = value
@@ -67,13 +88,9 @@ func addSwitches(n *layout.Node, r *Resolved, from, below float64) {
 		}
 	}
 	if len(change) > 0 {
-		n.At = append(n.At, layout.Switch{From: from, Below: below, Style: change})
+		n.At = append(n.At, layout.Switch{From: least, Below: below, Style: change})
 	}
-	i := 0
-	for _, c := range r.Children {
-		if c.Shown {
-			addSwitches(n.Children[i], c, from, below)
-			i++
-		}
+	for i, c := range from.below() {
+		addSwitches(n.Children[i], c, least, below)
 	}
 }

@@ -12,9 +12,9 @@ import (
 // Check lists what is wrong with a contract beyond its schema: names and ids given
 // twice or that code cannot use, elements a component may not be made of, rules about
 // parts, props or values that are not there, and, when tokens are given, values that
-// are not allowed.
+// are not allowed. Uses of components are held against what Link tied them to.
 func (c *Contract) Check(tokens *token.Set) problem.List {
-	k := checker{c: c, tokens: tokens, parts: map[string]bool{}, lists: map[string][]string{}, names: map[string]bool{}}
+	k := checker{c: c, tokens: tokens, parts: map[string]bool{}, lists: map[string][]string{}, names: map[string]bool{}, slots: map[string]bool{}}
 	if slices.Contains(globals, c.Name) {
 		k.found.Errorf("component-name", "/name", "call it "+c.Name+"Component or otherwise", "%q is the name of something every module knows", c.Name)
 	}
@@ -26,6 +26,11 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 		}
 		if p.Part != "" && !k.parts[p.Part] {
 			k.found.Errorf("prop-part", fmt.Sprintf("/props/%d/part", i), "name a part of the tree", "there is no part %q", p.Part)
+		}
+	}
+	for i := range c.Props {
+		if c.Props[i].From != nil {
+			k.passing(&c.Props[i], fmt.Sprintf("/props/%d", i))
 		}
 	}
 	if fills := c.Root.Style["width"] == "100%"; !fills && len(c.SwitchPoints()) > 0 {
@@ -57,6 +62,7 @@ type checker struct {
 	parts  map[string]bool     // ids
 	lists  map[string][]string // those a part is repeated for, by its id
 	names  map[string]bool
+	slots  map[string]bool // ids of those that stand somewhere
 	found  problem.List
 }
 
@@ -68,6 +74,11 @@ func (k *checker) rule(r Rule, at string) {
 		k.found.Errorf("rule-part", at+"/part", "name a part of the tree", "there is no part %q", r.Part)
 	}
 	k.condition(r.When, at+"/when")
+	if p := k.c.Part(r.Part); p != nil && p.Use() != nil {
+		for _, property := range r.Set.Properties() {
+			k.standing(p, property, at+"/set/"+property)
+		}
+	}
 	for _, t := range r.When.Terms() {
 		k.inScope(PropOf(t), at+"/when", r.Part, k.lists[r.Part])
 	}

@@ -21,7 +21,9 @@ func (k *checker) part(p *Part, at string, lists []string, around When) {
 		lists = k.repeat(p, at, lists)
 	}
 	k.parts[p.ID], k.names[p.Name], k.lists[p.ID] = true, true, lists
-	k.element(p, at)
+	if p.Use() == nil {
+		k.element(p, at)
+	}
 	if _, icon := p.Content.(IconOf); icon {
 		k.icon(p, at)
 	}
@@ -36,6 +38,9 @@ func (k *checker) part(p *Part, at string, lists []string, around When) {
 	}
 	k.style(p.Style, at+"/style")
 	around = k.reachable(p, at, around)
+	if p.Use() != nil {
+		k.use(p, at, lists, around)
+	}
 	for i, child := range p.Children {
 		k.part(child, fmt.Sprintf("%s/children/%d", at, i), lists, around)
 	}
@@ -157,7 +162,7 @@ var shows = []struct {
 
 func (k *checker) content(p *Part, at string, lists []string) {
 	switch p.Content.(type) {
-	case nil, ImageOf, SlotOf: // children stand there when there is none
+	case nil, ImageOf, SlotOf, *Use: // children stand there when there is none
 	default:
 		if len(p.Children) > 0 {
 			k.found.Errorf("part-content", at+"/children", "put its content into a part of its own", "%s shows %s and holds other parts, too", p.Name, contentName(p.Content))
@@ -174,6 +179,12 @@ func (k *checker) content(p *Part, at string, lists []string) {
 			k.found.Errorf("part-rich", at+"/element", "make it a div, or let the text stand in a line", "%s is %s, and paragraphs and lists of %s may not stand in that", p.Name, p.Element, prop.Name)
 		}
 		k.inScope(id, at+"/"+s.at, p.Name, lists)
+		if s.at == "slot" {
+			if k.slots[id] {
+				k.found.Errorf("part-slot", at+"/slot", "keep one of them, or add another slot", "the slot %s stands in two places", id)
+			}
+			k.slots[id] = true
+		}
 	}
 }
 
@@ -208,6 +219,8 @@ func contentName(c Content) string {
 		return "an icon"
 	case SlotOf:
 		return "a slot"
+	case *Use:
+		return "a component"
 	}
 	return "nothing of its own"
 }

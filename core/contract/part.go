@@ -11,7 +11,7 @@ import (
 type Part struct {
 	ID         string
 	Name       string
-	Element    string
+	Element    string               // of a use of a component none: that has its own
 	Level      string               // id of the number that says which heading it is, 1 to 6; the element's when empty
 	Attributes map[string]Attribute // by name, as HTML has them
 	Layer      string               // names from the variant's root down to the layer it was drawn from
@@ -20,7 +20,7 @@ type Part struct {
 	Content    Content // what it shows; nil for nothing but its children
 	ShownWhen  When    // props that have to be so for it to be there
 	Repeat     string  // id of the list it is there for each item of; empty for once
-	Children   []*Part // beside what it shows; of an image or a slot what stands there when there is none
+	Children   []*Part // beside what it shows; of an image or a slot what stands there when there is none, of a use what stands in its slots
 }
 
 // Attribute is an attribute's value: a text that never changes, a prop's value, by the
@@ -31,8 +31,8 @@ type Attribute struct {
 	Part string `json:"part,omitempty"`
 }
 
-// Content is what a part shows: a TextOf, FixedText, ImageOf, IconOf, SlotOf, *Vector or
-// Picture. It is sealed.
+// Content is what a part shows: a TextOf, FixedText, ImageOf, IconOf, SlotOf, *Use,
+// *Vector or Picture. It is sealed.
 type Content interface{ isContent() }
 
 type (
@@ -108,7 +108,7 @@ func (p *Part) Vector() *Vector {
 type partJSON struct {
 	ID         string               `json:"id"`
 	Name       string               `json:"name"`
-	Element    string               `json:"element"`
+	Element    string               `json:"element,omitempty"`
 	Level      string               `json:"level,omitempty"`
 	Attributes map[string]Attribute `json:"attributes,omitempty"`
 	Layer      string               `json:"layer,omitempty"`
@@ -118,6 +118,7 @@ type partJSON struct {
 	Image      string               `json:"image,omitempty"`
 	Icon       string               `json:"icon,omitempty"`
 	Slot       string               `json:"slot,omitempty"`
+	Use        *useJSON             `json:"use,omitempty"`
 	FixedText  *string              `json:"fixedText,omitempty"`
 	Vector     *Vector              `json:"vector,omitempty"`
 	Picture    *Picture             `json:"picture,omitempty"`
@@ -138,6 +139,8 @@ func (p Part) MarshalJSON() ([]byte, error) {
 		out.Icon = c.Prop
 	case SlotOf:
 		out.Slot = c.Prop
+	case *Use:
+		out.Use = &useJSON{c.Component, c.Given, c.All}
 	case FixedText:
 		out.FixedText = &c.Text
 	case *Vector:
@@ -167,6 +170,8 @@ func (p *Part) UnmarshalJSON(text []byte) error {
 		p.Content = IconOf{in.Icon}
 	case in.Slot != "":
 		p.Content = SlotOf{in.Slot}
+	case in.Use != nil:
+		p.Content = &Use{Component: in.Use.Component, Given: in.Use.Given, All: in.Use.All}
 	case in.FixedText != nil:
 		p.Content = FixedText{*in.FixedText}
 	case in.Vector != nil:
@@ -185,6 +190,9 @@ func (p *Part) clone() *Part {
 	out.Style = maps.Clone(p.Style)
 	out.Attributes = maps.Clone(p.Attributes)
 	out.Drawn = slices.Clone(p.Drawn)
+	if u := p.Use(); u != nil {
+		out.Content = u.clone()
+	}
 	out.Children = make([]*Part, len(p.Children))
 	for i, child := range p.Children {
 		out.Children[i] = child.clone()

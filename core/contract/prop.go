@@ -75,6 +75,7 @@ type Prop struct {
 	On         string
 	Off        string
 	Part       string
+	From       *Passing // of a prop that is passed on to a component inside; its type follows that one's
 }
 
 // propJSON are the members that props of all kinds have.
@@ -94,6 +95,8 @@ type propOrigin struct {
 	On   string `json:"on,omitempty"`
 	Off  string `json:"off,omitempty"`
 	Part string `json:"part,omitempty"`
+
+	From *Passing `json:"from,omitempty"`
 }
 
 // MarshalJSON writes the prop flat: what its kind holds stands beside its name.
@@ -113,7 +116,7 @@ func (p Prop) MarshalJSON() ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	origin, err := json.Marshal(propOrigin{p.Axis, p.On, p.Off, p.Part})
+	origin, err := json.Marshal(propOrigin{p.Axis, p.On, p.Off, p.Part, p.From})
 	return joined(head, kind, origin), err
 }
 
@@ -150,7 +153,7 @@ func (p *Prop) UnmarshalJSON(text []byte) error {
 		return fmt.Errorf("the prop %s: %w", head.Name, err)
 	}
 	*p = Prop{ID: head.ID, Name: head.Name, Purpose: head.Purpose, Required: head.Required, Deprecated: head.Deprecated, Type: t,
-		Axis: origin.Axis, On: origin.On, Off: origin.Off, Part: origin.Part}
+		Axis: origin.Axis, On: origin.On, Off: origin.Off, Part: origin.Part, From: origin.From}
 	if head.Example != nil {
 		if p.Example, err = t.Decode(head.Example); err != nil {
 			return fmt.Errorf("the example of %s: %w", head.Name, err)

@@ -1,6 +1,7 @@
 package contract
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -18,13 +19,17 @@ type Resolved struct {
 	Icon     *Vector               // of an icon that is there
 	Values   map[string]Resolution // by property; only what is said or inherited
 	Children []*Resolved
+	Inside   *Resolved   // of a use, the component that it is of, as this use has it
+	Filled   []*Resolved // of a slot, what a use put there
+
+	within string // before its key: the uses it stands in
 }
 
 // Resolution is a property's value in one environment and where it comes from.
 type Resolution struct {
 	Expression string // as written: "{space.2}"
 	Value      string // in canonical form: "8px"
-	Part       string // id of the part that says it; an ancestor's when inherited
+	Part       string // id of the part that says it; an ancestor's when inherited, after a / one around the component
 	When       When   // the rule's condition; zero for the part's own style
 }
 
@@ -33,18 +38,22 @@ type Resolution struct {
 // (CSS Cascade 5, 7), currentColor takes the part's color.
 func Resolve(c *Contract, env Env, tokens *token.Set) *Resolved {
 	env.Props = c.Defaults().With(env.Props)
-	env = c.inStates(env)
-	r := resolver{c, env, tokens, map[string][]Rule{}}
+	return resolverOf(c, env, tokens).part(c.Root, nil, nil, true)
+}
+
+func resolverOf(c *Contract, env Env, tokens *token.Set) resolver {
+	r := resolver{contract: c, env: c.inStates(env), tokens: tokens, rules: map[string][]Rule{}}
 	for _, rule := range c.Rules {
 		r.rules[rule.Part] = append(r.rules[rule.Part], rule)
 	}
-	return r.part(c.Root, nil, nil, true)
+	return r
 }
 
 // Key names the part, and which one where there are several: "item", "item[1]", "label[1]".
-// The first of each list is named as if there were one.
+// The first of each list is named as if there were one. Inside of a use, the use's key stands
+// before: "tag/label".
 func (r *Resolved) Key() string {
-	key, first := r.Part.ID, true
+	key, first := r.within+r.Part.ID, true
 	for _, i := range r.Item {
 		first = first && i == 0
 	}
@@ -62,10 +71,15 @@ type resolver struct {
 	env      Env
 	tokens   *token.Set
 	rules    map[string][]Rule // by part
+	slots    map[string]filler // what stands in slots, by the slot's id
+	within   string
 }
 
+// filler resolves what stands in a slot, by what is inherited there.
+type filler func(inherited map[string]Resolution, shown bool) []*Resolved
+
 func (r resolver) part(p *Part, item []int, inherited map[string]Resolution, shown bool) *Resolved {
-	out := &Resolved{Part: p, Item: item, Shown: shown && p.ShownWhen.Holds(r.env), Values: map[string]Resolution{}}
+	out := &Resolved{Part: p, Item: item, Shown: shown && p.ShownWhen.Holds(r.env), Values: map[string]Resolution{}, within: r.within}
 	children := out.Shown // what stands beside what it shows
 	switch content := p.Content.(type) {
 	case TextOf:
@@ -83,6 +97,8 @@ func (r resolver) part(p *Part, item []int, inherited map[string]Resolution, sho
 			}
 		}
 		out.Shown = out.Shown && out.Icon != nil
+	case SlotOf:
+		children = children && r.slots[content.Prop] == nil
 	case FixedText:
 		out.Text = content.Text
 	}
@@ -127,10 +143,56 @@ func (r resolver) part(p *Part, item []int, inherited map[string]Resolution, sho
 			pass[property] = v
 		}
 	}
+	if u := p.Use(); u != nil && u.of != nil {
+		out.Inside, out.Children = r.inside(out, pass)
+		return out
+	}
+	if slot, ok := p.Content.(SlotOf); ok && r.slots[slot.Prop] != nil {
+		out.Filled = r.slots[slot.Prop](pass, out.Shown)
+	}
 	for _, child := range p.Children {
 		out.Children = append(out.Children, r.repeated(child, item, pass, children)...)
 	}
 	return out
+}
+
+// outside stands before the id of a part around a use, from where values inside are inherited.
+const outside = "/"
+
+// inside resolves the component that a part is a use of, and the parts that stand in its slots.
+func (r resolver) inside(use *Resolved, inherited map[string]Resolution) (*Resolved, []*Resolved) {
+	p, u := use.Part, use.Part.Use()
+	env := Env{Props: u.of.Defaults().With(u.Values(r.env)), Containers: r.env.Containers, Viewport: r.env.Viewport, Theme: r.env.Theme, Direction: r.env.Direction}
+	var own []*Resolved
+	slots := map[string]filler{}
+	for _, id := range sortedKeys(u.Given) {
+		g := u.Given[id]
+		switch {
+		case len(g.Parts) > 0:
+			slots[id] = func(inherited map[string]Resolution, shown bool) (out []*Resolved) {
+				for _, child := range p.Children {
+					if slices.Contains(g.Parts, child.ID) {
+						out = append(out, r.repeated(child, use.Item, inherited, shown)...)
+					}
+				}
+				own = append(own, out...)
+				return out
+			}
+		case g.Prop != "" && r.slots[g.Prop] != nil: // passed on
+			slots[id] = r.slots[g.Prop]
+		default:
+			continue
+		}
+		env.Props[id] = FilledSlot{}
+	}
+	inner := resolverOf(u.of, env, r.tokens)
+	inner.slots, inner.within = slots, use.Key()+"/"
+	from := make(map[string]Resolution, len(inherited))
+	for property, v := range inherited {
+		v.Part = outside + v.Part
+		from[property] = v
+	}
+	return inner.part(u.of.Root, nil, from, use.Shown), own
 }
 
 // repeated gives a part once, or once for each item of its list; of none a single one that is

@@ -7,25 +7,25 @@ import (
 	"cobrik/core/token"
 )
 
-// Use is one place where a contract says a value.
-type Use struct {
+// ValueSite is one place where a contract says a value.
+type ValueSite struct {
 	Part     string
 	Property string
 	When     When // zero for the part's own style
 	Value    string
 }
 
-// Uses lists every value a contract says, in its order.
-func (c *Contract) Uses() []Use {
-	var out []Use
+// ValueSites lists every value a contract says, in its order.
+func (c *Contract) ValueSites() []ValueSite {
+	var out []ValueSite
 	c.Walk(func(p, _ *Part) {
 		for _, property := range p.Style.Properties() {
-			out = append(out, Use{Part: p.ID, Property: property, Value: p.Style[property]})
+			out = append(out, ValueSite{Part: p.ID, Property: property, Value: p.Style[property]})
 		}
 	})
 	for _, r := range c.Rules {
 		for _, property := range r.Set.Properties() {
-			out = append(out, Use{Part: r.Part, Property: property, When: r.When, Value: r.Set[property]})
+			out = append(out, ValueSite{Part: r.Part, Property: property, When: r.When, Value: r.Set[property]})
 		}
 	}
 	return out
@@ -33,9 +33,9 @@ func (c *Contract) Uses() []Use {
 
 // Rewrite changes the values a contract says, wherever the function gives
 // another one, and tells how many it changed.
-func (c *Contract) Rewrite(change func(Use) string) int {
+func (c *Contract) Rewrite(change func(ValueSite) string) int {
 	n := 0
-	set := func(u Use, s Style) {
+	set := func(u ValueSite, s Style) {
 		if v := change(u); v != u.Value {
 			s[u.Property] = v
 			n++
@@ -43,12 +43,12 @@ func (c *Contract) Rewrite(change func(Use) string) int {
 	}
 	c.Walk(func(p, _ *Part) {
 		for _, property := range p.Style.Properties() {
-			set(Use{Part: p.ID, Property: property, Value: p.Style[property]}, p.Style)
+			set(ValueSite{Part: p.ID, Property: property, Value: p.Style[property]}, p.Style)
 		}
 	})
 	for _, r := range c.Rules {
 		for _, property := range r.Set.Properties() {
-			set(Use{Part: r.Part, Property: property, When: r.When, Value: r.Set[property]}, r.Set)
+			set(ValueSite{Part: r.Part, Property: property, When: r.When, Value: r.Set[property]}, r.Set)
 		}
 	}
 	return n
@@ -57,7 +57,7 @@ func (c *Contract) Rewrite(change func(Use) string) int {
 // RenameToken makes every reference to a token, or to what is in a group of
 // tokens, follow its new name.
 func (c *Contract) RenameToken(from, to string) int {
-	return c.Rewrite(func(u Use) string {
+	return c.Rewrite(func(u ValueSite) string {
 		return css.ReplaceRefs(u.Value, func(path string) string {
 			if path == from || strings.HasPrefix(path, from+".") {
 				path = to + path[len(from):]

@@ -14,14 +14,14 @@ func TestRenamedTokensAreFollowed(t *testing.T) {
 	c := &contract.Contract{Name: "X", Root: &contract.Part{Name: "root", Style: contract.Style{"gap": "{space.1}", "padding-inline": "{space.1} {space.10}"},
 		Children: []*contract.Part{{Name: "label", Style: contract.Style{"color": "{spaces}"}}}},
 		Rules: []contract.Rule{{Part: "label", Set: contract.Style{"color": "{ink.space.1}"}}}}
-	before := len(c.Uses())
+	before := len(c.ValueSites())
 	assert.Equal(t, 2, c.RenameToken("space.1", "gap.small"))
 	assert.Equal(t, contract.Style{"gap": "{gap.small}", "padding-inline": "{gap.small} {space.10}"}, c.Root.Style)
 	assert.Equal(t, 1, c.RenameToken("space", "room"), "a group takes its tokens along, and no other name that begins alike")
 	assert.Equal(t, "{gap.small} {room.10}", c.Root.Style["padding-inline"])
 	assert.Equal(t, "{spaces}", c.Root.Children[0].Style["color"])
 	assert.Equal(t, "{ink.space.1}", c.Rules[0].Set["color"])
-	assert.Len(t, c.Uses(), before)
+	assert.Len(t, c.ValueSites(), before)
 }
 
 // The index of tokens by value says what comparing each token would say.

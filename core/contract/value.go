@@ -45,6 +45,8 @@ type (
 	RichValue []Block
 	// ListValue are items: values by the id of the item's prop.
 	ListValue []Values
+	// FilledSlot stands for what a use puts into a slot.
+	FilledSlot struct{}
 )
 
 func (OptionValue) isValue() {}
@@ -56,6 +58,7 @@ func (IconValue) isValue()   {}
 func (ImageValue) isValue()  {}
 func (RichValue) isValue()   {}
 func (ListValue) isValue()   {}
+func (FilledSlot) isValue()  {}
 
 func (v OptionValue) String() string { return string(v) }
 func (v TextValue) String() string   { return string(v) }
@@ -91,6 +94,8 @@ func (v ListValue) String() string {
 	}
 	return fmt.Sprintf("%d items", len(v))
 }
+
+func (FilledSlot) String() string { return "filled" }
 
 // Equal tells whether two values are the same.
 func Equal(a, b Value) bool { return reflect.DeepEqual(a, b) }

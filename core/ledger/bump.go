@@ -117,7 +117,7 @@ func (at place) words(c *contract.Contract) string {
 
 func valuesByPlace(c *contract.Contract) map[place]string {
 	out := map[place]string{}
-	for _, u := range c.Uses() {
+	for _, u := range c.ValueSites() {
 		out[place{u.Part, u.Property, u.When.Key()}] = u.Value
 	}
 	return out

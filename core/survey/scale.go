@@ -193,7 +193,7 @@ func onScale(scale Scale, path string) bool {
 // Bind replaces a raw value that a contract says, wherever it stands on that
 // scale, by a reference to a token, and tells how many values it changed.
 func Bind(c *contract.Contract, scale Scale, value, path string) int {
-	return c.Rewrite(func(u contract.Use) string {
+	return c.Rewrite(func(u contract.ValueSite) string {
 		if s, ok := scales[u.Property]; !ok || s != scale || u.Value == "" {
 			return u.Value
 		}

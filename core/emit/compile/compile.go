@@ -70,7 +70,7 @@ func fromMemory(files []emit.File) api.Plugin {
 		byPath["/"+f.Path] = f.Content
 	}
 	find := func(p string) (string, bool) {
-		for _, try := range []string{p, p + ".tsx", p + ".ts"} {
+		for _, try := range []string{p, p + ".tsx", p + ".ts", p + "/index.ts"} {
 			if _, ok := byPath[try]; ok {
 				return try, true
 			}

@@ -13,14 +13,19 @@ import (
 )
 
 // Markup writes what the component renders for prop values. Each part carries its id
-// as data-part. Slots have their default.
+// as data-part, a component's root the use's as data-use. Slots that nobody filled have their
+// default.
 func Markup(m *ir.Module, props contract.Values) string {
 	w := writer{}
 	w.node(m.Root, m.World(props), "")
 	return w.b.String()
 }
 
-type writer struct{ b strings.Builder }
+type writer struct {
+	b       strings.Builder
+	use     string   // the part whose component's outermost element is written next
+	classes []string // that it is given
+}
 
 // node writes a node; at tells the items it is for apart.
 func (w *writer) node(n ir.Node, in ir.World, at string) {
@@ -46,7 +51,11 @@ func (w *writer) node(n ir.Node, in ir.World, at string) {
 			w.node(n.Each, item, fmt.Sprintf("%s-%d", at, i))
 		}
 	case ir.Slot:
-		w.nodes(n.Default, in, at)
+		f := in.Slot(n)
+		w.nodes(f.Nodes, f.World, at)
+	case *ir.Use:
+		w.use, w.classes = n.Part, classes(n.Classes, in)
+		w.node(n.Module.Root, in.Inside(n), at+"-"+n.Part)
 	case ir.Choose:
 		for _, o := range n.Options {
 			if in.Value(n.Prop) == contract.IconValue(o.Value) {
@@ -76,19 +85,12 @@ func (w *writer) element(n *ir.Element, in ir.World, at string) {
 	if n.Named {
 		fmt.Fprintf(&w.b, ` id="%s%s"`, html.EscapeString(n.Part), at)
 	}
-	var classes []string
-	for _, c := range n.Classes {
-		switch {
-		case c.Prop != "":
-			c.Name = c.Values[in.Value(c.Prop)]
-		case c.While != nil && !in.Holds([]contract.Term{c.While}):
-			c.Name = ""
-		}
-		if c.Name != "" {
-			classes = append(classes, c.Name)
-		}
+	list := classes(n.Classes, in)
+	if w.use != "" {
+		fmt.Fprintf(&w.b, ` data-use="%s"`, html.EscapeString(w.use))
+		list, w.use = append(list, w.classes...), ""
 	}
-	fmt.Fprintf(&w.b, ` class="%s"`, html.EscapeString(strings.Join(classes, " ")))
+	fmt.Fprintf(&w.b, ` class="%s"`, html.EscapeString(strings.Join(list, " ")))
 	for _, a := range n.Attributes {
 		w.attribute(a, in, at)
 	}
@@ -98,6 +100,22 @@ func (w *writer) element(n *ir.Element, in ir.World, at string) {
 	}
 	w.nodes(n.Children, in, at)
 	w.b.WriteString("</" + tag + ">")
+}
+
+// classes lists those that an element has.
+func classes(list []ir.Class, in ir.World) (out []string) {
+	for _, c := range list {
+		switch {
+		case c.Prop != "":
+			c.Name = c.Values[in.Value(c.Prop)]
+		case c.While != nil && !in.Holds([]contract.Term{c.While}):
+			c.Name = ""
+		}
+		if c.Name != "" {
+			out = append(out, c.Name)
+		}
+	}
+	return out
 }
 
 func (w *writer) attribute(a ir.Attribute, in ir.World, at string) {

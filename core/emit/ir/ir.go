@@ -33,7 +33,8 @@ type (
 		Tag        string
 		Level      string // id of the number that makes it another heading; empty for none
 		Part       string // id of the part it is; empty for what parts are made of
-		Root       bool   // it takes the attributes and classes the component is given
+		Root       bool   // it takes the attributes the component is given
+		Outer      bool   // it takes the classes the component is given
 		Named      bool   // another element refers to it
 		Attributes []Attribute
 		Classes    []Class
@@ -59,12 +60,36 @@ type (
 		Prop    string
 		Default []Node
 	}
+	// Use is another component, given values by the names of its props.
+	Use struct {
+		Part    string // id of the part it is
+		Module  *Module
+		Given   []Given
+		Classes []Class
+		of      *contract.Use
+	}
 	// Choose is the element that an icon's value names; nothing where there is none.
 	Choose struct {
 		Prop    string
 		Options []Option
 	}
 )
+
+// Given is what a use gives for a prop of its component: a value, a prop's value, or what stands
+// in a slot; that of the last case that holds wins.
+type Given struct {
+	Prop  *Prop // of the component
+	Value contract.Value
+	From  string // key of the prop whose value it is
+	Nodes []Node
+	Cases []GivenCase
+}
+
+// GivenCase is a value that a use gives while all terms hold.
+type GivenCase struct {
+	When  []contract.Term
+	Value contract.Value
+}
 
 // Option is one element that an icon may be.
 type Option struct {
@@ -79,6 +104,7 @@ func (If) isNode()       {}
 func (For) isNode()      {}
 func (Slot) isNode()     {}
 func (Choose) isNode()   {}
+func (*Use) isNode()     {}
 
 // Attribute is an attribute of HTML or SVG, by its name there: a text; a prop's value, or a
 // member of it; what is called when an event of the name happens; or the place of a part.
@@ -104,6 +130,7 @@ type Class struct {
 type Rule struct {
 	At           []string // conditional rules around it, outer first: "@container (width < 480px)"
 	Selector     string
+	Root         bool          // it is of the component's root
 	Reset        []Declaration // takes the browser's own look of the element back
 	Declarations contract.Style
 }
@@ -114,13 +141,22 @@ type Declaration struct{ Property, Value string }
 // World tells what a node is for some prop values. It is what every target does, for those
 // who look for a part or write markup.
 type World struct {
-	props contract.Values
-	items map[string][]Prop // by the list's id
+	props  contract.Values
+	items  map[string][]Prop // by the list's id
+	slots  map[string]Filling
+	item   []int  // which of each list around, outer first
+	within string // before a part's key: the uses around
+}
+
+// Filling is what stands in a slot, and the world it is of.
+type Filling struct {
+	Nodes []Node
+	World World
 }
 
 // World gives the world of some prop values; those left out have their default.
 func (m *Module) World(props contract.Values) World {
-	w := World{contract.Values{}, map[string][]Prop{}}
+	w := World{props: contract.Values{}, items: map[string][]Prop{}, slots: map[string]Filling{}}
 	for _, p := range m.Props {
 		if v := p.Default(); v != nil {
 			w.props[p.ID] = v
@@ -136,6 +172,11 @@ func (m *Module) World(props contract.Values) World {
 // Value gives a prop's value; nil for none.
 func (w World) Value(prop string) contract.Value { return w.props[prop] }
 
+// Key names a part as package contract does.
+func (w World) Key(part string) string {
+	return w.within + (&contract.Resolved{Part: &contract.Part{ID: part}, Item: w.item}).Key()
+}
+
 // Holds tells whether all terms hold.
 func (w World) Holds(when []contract.Term) bool {
 	env := contract.EnvOf(w.props)
@@ -150,8 +191,10 @@ func (w World) Holds(when []contract.Term) bool {
 // Items gives the world of each item of a list.
 func (w World) Items(list string) (out []World) {
 	items, _ := w.props[list].(contract.ListValue)
-	for _, values := range items {
-		inner := World{w.props.With(nil), w.items}
+	for i, values := range items {
+		inner := w
+		inner.props = w.props.With(nil)
+		inner.item = append(w.item[:len(w.item):len(w.item)], i)
 		for _, p := range w.items[list] {
 			v := values[p.ID]
 			if v == nil {
@@ -164,63 +207,98 @@ func (w World) Items(list string) (out []World) {
 	return out
 }
 
-// Paths tells where each part stands in the rendered tree for some prop values: child
-// indexes from the outermost element, by the keys of package contract. Parts that are not
-// there are left out. What stands in a slot is not counted: it is nobody's part.
-func (m *Module) Paths(props contract.Values) map[string][]int {
-	out := map[string][]int{}
-	var walk func(n Node, w World, item, path []int) int
-	// walk gives how many elements a node is; the first is at the path.
-	walk = func(n Node, w World, item, path []int) int {
-		switch n := n.(type) {
-		case If:
-			if w.Holds(n.When) {
-				return walk(n.Then, w, item, path)
-			}
-			if n.Else != nil {
-				return walk(n.Else, w, item, path)
-			}
-		case For:
-			count := 0
-			for i, inner := range w.Items(n.List) {
-				at := append(path[:len(path)-1:len(path)-1], path[len(path)-1]+count)
-				count += walk(n.Each, inner, append(item[:len(item):len(item)], i), at)
-			}
-			return count
-		case Slot:
-			count := 0
-			for _, d := range n.Default {
-				count += walk(d, w, item, append(path[:len(path)-1:len(path)-1], path[len(path)-1]+count))
-			}
-			return count
-		case Choose:
-			for _, o := range n.Options {
-				if w.Value(n.Prop) == contract.IconValue(o.Value) {
-					return walk(o.Element, w, item, path)
-				}
-			}
-		case Text:
-			if rich, ok := w.Value(n.Prop).(contract.RichValue); ok {
-				count := 0
-				for _, d := range Rich(rich) {
-					if _, is := d.(*Element); is {
-						count++
-					}
-				}
-				return count
-			}
-		case *Element:
-			if n.Part != "" {
-				out[(&contract.Resolved{Part: &contract.Part{ID: n.Part}, Item: item}).Key()] = path
-			}
-			at := 0
-			for _, c := range n.Children {
-				at += walk(c, w, item, append(path[:len(path):len(path)], at))
-			}
-			return 1
+// Inside gives the world of the component that a use is of.
+func (w World) Inside(u *Use) World {
+	inner := u.Module.World(u.of.Values(contract.EnvOf(w.props)))
+	inner.within = w.Key(u.Part) + "/"
+	for _, g := range u.Given {
+		filling, filled := Filling{g.Nodes, w}, g.Nodes != nil
+		if g.From != "" {
+			filling, filled = w.slots[g.From]
 		}
-		return 0
+		if filled {
+			inner.slots[g.Prop.Key], inner.props[g.Prop.Key] = filling, contract.FilledSlot{}
+		}
 	}
-	walk(m.Root, m.World(props), nil, []int{})
-	return out
+	return inner
+}
+
+// Slot gives what stands in a slot, and the world it is of: what a use put there, else its
+// default.
+func (w World) Slot(n Slot) Filling {
+	if f, ok := w.slots[n.Prop]; ok {
+		return f
+	}
+	return Filling{n.Default, w}
+}
+
+// Paths tells where each part stands in the rendered tree for some prop values: child
+// indexes from the outermost element, by the keys of package contract, those inside of uses,
+// too. Parts that are not there are left out.
+func (m *Module) Paths(props contract.Values) map[string][]int {
+	p := paths{}
+	p.node(m.Root, m.World(props), []int{})
+	return p
+}
+
+type paths map[string][]int
+
+// nodes walks nodes that stand beside each other, the first at the path, and gives how many
+// elements they are.
+func (p paths) nodes(list []Node, w World, path []int) (count int) {
+	for _, n := range list {
+		count += p.node(n, w, further(path, count))
+	}
+	return count
+}
+
+// further is the path of an element some places on.
+func further(path []int, n int) []int {
+	if n == 0 {
+		return path
+	}
+	last := len(path) - 1
+	return append(path[:last:last], path[last]+n)
+}
+
+func (p paths) node(n Node, w World, path []int) (count int) {
+	switch n := n.(type) {
+	case If:
+		if w.Holds(n.When) {
+			return p.node(n.Then, w, path)
+		}
+		if n.Else != nil {
+			return p.node(n.Else, w, path)
+		}
+	case For:
+		for _, item := range w.Items(n.List) {
+			count += p.node(n.Each, item, further(path, count))
+		}
+	case Slot:
+		f := w.Slot(n)
+		return p.nodes(f.Nodes, f.World, path)
+	case *Use:
+		p[w.Key(n.Part)] = path
+		return p.node(n.Module.Root, w.Inside(n), path)
+	case Choose:
+		for _, o := range n.Options {
+			if w.Value(n.Prop) == contract.IconValue(o.Value) {
+				return p.node(o.Element, w, path)
+			}
+		}
+	case Text:
+		rich, _ := w.Value(n.Prop).(contract.RichValue)
+		for _, d := range Rich(rich) {
+			if _, is := d.(*Element); is {
+				count++
+			}
+		}
+	case *Element:
+		if n.Part != "" {
+			p[w.Key(n.Part)] = path
+		}
+		p.nodes(n.Children, w, append(path[:len(path):len(path)], 0))
+		return 1
+	}
+	return count
 }

@@ -21,7 +21,11 @@ const ForcedStates = "data-states"
 func LowerForced(c *contract.Contract) *Module { return lower(c, true) }
 
 func lower(c *contract.Contract, forced bool) *Module {
-	l := lowering{c: c, classes: classesOf(c), forced: forced, named: map[string]bool{}}
+	return lowerWith(c, forced, map[string]*Module{})
+}
+
+func lowerWith(c *contract.Contract, forced bool, inside map[string]*Module) *Module {
+	l := lowering{c: c, classes: classesOf(c), forced: forced, named: map[string]bool{}, inside: inside}
 	m := &Module{Name: c.Name, Purpose: c.Purpose, Classes: l.classes.order}
 	for _, p := range c.Props {
 		prop := Prop{Prop: p, Key: p.ID, Purpose: purposeOf(c, p)}
@@ -44,6 +48,7 @@ func lower(c *contract.Contract, forced bool) *Module {
 	if around := l.classes.container; around != "" {
 		m.Root = &Element{Tag: "div", Classes: []Class{{Name: around}}, Children: []Node{m.Root}}
 	}
+	m.Root.Outer = true
 	m.Rules = l.rules()
 	return m
 }
@@ -52,7 +57,8 @@ type lowering struct {
 	c       *contract.Contract
 	classes *classes
 	forced  bool
-	named   map[string]bool // ids of the parts that attributes refer to
+	named   map[string]bool    // ids of the parts that attributes refer to
+	inside  map[string]*Module // components that are used, by name
 }
 
 // node lowers a part with what decides whether, and how often, it is there.
@@ -91,6 +97,8 @@ func (l *lowering) shown(p, parent *contract.Part) Node {
 			}
 		}
 		return out
+	case *contract.Use:
+		return l.use(p, content)
 	case contract.ImageOf:
 		prop := l.c.Prop(content.Prop)
 		if prop.Required {
@@ -110,6 +118,46 @@ func (l *lowering) shown(p, parent *contract.Part) Node {
 		return out
 	}
 	return l.element(p, parent)
+}
+
+// use lowers a use of another component, which has to be linked.
+func (l *lowering) use(p *contract.Part, u *contract.Use) Node {
+	if u.Of() == nil { // not linked, or of nothing; a check says so
+		return Fixed{}
+	}
+	out := &Use{Part: p.ID, Module: l.lowered(u.Of()), of: u}
+	if class := l.classes.parts[p.ID]; class != "" {
+		out.Classes = []Class{{Name: class}}
+	}
+	if p.Repeat != "" {
+		out.Classes = append(out.Classes, l.conditional(p.Repeat)...)
+	}
+	for i := range out.Module.Props {
+		prop := &out.Module.Props[i]
+		given, ok := u.Given[prop.ID]
+		if !ok {
+			continue
+		}
+		g := Given{Prop: prop, From: given.Prop, Value: u.Decoded(prop.ID, given.Value)}
+		for _, child := range p.Children {
+			if slices.Contains(given.Parts, child.ID) {
+				g.Nodes = append(g.Nodes, l.node(child, nil))
+			}
+		}
+		for _, k := range given.Cases {
+			g.Cases = append(g.Cases, GivenCase{k.When.Terms(), u.Decoded(prop.ID, k.Value)})
+		}
+		out.Given = append(out.Given, g)
+	}
+	return out
+}
+
+// lowered lowers a component that is used, once.
+func (l *lowering) lowered(c *contract.Contract) *Module {
+	if l.inside[c.Name] == nil {
+		l.inside[c.Name] = lowerWith(c, l.forced, l.inside)
+	}
+	return l.inside[c.Name]
 }
 
 // holdsFlow tells whether a div may stand in an element (HTML, 3.2.5.2.2).

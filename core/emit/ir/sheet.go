@@ -2,6 +2,7 @@ package ir
 
 import (
 	"fmt"
+	"maps"
 	"strings"
 
 	"cobrik/core/contract"
@@ -59,14 +60,40 @@ func (l *lowering) rules() []Rule {
 	}
 	l.c.Walk(func(p, _ *contract.Part) {
 		if reset := resets[p.Element]; len(p.Style) > 0 || len(reset) > 0 {
-			out = append(out, Rule{Selector: "." + l.classes.parts[p.ID], Reset: reset, Declarations: p.Style})
+			out = append(out, Rule{Selector: l.own(p.ID), Root: p == l.c.Root, Reset: reset, Declarations: p.Style})
 		}
 	})
 	flat := l.outOfOrder()
 	for _, r := range l.c.Rules {
-		out = append(out, Rule{At: l.atRules(r.When), Selector: l.selector(r, flat[r.Part]), Declarations: r.Set})
+		out = append(out, Rule{At: l.atRules(r.When), Selector: l.selector(r, flat[r.Part]), Root: r.Part == l.c.Root.ID, Declarations: r.Set})
 	}
 	return out
+}
+
+// own is the selector of a part itself. The class of a use is repeated where its component's root
+// says the same properties, so that the use's wins whatever the order of the style sheets.
+func (l *lowering) own(part string) string {
+	class := "." + l.classes.parts[part]
+	p := l.c.Part(part)
+	if p == nil || p.Use() == nil || p.Use().Of() == nil {
+		return class
+	}
+	said := maps.Clone(p.Style)
+	if said == nil {
+		said = contract.Style{}
+	}
+	for _, r := range l.c.Rules {
+		if r.Part == part {
+			maps.Copy(said, r.Set)
+		}
+	}
+	most := 0
+	for _, r := range l.lowered(p.Use().Of()).Rules {
+		if r.Root && shares(said, r.Declarations) {
+			most = max(most, weight(r.Selector))
+		}
+	}
+	return strings.Repeat(class, most+1)
 }
 
 // atRules writes what a condition asks of widths, and of pointers that can hover, as
@@ -165,7 +192,7 @@ func (l *lowering) selector(r contract.Rule, flat bool) string {
 			}
 		}
 	}
-	root, own := "."+l.classes.parts[l.c.Root.ID], "."+l.classes.parts[r.Part]
+	root, own := "."+l.classes.parts[l.c.Root.ID], l.own(r.Part)
 	if r.Part == l.c.Root.ID {
 		switch {
 		case flat:

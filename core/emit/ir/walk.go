@@ -1,6 +1,7 @@
 package ir
 
-// WalkNodes visits a node and all below it, whatever decides whether they are there.
+// WalkNodes visits a node and all below it, whatever decides whether they are there; of a use
+// what stands in its slots.
 func WalkNodes(n Node, visit func(Node)) {
 	visit(n)
 	switch n := n.(type) {
@@ -14,6 +15,12 @@ func WalkNodes(n Node, visit func(Node)) {
 	case Slot:
 		for _, d := range n.Default {
 			WalkNodes(d, visit)
+		}
+	case *Use:
+		for _, g := range n.Given {
+			for _, d := range g.Nodes {
+				WalkNodes(d, visit)
+			}
 		}
 	case Choose:
 		for _, o := range n.Options {

@@ -59,7 +59,8 @@ type writer struct {
 	repeated map[string][]string // the lists that a part is there for each item of
 }
 
-func component(m *ir.Module, n names) string {
+// component writes the module; components it uses are found at a path.
+func component(m *ir.Module, n names, uses string) string {
 	w := writer{m: m, n: n, repeated: map[string][]string{}}
 	w.lists(m.Root, nil)
 	var out []printer.Doc
@@ -72,7 +73,11 @@ func component(m *ir.Module, n names) string {
 		}
 	}
 	function := w.function()
-	paragraph(w.imports())
+	imports := []printer.Doc{w.imports()}
+	for _, used := range w.uses() {
+		imports = append(imports, text("import { "+used+" } from "+quote(uses+used)+";"))
+	}
+	paragraph(imports...)
 	paragraph(text("import styles from " + quote("./"+m.Name+".module.css") + ";"))
 	unions, items := w.types()
 	paragraph(unions...)
@@ -118,6 +123,12 @@ func (w writer) lists(n ir.Node, around []string) {
 		for _, o := range n.Options {
 			w.lists(o.Element, around)
 		}
+	case *ir.Use:
+		for _, g := range n.Given {
+			for _, d := range g.Nodes {
+				w.lists(d, around)
+			}
+		}
 	case *ir.Element:
 		w.repeated[n.Part] = around
 		for _, c := range n.Children {
@@ -140,8 +151,7 @@ func (w writer) imports() printer.Doc {
 	}
 	ir.WalkNodes(w.m.Root, func(n ir.Node) {
 		if f, ok := n.(ir.For); ok {
-			_, element := f.Each.(*ir.Element)
-			fragment = fragment || !element
+			fragment = fragment || !isElement(f.Each)
 		}
 	})
 	if fragment {
@@ -156,9 +166,19 @@ func (w writer) imports() printer.Doc {
 	return text("import type { " + strings.Join(types, ", ") + " } from \"react\";")
 }
 
-// joins tells whether an element beside the root has classes by props.
+// joins tells whether anything but the outermost element has several classes, or one by props.
 func (w writer) joins() (out bool) {
-	ir.Walk(w.m.Root, func(e *ir.Element) { out = out || !e.Root && len(e.Classes) > 1 })
+	several := func(classes []ir.Class) bool {
+		return len(classes) > 1 || len(classes) == 1 && (classes[0].Prop != "" || classes[0].While != nil)
+	}
+	ir.WalkNodes(w.m.Root, func(n ir.Node) {
+		switch n := n.(type) {
+		case *ir.Element:
+			out = out || !n.Outer && several(n.Classes)
+		case *ir.Use:
+			out = out || several(n.Classes)
+		}
+	})
 	return out
 }
 
@@ -260,7 +280,7 @@ func (w writer) function() printer.Doc {
 	if named {
 		body = append([]printer.Doc{text("const " + w.n.id + " = useId();")}, body...)
 	}
-	classes := append(w.classList(w.root().Classes), text("className"))
+	classes := append(w.classList(w.m.Root.Classes), text("className"))
 	body = append(body,
 		concat(text("const "+w.n.classes+" = "), group(text("["), indent(printer.SoftLine, commas(classes)), printer.IfBreak(",", ""), printer.SoftLine, text("]")), text(";")),
 		concat(text("return "), parenthesized(w.element(w.m.Root)), text(";")),

@@ -17,20 +17,40 @@ func parenthesized(d printer.Doc) printer.Doc {
 
 // child writes a node between the tags of an element.
 func (w writer) child(n ir.Node) printer.Doc {
-	if e, ok := n.(*ir.Element); ok {
-		return w.element(e)
+	if e := w.jsx(n); e != nil {
+		return e
 	}
 	if f, ok := n.(ir.For); ok {
 		return concat(text("{"), w.each(f, true), text("}"))
 	}
-	if single(n) {
+	if w.single(n) {
 		return group(text("{"), indent(printer.SoftLine, w.expression(n)), printer.SoftLine, text("}"))
 	}
 	return concat(text("{"), w.expression(n), text("}"))
 }
 
-// single tells whether a node is a lone name or text, which moves to a line of its own.
-func single(n ir.Node) bool {
+// jsx writes what is one element, of HTML or of a component; nil for anything else.
+func (w writer) jsx(n ir.Node) printer.Doc {
+	switch n := n.(type) {
+	case *ir.Element:
+		return w.element(n)
+	case *ir.Use:
+		return w.use(n)
+	}
+	return nil
+}
+
+// isElement tells whether a node is one element.
+func isElement(n ir.Node) bool {
+	switch n.(type) {
+	case *ir.Element, *ir.Use:
+		return true
+	}
+	return false
+}
+
+// single tells whether a node is a lone name, text or drawing, which moves to a line of its own.
+func (w writer) single(n ir.Node) bool {
 	switch n := n.(type) {
 	case ir.Fixed:
 		return true
@@ -38,6 +58,8 @@ func single(n ir.Node) bool {
 		return true
 	case ir.Slot:
 		return len(n.Default) == 0
+	case ir.Choose:
+		return w.alwaysChosen(n)
 	}
 	return false
 }
@@ -60,8 +82,8 @@ func (w writer) expression(n ir.Node) printer.Doc {
 		return concat(text(w.given(n.Prop)+" ?? "), w.several(n.Default))
 	case ir.Choose:
 		return chain(w.choose(n))
-	case *ir.Element:
-		return parenthesized(w.element(n))
+	case *ir.Element, *ir.Use:
+		return parenthesized(w.jsx(n))
 	}
 	return text("null")
 }
@@ -91,8 +113,8 @@ func (w writer) body(n ir.Node, list string) printer.Doc {
 	if p := w.prop(list + ".id"); p != nil && p.Required && p.Name == "id" {
 		w.key = w.given(list + ".id")
 	}
-	if e, ok := n.(*ir.Element); ok {
-		return w.element(e)
+	if e := w.jsx(n); e != nil {
+		return e
 	}
 	key := w.key
 	w.key = ""
@@ -104,12 +126,19 @@ func (w writer) several(list []ir.Node) printer.Doc {
 	if len(list) == 1 {
 		return w.expression(list[0])
 	}
-	children := make([]printer.Doc, len(list))
-	for i, n := range list {
-		children[i] = w.child(n)
-	}
-	return parenthesized(printer.Broken(text("<>"), indent(printer.HardLine, printer.Join(printer.HardLine, children...)), printer.HardLine, text("</>")))
+	return parenthesized(w.fragment(list))
 }
+
+// fragment writes nodes as one, without the parentheses around it.
+func (w writer) fragment(list []ir.Node) printer.Doc {
+	if len(list) == 1 {
+		return w.bare(list[0])
+	}
+	return w.wrapped(list)
+}
+
+// wrapped writes nodes in a fragment.
+func (w writer) wrapped(list []ir.Node) printer.Doc { return w.tag("", nil, list) }
 
 // conditional writes what is there when all terms hold: conjuncts of which the last is the node,
 // or one of two nodes.
@@ -130,7 +159,7 @@ func (w writer) conditional(n ir.If) printer.Doc {
 		conjuncts, then = append(conjuncts, w.tests(inner.When)...), inner.Then
 	}
 	switch then := then.(type) {
-	case *ir.Element:
+	case *ir.Element, *ir.Use:
 		return printer.Following(chain(conjuncts), concat(text(" && "), w.expression(then)))
 	case ir.If: // one of two
 		return chain(append(conjuncts, concat(text("("), w.conditional(then), text(")"))))
@@ -161,11 +190,16 @@ func rest(conjuncts []printer.Doc) (out []printer.Doc) {
 	return out
 }
 
+// alwaysChosen tells whether an icon always has a drawing.
+func (w writer) alwaysChosen(n ir.Choose) bool {
+	p := w.prop(n.Prop)
+	return p.Required || p.Default() != nil
+}
+
 // choose gives the conjuncts of an icon's drawing.
 func (w writer) choose(n ir.Choose) []printer.Doc {
-	p := w.prop(n.Prop)
-	drawing := text(w.n.tables[n.Prop] + "[" + w.value(n.Prop) + "]")
-	if p.Required || p.Default() != nil {
+	drawing := group(text(w.n.tables[n.Prop]+"["), indent(printer.SoftLine, text(w.value(n.Prop))), printer.SoftLine, text("]"))
+	if w.alwaysChosen(n) {
 		return []printer.Doc{drawing}
 	}
 	return []printer.Doc{text(w.given(n.Prop)), drawing}
@@ -173,8 +207,8 @@ func (w writer) choose(n ir.Choose) []printer.Doc {
 
 // bare writes an element without the parentheses around it.
 func (w writer) bare(n ir.Node) printer.Doc {
-	if e, ok := n.(*ir.Element); ok {
-		return w.element(e)
+	if e := w.jsx(n); e != nil {
+		return e
 	}
 	return w.expression(n)
 }
@@ -194,6 +228,11 @@ func (w writer) element(e *ir.Element) printer.Doc {
 	if e.Level != "" {
 		tag = w.n.headings[e.Level]
 	}
+	return w.tag(tag, attributes, e.Children)
+}
+
+// tag writes a tag with its attributes and what stands in it.
+func (w writer) tag(tag string, attributes []attribute, inside []ir.Node) printer.Doc {
 	whole := len(attributes) == 1 && attributes[0].whole // a lone text is never moved
 	open := text("<" + tag)
 	if whole {
@@ -205,7 +244,7 @@ func (w writer) element(e *ir.Element) printer.Doc {
 		}
 		open = concat(open, indent(out...))
 	}
-	if len(e.Children) == 0 {
+	if len(inside) == 0 {
 		if whole {
 			return group(open, text(" />"))
 		}
@@ -217,13 +256,13 @@ func (w writer) element(e *ir.Element) printer.Doc {
 	}
 	var children []printer.Doc
 	tags, expressions := 0, 0
-	if f, ok := e.Children[0].(ir.Fixed); ok && len(e.Children) == 1 && plainText(f.Text) {
+	if f, ok := inside[0].(ir.Fixed); ok && len(inside) == 1 && plainText(f.Text) {
 		children = append(children, printer.Either(text(f.Text), w.child(f)))
 		expressions++
 	}
-	for _, c := range e.Children[len(children):] {
+	for _, c := range inside[len(children):] {
 		children = append(children, w.child(c))
-		if _, ok := c.(*ir.Element); ok {
+		if isElement(c) {
 			tags++
 		} else {
 			expressions++
@@ -253,9 +292,7 @@ func fixed(tag, name, jsx, value string) attribute {
 
 func (w writer) attributes(e *ir.Element) (out []attribute) {
 	plain := func(s string) attribute { return attribute{text(s), false} }
-	if w.key != "" {
-		out = append(out, plain("key={"+w.key+"}"))
-	}
+	out = w.keyed()
 	var late []attribute
 	for _, a := range e.Attributes {
 		name, value := jsxName(e.Tag, a), a.Value
@@ -275,16 +312,37 @@ func (w writer) attributes(e *ir.Element) (out []attribute) {
 	if e.Named {
 		out = append(out, plain("id={"+w.idOf(e.Part)+"}"))
 	}
-	switch {
-	case e.Root:
-		out = append(out, plain("{..."+w.n.rest+"}"), plain("className={"+w.n.classes+".filter(Boolean).join(\" \")}"))
-	case len(e.Classes) == 1:
-		out = append(out, plain("className={styles."+e.Classes[0].Name+"}"))
-	case len(e.Classes) > 1:
-		call := group(text(w.n.join+"("), indent(printer.SoftLine, commas(w.classList(e.Classes))), printer.IfBreak(",", ""), printer.SoftLine, text(")"))
-		out = append(out, attribute{concat(text("className={"), call, text("}")), false})
+	if e.Root {
+		out = append(out, plain("{..."+w.n.rest+"}"))
+	}
+	if e.Outer {
+		out = append(out, plain("className={"+w.n.classes+".filter(Boolean).join(\" \")}"))
+	} else {
+		out = append(out, w.className(e.Classes)...)
 	}
 	return append(out, late...)
+}
+
+// keyed writes the key of an item of a list; none for others.
+func (w writer) keyed() []attribute {
+	if w.key == "" {
+		return nil
+	}
+	return []attribute{{text("key={" + w.key + "}"), false}}
+}
+
+// className writes the classes that an element has, where it has any.
+func (w writer) className(classes []ir.Class) []attribute {
+	switch len(classes) {
+	case 0:
+		return nil
+	case 1:
+		if c := classes[0]; c.Prop == "" && c.While == nil {
+			return []attribute{{text("className={styles." + c.Name + "}"), false}}
+		}
+	}
+	call := group(text(w.n.join+"("), indent(printer.SoftLine, commas(w.classList(classes))), printer.IfBreak(",", ""), printer.SoftLine, text(")"))
+	return []attribute{{concat(text("className={"), call, text("}")), false}}
 }
 
 // idOf is the expression of a part's place in the document: one of each item's has the

@@ -34,6 +34,10 @@ type maker struct {
 	names map[string]bool
 	lists []string
 	parts int
+	pool  []*contract.Contract // that parts may be uses of
+	later []func()             // once the tree is whole
+
+	placed map[string]bool // slots that stand somewhere
 }
 
 func (m *maker) chance(of int) bool { return m.r.IntN(of) == 0 }
@@ -155,6 +159,10 @@ func (m *maker) one(of []string) string { return of[m.r.IntN(len(of))] }
 func (m *maker) part(list string, depth int) *contract.Part {
 	m.parts++
 	p := &contract.Part{ID: fmt.Sprintf("part%d", m.parts), Name: fmt.Sprintf("part%d", m.parts), Element: "span"}
+	if len(m.pool) > 0 && m.chance(6) {
+		m.use(p, list, depth)
+		return p
+	}
 	if m.chance(2) {
 		p.Style = contract.Style{"opacity": "0.5"}
 	}
@@ -176,6 +184,11 @@ func (m *maker) part(list string, depth int) *contract.Part {
 		}},
 		{[]contract.Kind{contract.IconKind}, func(prop string) { p.Element, p.Content = "svg", contract.IconOf{Prop: prop} }},
 		{[]contract.Kind{contract.SlotKind}, func(prop string) {
+			if m.placed[prop] { // a slot stands in one place
+				p.Content = contract.FixedText{Text: "again"}
+				return
+			}
+			m.placed[prop] = true
 			p.Element, p.Content = "div", contract.SlotOf{Prop: prop}
 			for range m.r.IntN(3) {
 				p.Children = append(p.Children, m.words("Nothing here"))
@@ -263,7 +276,7 @@ func (m *maker) contract() *contract.Contract {
 		inList := func(part *contract.Part) bool {
 			return slices.ContainsFunc(parts, func(p *contract.Part) bool { return p.Repeat != "" && (p == part || holds(p, part)) })
 		}
-		if !inList(teller) && teller.Element != "svg" {
+		if !inList(teller) && teller.Element != "svg" && teller.Element != "" {
 			m.c.Props = append(m.c.Props, contract.Prop{ID: fmt.Sprintf("e%d", i), Name: "on" + contract.Capitalized(m.name()), Type: m.typeOf(contract.EventKind), Part: teller.ID})
 			if named := parts[m.r.IntN(len(parts))]; named.Element == "span" && teller.Element != "svg" && !inList(named) {
 				if teller.Attributes == nil {
@@ -272,6 +285,10 @@ func (m *maker) contract() *contract.Contract {
 				teller.Attributes["aria-describedby"] = contract.Attribute{Part: named.ID}
 			}
 		}
+	}
+	linked(m.c, m.pool)
+	for _, do := range m.later {
+		do()
 	}
 	for range m.r.IntN(6) {
 		p := parts[m.r.IntN(len(parts))]
@@ -290,6 +307,67 @@ func (m *maker) contract() *contract.Contract {
 
 func holds(p, other *contract.Part) bool {
 	return slices.ContainsFunc(p.Children, func(c *contract.Part) bool { return c == other || holds(c, other) })
+}
+
+// use makes a part a use of a component of the pool: given constants, values by cases, props of
+// its own passed on, and parts for slots.
+func (m *maker) use(p *contract.Part, list string, depth int) {
+	of := m.pool[m.r.IntN(len(m.pool))]
+	u := &contract.Use{Component: of.Name, Given: map[string]contract.Given{}, All: m.chance(6)}
+	p.Element, p.Content = "", u
+	if m.chance(2) {
+		p.Style = contract.Style{"opacity": "0.25"}
+	}
+	if w := m.condition(list, false); m.chance(3) {
+		p.ShownWhen = w
+	}
+	constant := func(q contract.Prop) json.RawMessage {
+		samples := slices.DeleteFunc(q.Samples(), func(v contract.Value) bool { return v == nil })
+		text, err := json.Marshal(samples[m.r.IntN(len(samples))])
+		if err != nil {
+			panic(err)
+		}
+		return text
+	}
+	for _, q := range of.Props {
+		passOn := func() {
+			if _, given := u.Given[q.ID]; !given {
+				m.c.PassOn(p, q.ID, q.Name)
+			}
+		}
+		switch way := m.r.IntN(4); {
+		case way == 0:
+			m.later = append(m.later, passOn)
+		case q.Kind() == contract.SlotKind && way == 1 && depth < 3:
+			child := m.part(list, depth+1)
+			p.Children = append(p.Children, child)
+			u.Given[q.ID] = contract.Given{Parts: []string{child.ID}}
+		case q.Type.Control() == "none":
+			if q.Required {
+				m.later = append(m.later, passOn)
+			}
+		case q.Required || way == 2:
+			g := contract.Given{Value: constant(q)}
+			for range m.r.IntN(3) {
+				if w := m.condition(list, false); !w.Always() {
+					g.Cases = append(g.Cases, contract.GivenCase{When: w, Value: constant(q)})
+				}
+			}
+			u.Given[q.ID] = g
+		}
+	}
+}
+
+// linked ties uses to the pool.
+func linked(c *contract.Contract, pool []*contract.Contract) (changed bool, cycle []string) {
+	return contract.NewLinker(func(name string) *contract.Contract {
+		for _, p := range pool {
+			if p.Name == name {
+				return p
+			}
+		}
+		return nil
+	}).Link(c)
 }
 
 // values gives some of the props a sample.
@@ -333,13 +411,14 @@ const warned = [];
 console.error = (...args) => warned.push(args.map(String).join(" "));
 `)
 	var want []string
-	kinds, dead := map[contract.Kind]int{}, 0
+	kinds, dead, nested := map[contract.Kind]int{}, 0, 0
+	var pool, all []*contract.Contract
 	for seed := range 200 {
-		m := &maker{r: rand.New(rand.NewPCG(uint64(seed), 11)), names: map[string]bool{}}
+		m := &maker{placed: map[string]bool{}, pool: pool, r: rand.New(rand.NewPCG(uint64(seed), 11)), names: map[string]bool{}}
 		m.c = &contract.Contract{Format: contract.Format, Name: fmt.Sprintf("Some%d", seed), Purpose: "Random.", Root: &contract.Part{ID: "root", Name: "root", Element: []string{"div", "section", "article"}[m.r.IntN(3)]}}
 		c := m.contract()
 		found := c.Check(token.Empty())
-		if len(found) > 0 && !slices.ContainsFunc(found, func(p problem.Problem) bool { return p.Rule != "part-dead" }) {
+		if len(found) > 0 && !slices.ContainsFunc(found, func(p problem.Problem) bool { return p.Rule != "part-dead" && p.Rule != "use-dead" }) {
 			dead++
 			continue
 		}
@@ -347,8 +426,18 @@ console.error = (...args) => warned.push(args.map(String).join(" "));
 		again, found := contract.Read("c", c.JSON(), nil)
 		require.NotNil(t, again, "seed %d: reading refuses what was written: %s\n%s", seed, found, c.JSON())
 		require.Equal(t, string(c.JSON()), string(again.JSON()), "seed %d", seed)
+		changed, cycle := linked(again, all)
+		require.False(t, changed, "seed %d: linking again changes it", seed)
+		require.Empty(t, cycle)
 		for _, p := range c.Props {
 			kinds[p.Kind()]++
+		}
+		if len(again.UsedParts()) > 0 {
+			nested++
+		}
+		all = append(all, again)
+		if seed%4 == 0 {
+			pool = append(pool[max(0, len(pool)-5):len(pool):len(pool)], again)
 		}
 		one := react.Emit(again, tokens, react.Options{})
 		bundle, found := compile.React(one)
@@ -369,6 +458,7 @@ console.error = (...args) => warned.push(args.map(String).join(" "));
 		}
 	}
 	assert.Less(t, dead, 60, "most contracts hold a part that is never there")
+	assert.Greater(t, nested, 60, "hardly any component uses another")
 	for _, kind := range contract.PropKinds {
 		assert.Greater(t, kinds[kind], 30, "hardly any %s was tried", kind)
 	}
@@ -391,7 +481,11 @@ func checkPaths(t *testing.T, paths map[string][]int, markup string, resolved *c
 	nodes, err := html.ParseFragment(strings.NewReader(markup), &html.Node{Type: html.ElementNode, Data: "body", DataAtom: atom.Body})
 	require.NoError(t, err)
 	shown := 0
-	resolved.Walk(func(r *contract.Resolved) {
+	var inside func(r *contract.Resolved)
+	inside = func(r *contract.Resolved) {
+		if r.Inside != nil {
+			r.Inside.Walk(inside)
+		}
 		if !r.Shown {
 			return
 		}
@@ -414,12 +508,13 @@ func checkPaths(t *testing.T, paths map[string][]int, markup string, resolved *c
 		}
 		id := ""
 		for _, a := range at.Attr {
-			if a.Key == "data-part" {
+			if a.Key == "data-part" && r.Part.Use() == nil || a.Key == "data-use" && r.Part.Use() != nil {
 				id = a.Val
 			}
 		}
 		assert.Equal(t, r.Part.ID, id, "%s at %v of %s", r.Key(), path, markup)
-	})
+	}
+	resolved.Walk(inside)
 	assert.Len(t, paths, shown, "parts that are not shown have a place: %s", markup)
 }
 

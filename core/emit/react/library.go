@@ -8,35 +8,33 @@ import (
 	"cobrik/core/emit"
 )
 
-// Library writes several components as one package: a folder a component, the tokens that
-// any of them uses once for all, an index of everything. Names of components are all different.
+// Library writes several components as one package: a folder a component, those that they use
+// among them, the tokens that any of them uses once for all, an index of everything. Names of
+// components are all different.
 func Library(name string, contracts []*contract.Contract, tokens emit.Tokens, o Options) []emit.File {
 	var files []emit.File
-	var paths []string
+	var paths, written []string
 	var exports strings.Builder
 	o.Tokens = "../tokens.css"
-	for _, c := range contracts {
-		for _, p := range c.Tokens() {
-			if !slices.Contains(paths, p) {
-				paths = append(paths, p)
-			}
-		}
+	add := func(c *contract.Contract) {
+		written = append(written, c.Name)
+		paths = append(paths, c.Tokens()...)
 		exports.WriteString("export * from " + quote("./"+c.Name) + ";\n")
-		for _, f := range Emit(c, tokens, o) {
-			if f.Path != "package.json" && f.Path != "tsconfig.json" && f.Path != "css.d.ts" { // the library's are for all
-				files = append(files, emit.File{Path: c.Name + "/" + f.Path, Content: f.Content})
+		files = append(files, within(c.Name, folder(c, "../", tokens, o))...)
+	}
+	for _, c := range contracts {
+		add(c)
+	}
+	for _, c := range contracts {
+		for _, used := range c.Closure() {
+			if !slices.Contains(written, used.Name) {
+				add(used)
 			}
 		}
 	}
-	sheet := "/* These components refer to no tokens. */\n"
-	if len(paths) > 0 {
-		sheet = tokens.Sheet(paths)
-	}
-	return append(files,
-		emit.File{Path: "tokens.css", Content: sheet},
+	files = append(files,
+		emit.File{Path: "tokens.css", Content: tokensFile(paths, "These components refer", tokens)},
 		emit.File{Path: "index.ts", Content: exports.String()},
-		emit.File{Path: "css.d.ts", Content: sheets},
-		emit.File{Path: "package.json", Content: packageFile(name, "", o)},
-		emit.File{Path: "tsconfig.json", Content: strings.Replace(tsconfig, `["*.ts", "*.tsx"]`, `["*.ts", "*/*.ts", "*/*.tsx"]`, 1)},
 	)
+	return append(files, packageFiles(name, "", `["*.ts", "*/*.ts", "*/*.tsx"]`, o)...)
 }

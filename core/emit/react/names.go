@@ -41,7 +41,7 @@ type names struct {
 }
 
 func namesOf(m *ir.Module) names {
-	module := emit.NewScope(nil, slices.Concat(keywords, globals, []string{m.Name})...)
+	module := emit.NewScope(nil, slices.Concat(keywords, globals, []string{m.Name}, writer{m: m}.uses())...)
 	n := names{types: map[string]string{}, tables: map[string]string{}, defaults: map[string]string{}, locals: map[string]string{},
 		items: map[string]string{}, indexes: map[string]string{}, headings: map[string]string{}}
 	n.props = module.Name(m.Name+"Props", "Type")

@@ -199,4 +199,4 @@ func plain(html string) string {
 	return strings.NewReplacer("&#34;", "&quot;", "&#x27;", "'", "&#39;", "'").Replace(html)
 }
 
-var dropped = regexp.MustCompile(` (class|data-part)="[^"]*"|="true"|=""`)
+var dropped = regexp.MustCompile(` (class|data-part|data-use)="[^"]*"|="true"|=""`)

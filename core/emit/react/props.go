@@ -42,22 +42,34 @@ func (w writer) typeOf(p *ir.Prop) printer.Doc {
 		members := []printer.Doc{text("src: string"), text("alt: string"), text("width: number"), text("height: number")}
 		return group(text("{"), indent(printer.Line, printer.Join(concat(text(";"), printer.Line), members...)), printer.IfBreak(";", ""), printer.Line, text("}"))
 	case contract.Event:
-		tag := w.tagOf(p.Part)
+		tag := tagOf(w.m, p)
 		return text("ComponentPropsWithRef<" + quote(tag) + ">[" + quote(jsxName(tag, ir.Attribute{Name: t.On, Event: true})) + "]")
 	}
 	return text(p.Type.TypeScript())
 }
 
-// tagOf gives the element that a part is.
-func (w writer) tagOf(part string) string {
+// tagOf gives the element that tells of an event, here or in a component that it is passed on to.
+func tagOf(m *ir.Module, p *ir.Prop) string {
 	tag := "div"
-	ir.Walk(w.m.Root, func(e *ir.Element) {
-		if e.Part == part {
-			tag = e.Tag
+	ir.WalkNodes(m.Root, func(n ir.Node) {
+		switch n := n.(type) {
+		case *ir.Element:
+			if p.Part != "" && n.Part == p.Part {
+				tag = n.Tag
+			}
+		case *ir.Use:
+			for _, g := range n.Given {
+				if g.From == p.Key {
+					tag = tagOf(n.Module, g.Prop)
+				}
+			}
 		}
 	})
 	return tag
 }
+
+// nodes are the kinds whose types hold undefined by themselves.
+var nodes = []contract.Kind{contract.SlotKind, contract.RichKind, contract.EventKind}
 
 // members writes an interface's members, with what is known of each.
 func (w writer) members(props []ir.Prop) printer.Doc {
@@ -78,7 +90,12 @@ func (w writer) members(props []ir.Prop) printer.Doc {
 		if p.Required {
 			optional = ": "
 		}
-		out = append(out, text(" */"), concat(text(p.Name+optional), w.typeOf(p), text(";")))
+		member := concat(text(p.Name+optional), w.typeOf(p))
+		if !p.Required && p.Default() == nil && !slices.Contains(nodes, p.Kind()) {
+			// It may be what a caller was not given itself.
+			member = concat(text(p.Name+"?:"), group(indent(printer.Line, group(printer.IfBreak("| ", ""), w.typeOf(p), printer.Line, text("| undefined")))))
+		}
+		out = append(out, text(" */"), concat(member, text(";")))
 	}
 	return concat(text(" {"), indent(printer.HardLine, printer.Join(printer.HardLine, out...)), printer.HardLine, text("}"))
 }

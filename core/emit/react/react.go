@@ -5,6 +5,8 @@ package react
 import (
 	"bytes"
 	"encoding/json"
+	"path"
+	"slices"
 	"strings"
 
 	"cobrik/core/contract"
@@ -19,34 +21,69 @@ type Options struct {
 	Tokens  string // path of the library's tokens, from the component's folder; a file of its own when empty
 }
 
-// Emit writes a component's files. The same contract, tokens and options give
-// the same bytes.
+// Emit writes a component's files, in a folder each those of the components it uses. The same
+// contract, tokens and options give the same bytes.
 func Emit(c *contract.Contract, tokens emit.Tokens, o Options) []emit.File {
-	m := ir.Lower(c)
-	n := namesOf(m)
-	files := []emit.File{
-		{Path: m.Name + ".tsx", Content: component(m, n)},
-		{Path: m.Name + ".module.css", Content: css.Module(m, tokens)},
+	inside := c.Closure()
+	inside = inside[:len(inside)-1]
+	paths := c.Tokens()
+	for _, used := range inside {
+		paths = append(paths, used.Tokens()...)
 	}
+	own := o
 	if o.Tokens == "" {
-		o.Tokens = "./tokens.css"
-		files = append(files, emit.File{Path: "tokens.css", Content: tokensFile(c, tokens)})
+		own.Tokens = "./tokens.css"
 	}
-	return append(files,
-		emit.File{Path: "index.ts", Content: index(m, n, o.Tokens)},
-		emit.File{Path: "package.json", Content: packageFile(c.Name, c.Purpose, o)},
-		emit.File{Path: "tsconfig.json", Content: tsconfig},
-		emit.File{Path: "css.d.ts", Content: sheets},
-		emit.File{Path: m.Name + ".module.css.d.ts", Content: css.Declarations(m)},
-	)
+	files := append(folder(c, "./", tokens, own), packageFiles(c.Name, c.Purpose, `["*.ts", "*.tsx"]`, o)...)
+	if o.Tokens == "" {
+		files = append(files, emit.File{Path: "tokens.css", Content: tokensFile(paths, "This component refers", tokens)})
+	}
+	for _, used := range inside {
+		files = append(files, within(used.Name, folder(used, "../", tokens, Options{Tokens: path.Join("..", own.Tokens)}))...)
+	}
+	return files
 }
 
-func tokensFile(c *contract.Contract, tokens emit.Tokens) string {
-	paths := c.Tokens()
-	if len(paths) == 0 {
-		return "/* This component refers to no tokens. */\n"
+// folder writes the files of one component; those it uses are found at a path.
+func folder(c *contract.Contract, uses string, tokens emit.Tokens, o Options) []emit.File {
+	m := ir.Lower(c)
+	n := namesOf(m)
+	return []emit.File{
+		{Path: m.Name + ".tsx", Content: component(m, n, uses)},
+		{Path: m.Name + ".module.css", Content: css.Module(m, tokens)},
+		{Path: "index.ts", Content: index(m, n, o.Tokens)},
+		{Path: m.Name + ".module.css.d.ts", Content: css.Declarations(m)},
 	}
-	return tokens.Sheet(paths)
+}
+
+// within puts files into a folder.
+func within(name string, files []emit.File) []emit.File {
+	for i := range files {
+		files[i].Path = name + "/" + files[i].Path
+	}
+	return files
+}
+
+// packageFiles are those that say what a package is and how it is read.
+func packageFiles(name, purpose, include string, o Options) []emit.File {
+	return []emit.File{
+		{Path: "package.json", Content: packageFile(name, purpose, o)},
+		{Path: "tsconfig.json", Content: strings.Replace(tsconfig, "INCLUDE", include, 1)},
+		{Path: "css.d.ts", Content: sheets},
+	}
+}
+
+func tokensFile(paths []string, subject string, tokens emit.Tokens) string {
+	var once []string
+	for _, p := range paths {
+		if !slices.Contains(once, p) {
+			once = append(once, p)
+		}
+	}
+	if once == nil {
+		return "/* " + subject + " to no tokens. */\n"
+	}
+	return tokens.Sheet(once)
 }
 
 func packageFile(name, purpose string, o Options) string {
@@ -105,6 +142,6 @@ const tsconfig = `{
     "skipLibCheck": true,
     "noEmit": true
   },
-  "include": ["*.ts", "*.tsx"]
+  "include": INCLUDE
 }
 `
