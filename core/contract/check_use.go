@@ -118,7 +118,11 @@ func (k *checker) givenProp(p *Part, q *Prop, id, at string, lists []string) {
 	case q.Required && !prop.Required && prop.Default() == nil && q.Type.Control() != "none":
 		k.found.Errorf("use-required", at, "make it required, or give it a default", "%s has to be given %s, and %s may be left out", p.Name, q.Name, prop.Name)
 	default:
-		for _, c := range q.Type.Changes(q.Name, prop.Type) {
+		takes := q.Type
+		if d := prop.Type.Default(); d != nil && takes.Takes(d) { // each has its own
+			takes = takes.withDefault(d)
+		}
+		for _, c := range takes.Changes(q.Name, prop.Type) {
 			if c.Level == Major {
 				k.found.Errorf("use-prop", at, "give both the same values", "%s cannot be passed on to %s: %s", prop.Name, p.Name, c.Text)
 				return

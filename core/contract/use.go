@@ -301,27 +301,25 @@ func (u Unreachable) String() string { return strings.Join(u.Parts, " › ") + "
 // Unreachable lists the props of the components inside that a use of this one can say nothing
 // of, whatever level they are at.
 func (c *Contract) Unreachable() (out []Unreachable) {
-	var walk func(c *Contract, parts []string, open func(prop string) bool)
-	walk = func(c *Contract, parts []string, open func(prop string) bool) {
+	var walk func(c *Contract, parts []string, decided func(prop string) bool)
+	walk = func(c *Contract, parts []string, decided func(prop string) bool) {
 		for _, p := range c.UsedParts() {
 			u := p.Use()
 			if u.of == nil {
 				continue
 			}
 			inside := append(parts[:len(parts):len(parts)], p.Name)
-			reached := func(prop string) bool {
-				g := u.Given[prop]
-				if list, _, item := strings.Cut(g.Prop, "."); item {
-					return open(list)
-				}
-				return g.Prop != "" && open(g.Prop)
+			given := func(prop string) bool {
+				g, ok := u.Given[prop]
+				list, _, _ := strings.Cut(g.Prop, ".")
+				return ok && (list == "" || decided(list))
 			}
 			for _, q := range u.of.Props {
-				if g, given := u.Given[q.ID]; !reached(q.ID) && (!given || g.Prop != "") {
+				if !given(q.ID) {
 					out = append(out, Unreachable{inside, q.Name})
 				}
 			}
-			walk(u.of, inside, reached)
+			walk(u.of, inside, given)
 		}
 	}
 	walk(c, nil, func(string) bool { return true })
