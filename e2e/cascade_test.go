@@ -34,7 +34,7 @@ func TestTheEmittedCascadeIsTheContracts(t *testing.T) {
 	var sheets []string
 	var stands []stand
 	for round := range 60 {
-		c, found := draft.OfFamily(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens, nil)
 		require.Empty(t, found)
 		for range random.IntN(12) {
 			c.Rules = append(c.Rules, randomRule(random, c))

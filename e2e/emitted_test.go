@@ -34,7 +34,7 @@ func emitted(t *testing.T, revision int) (dir string, contracts []*contract.Cont
 	require.NoError(t, err)
 	require.NoError(t, os.Symlink(modules, filepath.Join(dir, "node_modules")))
 	for _, f := range doc.Families {
-		c, found := draft.OfFamily(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens, nil)
 		require.Empty(t, found)
 		contracts = append(contracts, c)
 		require.NoError(t, os.Mkdir(filepath.Join(dir, c.Name), 0o755))
@@ -81,7 +81,7 @@ func TestADrawingFromAnSVGIsEmitted(t *testing.T) {
 	</g></svg>`), fonts)
 	require.NotNil(t, doc, found)
 	tokens := new(token.Set)
-	c, _, found := draft.Of(doc, contract.Origin{Layer: "note"}, "SeedNote", tokens, fonts)
+	c, _, found := draft.Of(doc, contract.Origin{Layer: "note"}, "SeedNote", tokens, fonts, nil)
 	require.NotNil(t, c, found)
 	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: "stack"}, contract.EditSite{Env: contract.Env{Container: 200}, Below: 240}, tokens))
 	dir := t.TempDir()

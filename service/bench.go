@@ -36,6 +36,8 @@ type component struct {
 	design   int            // the newest revision's number
 	kept     []ledger.Decision
 	module   *ir.Module
+
+	components draft.Components
 }
 
 func (s *Service) component(ctx context.Context, slug string) (*component, error) {
@@ -55,8 +57,17 @@ func (s *Service) componentOf(ctx context.Context, row store.Component) (*compon
 		return nil, err
 	}
 	w := &component{row: row, contract: c}
+	inside, err := s.link(ctx, c)
+	if err != nil {
+		return nil, err
+	}
 	if w.base, err = baseOf(row); err != nil {
 		return nil, err
+	}
+	if w.base != nil {
+		if _, err := s.link(ctx, w.base); err != nil {
+			return nil, err
+		}
 	}
 	if w.library, err = s.library(ctx); err != nil {
 		return nil, err
@@ -69,7 +80,15 @@ func (s *Service) componentOf(ctx context.Context, row store.Component) (*compon
 	if c.Origin != nil {
 		w.origin = *c.Origin
 	}
-	w.family, _ = draft.Source(w.doc, w.origin, s.fonts)
+	if inside != "" {
+		w.build += "-" + inside
+	}
+	var failed error
+	w.components = s.components(ctx, row.Document, &failed)
+	w.family, _ = draft.Source(w.doc, w.origin, s.fonts, w.components)
+	if failed != nil {
+		return nil, failed
+	}
 	rows, err := s.store.Decisions(ctx, row.ID)
 	w.kept = ledgerDecisions(rows)
 	return w, err
@@ -94,7 +113,7 @@ func (w *component) ledgerOf(c *contract.Contract, kept []ledger.Decision) *ledg
 	if base == nil && c != w.contract {
 		base = w.contract
 	}
-	return ledger.New(ledger.Agreed{Contract: c, Base: base, Tokens: w.tokens, Kept: kept}, family)
+	return ledger.New(ledger.Agreed{Contract: c, Base: base, Tokens: w.tokens, Kept: kept, Components: w.components}, family)
 }
 
 // agreedOf gives what is agreed once an edit is made; nil when that is the whole of it.
@@ -370,7 +389,8 @@ type ValueEdit struct {
 
 // Edited is the outcome of an edit.
 type Edited struct {
-	Revision int `json:"revision"`
+	Revision int      `json:"revision"`
+	Reaches  []string `json:"reaches" doc:"Names of the components that use this one, and follow it"`
 }
 
 // Edit sets values of a contract that was read at a revision.
@@ -412,7 +432,16 @@ func (s *Service) Edit(ctx context.Context, slug string, revision int, edits []V
 // apply keeps an edit that makes a contract of the component's, or nothing but a release;
 // a stale one is answered with the state that came first.
 func (s *Service) apply(ctx context.Context, w *component, c *contract.Contract, e store.Edit) (Edited, error) {
+	reaches := []string{}
 	if c != nil {
+		names, found, err := s.reached(ctx, w, c)
+		if err != nil {
+			return Edited{}, err
+		}
+		if found.Failed() {
+			return Edited{}, invalid(found, "Nothing was changed, for %s uses it: %s", found[0].File, found[0].Message)
+		}
+		reaches = append(reaches, names...)
 		e.Name, e.Contract, e.Agreed = c.Name, c.JSON(), w.agreedOf(c, append(ledgerDecisions(e.Kept), w.kept...))
 	}
 	n, err := s.store.Apply(ctx, e)
@@ -422,7 +451,7 @@ func (s *Service) apply(ctx context.Context, w *component, c *contract.Contract,
 	case errors.Is(err, store.ErrTaken):
 		return Edited{}, &Failure{Kind: Conflict, Message: "The version " + e.Release.Version + " is released already."}
 	}
-	return Edited{n}, err
+	return Edited{n, reaches}, err
 }
 
 // Stale shows both versions of a contract that two people changed.
@@ -455,7 +484,7 @@ func (s *Service) Undo(ctx context.Context, slug string, revision int, to store.
 	case errors.Is(err, store.ErrNotFound):
 		return Edited{}, invalid(nil, "There is nothing to %s.", to)
 	}
-	return Edited{n}, err
+	return Edited{n, []string{}}, err
 }
 
 // Values lists what a fact's place says under which conditions, for editing.

@@ -258,13 +258,13 @@ func (s *Service) Reading(ctx context.Context, slug string, revision int, key, k
 	if err != nil {
 		return Edited{}, err
 	}
-	c, found := draft.Reread(w.contract, w.doc, key, kind, w.tokens, s.fonts)
+	c, found := draft.Reread(w.contract, w.doc, key, kind, w.tokens, s.fonts, w.components)
 	if c == nil {
 		return Edited{}, invalid(found, "Nothing was changed: %s", found[0].Message)
 	}
 	// What is read anew is agreed as it was drawn.
 	w.contract, w.base, w.origin = c, nil, *c.Origin
-	w.family, _ = draft.Source(w.doc, w.origin, s.fonts)
+	w.family, _ = draft.Source(w.doc, w.origin, s.fonts, w.components)
 	return s.apply(ctx, w, c, store.Edit{Slug: slug, Read: revision, Note: "read as " + kind})
 }
 
@@ -328,7 +328,7 @@ func (s *Service) Containers(ctx context.Context, document, layer string) (Layou
 		return LayoutView{}, err
 	}
 	o := contract.Origin{Document: document, Layer: layer, Revision: number}
-	c, family, found := draft.Of(doc, o, "", l.tokens(), s.fonts)
+	c, family, found := draft.Of(doc, o, "", l.tokens(), s.fonts, nil)
 	if c == nil {
 		return LayoutView{}, invalid(found, "The layer could not be read: %s", howMany(found))
 	}

@@ -77,6 +77,10 @@ func (s *Service) standingsNow(ctx context.Context) ([]standingOf, error) {
 		return nil, err
 	}
 	numbers := map[string]int{}
+	byName := map[string]store.Head{}
+	for _, h := range heads {
+		byName[h.Name] = h
+	}
 	uses := map[*design.Document]map[string]int{}
 	out := make([]standingOf, 0, len(heads))
 	for _, h := range heads {
@@ -85,7 +89,7 @@ func (s *Service) standingsNow(ctx context.Context) ([]standingOf, error) {
 				return nil, err
 			}
 		}
-		depends := fmt.Sprintf("%d %s %s %d", h.Revision, h.Agreed, l.name(), numbers[h.Document])
+		depends := fmt.Sprintf("%d%s %s %s %d", h.Revision, insideOf(h, byName, 0), h.Agreed, l.name(), numbers[h.Document])
 		st, known := s.standings.get(h.Slug, depends)
 		if !known {
 			w, err := s.component(ctx, h.Slug)
@@ -107,6 +111,16 @@ func (s *Service) standingsNow(ctx context.Context) ([]standingOf, error) {
 		out = append(out, standingOf{h, st})
 	}
 	return out, nil
+}
+
+// insideOf names the revisions of the components that one is made of.
+func insideOf(h store.Head, byName map[string]store.Head, depth int) (out string) {
+	for _, name := range h.Uses {
+		if used, ok := byName[name]; ok && depth < design.MaxInstances {
+			out += fmt.Sprintf(" %s.%d", used.Slug, used.Revision) + insideOf(used, byName, depth+1)
+		}
+	}
+	return out
 }
 
 func (w *component) standing(uses map[string]int) standing {

@@ -148,7 +148,8 @@ func surveyOf(doc *design.Document, revision int, components []store.Component) 
 
 // Drafted is a component made from a drawing.
 type Drafted struct {
-	Slug string `json:"slug"`
+	Slug   string   `json:"slug"`
+	Inside []string `json:"inside" doc:"Names of the components drafted with it, as it uses them"`
 }
 
 // Draft computes a contract from a family of the newest revision and keeps it
@@ -182,14 +183,31 @@ func (s *Service) draft(ctx context.Context, doc *design.Document, o contract.Or
 	if err != nil {
 		return Drafted{}, err
 	}
-	c, _, found := draft.Of(doc, o, name, l.tokens(), s.fonts)
+	var failed error
+	known := s.components(ctx, doc.ID, &failed)
+	var roots []*design.Layer
+	if f := doc.Family(o.Family); f != nil {
+		roots = draft.Roots(f)
+	} else if layer, _ := doc.Layer(o.Layer); layer != nil {
+		roots = []*design.Layer{layer}
+	}
+	added, components, _, err := s.draftInside(ctx, doc, roots, o.Revision, l, known)
+	if err = errors.Join(err, failed); err != nil {
+		return Drafted{}, err
+	}
+	c, _, found := draft.Of(doc, o, name, l.tokens(), s.fonts, components)
 	if c == nil {
 		return Drafted{}, invalid(found, "It could not be drafted: %s", howMany(found))
 	}
 	slug := slugOf(c.Name)
-	err = s.store.AddComponent(ctx, slug, c.Name, o.Document, o.Family+o.Layer, c.JSON()) // one of them is empty
+	out := Drafted{Slug: slug, Inside: []string{}}
+	for _, a := range added {
+		out.Inside = append(out.Inside, a.Name)
+	}
+	added = append(added, store.NewComponent{Slug: slug, Name: c.Name, Document: o.Document, Source: o.Family + o.Layer, Contract: c.JSON()}) // one of them is empty
+	err = s.store.AddComponents(ctx, added...)
 	if errors.Is(err, store.ErrTaken) {
 		return Drafted{}, &Failure{Kind: Conflict, Message: "There is a component " + c.Name + " already. Give this one another name."}
 	}
-	return Drafted{slug}, err
+	return out, err
 }

@@ -41,14 +41,15 @@ type Head struct {
 	Document   string
 	SourceID   string
 	Revision   int
-	Agreed     string // names what is agreed while parts of the contract wait; empty for the contract itself
+	Agreed     string   // names what is agreed while parts of the contract wait; empty for the contract itself
+	Uses       []string // names of the components it uses itself
 	Version    *string
 	Updated    time.Time
 }
 
 // Heads lists all components by name.
 func (s *Store) Heads(ctx context.Context) ([]Head, error) {
-	return many[Head](ctx, s.pool, `select c.id, c.slug, c.name, c.collection, c.document, c.source, c.revision, coalesce(md5(k.agreed::text), ''),
+	return many[Head](ctx, s.pool, `select c.id, c.slug, c.name, c.collection, c.document, c.source, c.revision, coalesce(md5(k.agreed::text), ''), k.uses,
 		(select r.version from releases r where r.component = c.id order by r.released desc, r.version desc limit 1), c.updated
 		from components c join contracts k on k.component = c.id and k.revision = c.revision where c.project = $1 order by c.name, c.slug`, s.Scope.Project)
 }
@@ -63,18 +64,39 @@ func (s *Store) Component(ctx context.Context, slug string) (Component, error) {
 	return one[Component](ctx, s.pool, selectComponent+"and c.slug = $2", s.Scope.Project, slug)
 }
 
-// AddComponent keeps a new component with its first contract. ErrTaken means
-// that the slug, or the drawing, has one already.
-func (s *Store) AddComponent(ctx context.Context, slug, name, document, source string, contract []byte) error {
-	err := s.inTx(ctx, "component "+slug, func(tx pgx.Tx) error {
-		var id int64
-		err := tx.QueryRow(ctx, `insert into components (project, slug, name, document, source, revision) values ($1, $2, $3, $4, $5, 1) returning id`,
-			s.Scope.Project, slug, name, document, source).Scan(&id)
-		if err != nil {
-			return err
+// Drawn finds the component of a drawing: a family or layer of a document.
+func (s *Store) Drawn(ctx context.Context, document, source string) (Component, error) {
+	return one[Component](ctx, s.pool, selectComponent+"and c.document = $2 and c.source = $3", s.Scope.Project, document, source)
+}
+
+// Users lists the components that use one of a name themselves.
+func (s *Store) Users(ctx context.Context, name string) ([]Component, error) {
+	return many[Component](ctx, s.pool, selectComponent+"and k.uses ? $2 order by c.name, c.slug", s.Scope.Project, name)
+}
+
+// NewComponent is a component to be added with its first contract.
+type NewComponent struct {
+	Slug, Name, Document, Source string
+	Contract                     []byte
+}
+
+// AddComponents keeps new components, all or none. ErrTaken means that a slug, or a drawing, has
+// one already.
+func (s *Store) AddComponents(ctx context.Context, list ...NewComponent) error {
+	last := list[len(list)-1]
+	err := s.inTx(ctx, "component "+last.Slug, func(tx pgx.Tx) error {
+		for _, c := range list {
+			var id int64
+			err := tx.QueryRow(ctx, `insert into components (project, slug, name, document, source, revision) values ($1, $2, $3, $4, $5, 1) returning id`,
+				s.Scope.Project, c.Slug, c.Name, c.Document, c.Source).Scan(&id)
+			if err != nil {
+				return err
+			}
+			if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, note, actor) values ($1, 1, $2, 'drafted', $3)`, id, c.Contract, s.Actor); err != nil {
+				return err
+			}
 		}
-		_, err = tx.Exec(ctx, `insert into contracts (component, revision, contract, note, actor) values ($1, 1, $2, 'drafted', $3)`, id, contract, s.Actor)
-		return err
+		return nil
 	})
 	var pg *pgconn.PgError
 	if errors.As(err, &pg) && pg.Code == "23505" { // unique_violation, PostgreSQL appendix A

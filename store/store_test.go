@@ -22,7 +22,7 @@ func withComponent(t *testing.T) *store.Store {
 	s := storetest.Open(t)
 	_, _, err := s.AddRevision(t.Context(), store.NewRevision{Document: "d", Name: "D", Source: store.FromUpload, Content: []byte("{}")})
 	require.NoError(t, err)
-	require.NoError(t, s.AddComponent(t.Context(), "tag", "Tag", "d", "f", []byte(`{"name":"Tag","n":0}`)))
+	require.NoError(t, s.AddComponents(t.Context(), store.NewComponent{Slug: "tag", Name: "Tag", Document: "d", Source: "f", Contract: []byte(`{"name":"Tag","n":0}`)}))
 	return s
 }
 
@@ -133,7 +133,7 @@ func TestTheSameTextIsNotANewRevision(t *testing.T) {
 	assert.Equal(t, 3, latest)
 	_, err = s.RevisionContent(t.Context(), "d", 9)
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	assert.ErrorIs(t, s.AddComponent(t.Context(), "other", "Other", "d", "f", []byte(`{}`)), store.ErrTaken, "one family became two components")
+	assert.ErrorIs(t, s.AddComponents(t.Context(), store.NewComponent{Slug: "other", Name: "Other", Document: "d", Source: "f", Contract: []byte(`{}`)}), store.ErrTaken, "one family became two components")
 }
 
 // Two servers on one database: each migrates, and each hears of the other's
@@ -196,7 +196,7 @@ func TestProjectsDoNotMeet(t *testing.T) {
 		_, added, err := s.AddRevision(t.Context(), store.NewRevision{Document: "d", Name: "D", Source: store.FromUpload, Content: []byte(fmt.Sprint(i))})
 		require.NoError(t, err)
 		assert.True(t, added)
-		require.NoError(t, s.AddComponent(t.Context(), "tag", "Tag", "d", "f", fmt.Appendf(nil, `{"name":"Tag","n":%d}`, i)))
+		require.NoError(t, s.AddComponents(t.Context(), store.NewComponent{Slug: "tag", Name: "Tag", Document: "d", Source: "f", Contract: fmt.Appendf(nil, `{"name":"Tag","n":%d}`, i)}))
 		_, err = s.PutTokens(t.Context(), store.NewTokens{Read: 0, Note: fmt.Sprint(i), Files: []store.TokenFile{{Name: "a.json", Content: []byte(fmt.Sprint(i))}}})
 		require.NoError(t, err)
 	}

@@ -51,7 +51,7 @@ wants a look goes to standard error.`,
 				}
 				return fmt.Errorf("%s has no family %q; it has %s", args[0], family, strings.Join(names, ", "))
 			}
-			c, _, found := draft.Of(doc, o, name, tokens.set, font.Shipped())
+			c, _, found := draft.Of(doc, o, name, tokens.set, font.Shipped(), nil)
 			if err := tell(cmd, found); err != nil {
 				return err
 			}

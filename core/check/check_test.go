@@ -198,7 +198,7 @@ func TestTheDemoIsLookedAt(t *testing.T) {
 		}
 		var errors problem.List
 		for _, f := range doc.Families {
-			c, found := draft.OfFamily(doc, f, tokens)
+			c, found := draft.OfFamily(doc, f, tokens, nil)
 			require.NotNil(t, c, found)
 			for _, p := range check.Problems(check.Contract(c, check.Options{Themes: themes, Fonts: font.Shipped()})) {
 				if p.Severity == problem.Error {

@@ -23,9 +23,9 @@ import (
 func drafted(t *testing.T) (out []*contract.Contract, tokens *token.Set) {
 	doc, tokens := demotest.Furrow(t, 3)
 	add := func(o contract.Origin) {
-		f, found := draft.Source(doc, o, font.Shipped())
+		f, found := draft.Source(doc, o, font.Shipped(), nil)
 		require.NotNil(t, f, found)
-		c, found := draft.OfFamily(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens, nil)
 		require.NotNil(t, c, found)
 		out = append(out, c)
 	}
@@ -146,8 +146,8 @@ func TestSizing(t *testing.T) {
 // the emitted style sheet; from it on nothing changes.
 func TestSwitchPoint(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
-	f, _ := draft.Source(doc, contract.Origin{Layer: "plots-bar-1"}, font.Shipped())
-	c, _ := draft.OfFamily(doc, f, tokens)
+	f, _ := draft.Source(doc, contract.Origin{Layer: "plots-bar-1"}, font.Shipped(), nil)
+	c, _ := draft.OfFamily(doc, f, tokens, nil)
 	wide := boxesOf(solve(t, c.Boxes(contract.Env{}, tokens), 900))
 	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.EditSite{Env: contract.Env{Container: 480}, Below: 600}, tokens))
 	require.Equal(t, []float64{600}, c.SwitchPoints())
@@ -178,13 +178,13 @@ func TestSwitchPoint(t *testing.T) {
 	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Row}, contract.EditSite{Env: contract.Env{Container: 480}}, tokens))
 	assert.Empty(t, c.SwitchPoints())
 
-	hugging, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
+	hugging, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens, nil)
 	assert.Contains(t, hugging.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.EditSite{Env: contract.Env{Container: 100}, Below: 200}, tokens).Error(), "as wide as its content")
 }
 
 func TestArrangementsThatCannotBe(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
-	c, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
+	c, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens, nil)
 	before := string(c.JSON())
 	for _, k := range []struct {
 		part string

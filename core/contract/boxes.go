@@ -18,7 +18,7 @@ var pressed = []string{"button", "a", "input", "select", "summary"}
 func (r *Resolved) Boxes() *layout.Node {
 	style, from := r.box()
 	n := &layout.Node{Name: r.Key(), Label: r.Part.Name, Text: from.Text, Style: style, Target: slices.Contains(pressed, from.Part.Element)}
-	for _, c := range from.below() {
+	for _, c := range from.Below() {
 		n.Children = append(n.Children, c.Boxes())
 	}
 	return n
@@ -35,8 +35,12 @@ func (r *Resolved) box() (layout.Style, *Resolved) {
 	return style, from
 }
 
-// below lists the parts that stand in a part and are there.
-func (r *Resolved) below() (out []*Resolved) {
+// Below lists the parts that stand in the element that a part is, and are there, in the order of
+// Boxes.
+func (r *Resolved) Below() (out []*Resolved) {
+	if r.Inside != nil {
+		return r.Inside.Below()
+	}
 	for _, c := range slices.Concat(r.Filled, r.Children) {
 		if c.Shown {
 			out = append(out, c)
@@ -90,7 +94,7 @@ func addSwitches(n *layout.Node, r *Resolved, least, below float64) {
 	if len(change) > 0 {
 		n.At = append(n.At, layout.Switch{From: least, Below: below, Style: change})
 	}
-	for i, c := range from.below() {
+	for i, c := range from.Below() {
 		addSwitches(n.Children[i], c, least, below)
 	}
 }

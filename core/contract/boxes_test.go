@@ -22,7 +22,7 @@ func TestBoxesAreAsDrawn(t *testing.T) {
 	o := layout.Options{Width: 1280, Fonts: fonts}
 	compared := 0
 	for _, f := range doc.Families {
-		c, found := draft.OfFamily(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens, nil)
 		require.NotNil(t, c, found)
 		for _, k := range draft.Cases(c, f) {
 			r := contract.Resolve(c, contract.EnvOf(k.Values), tokens)
@@ -53,7 +53,7 @@ func BenchmarkSweepOfAComponent(b *testing.B) {
 	var largest *layout.Node
 	most := 0
 	for _, f := range doc.Families {
-		c, _ := draft.OfFamily(doc, f, tokens)
+		c, _ := draft.OfFamily(doc, f, tokens, nil)
 		parts := 0
 		c.Walk(func(*contract.Part, *contract.Part) { parts++ })
 		if parts > most {

@@ -17,7 +17,7 @@ import (
 func cropTag(t testing.TB) (*contract.Contract, *token.Set) {
 	t.Helper()
 	doc, tokens := demotest.Furrow(t, 1)
-	c, found := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
+	c, found := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens, nil)
 	require.Empty(t, found)
 	return c, tokens
 }

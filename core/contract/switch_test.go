@@ -101,7 +101,7 @@ func TestSwitchPointsThatCannotBe(t *testing.T) {
 // width stays.
 func TestTakingAMoveLeavesTheNarrowSideAlone(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 1)
-	c, f, found := draft.Of(doc, contract.Origin{Layer: "plots-bar-1"}, "", tokens, font.Shipped())
+	c, f, found := draft.Of(doc, contract.Origin{Layer: "plots-bar-1"}, "", tokens, font.Shipped(), nil)
 	require.NotNil(t, c, found)
 	c.SetValue("root", "padding-inline", below(480), "8px")
 	moved := *f.Default().Root

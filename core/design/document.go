@@ -210,11 +210,13 @@ type PathStroke struct {
 	Join  string  `json:"join,omitempty"` // miter, round or bevel
 }
 
-// InstanceContent is a use of a family on a page.
+// InstanceContent is a use of a family, on a page or in another family. Exposes names axes and
+// layers of it that whoever uses the other family may choose and change.
 type InstanceContent struct {
 	Family    string            `json:"family"`
 	Choices   map[string]string `json:"choices,omitempty"`
 	Overrides []Override        `json:"overrides,omitempty"`
+	Exposes   []string          `json:"exposes,omitempty"`
 }
 
 // Override is what one instance sets on a layer of its variant, by name.

@@ -92,7 +92,12 @@ func (p *pen) layer(l *Layer, x, y float64, overrides []Override) {
 	case Image:
 		p.placeholder(l)
 	case Instance:
-		p.instance(l)
+		for _, held := range l.Children { // what it shows was put into it
+			p.layer(held, 0, 0, nil)
+		}
+		if len(l.Children) == 0 {
+			p.instance(l)
+		}
 	default:
 		p.box(l)
 		clip := l.Clip && len(l.Children) > 0

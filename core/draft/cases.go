@@ -83,16 +83,22 @@ func caseOf(c *contract.Contract, f *design.Family, v *design.Variant, renamed m
 		}
 	}
 	for _, p := range c.Props {
+		if p.From != nil {
+			if part := c.Part(p.From.Part); part != nil && part.Use() != nil && part.Use().Of() != nil {
+				l, _ := LayerOf(v.Root, part)
+				if given := GivenBy(l, part.Use().Of())[p.From.Prop]; given != nil && p.Type.Takes(given) {
+					k.Values[p.ID] = given
+				}
+			}
+			continue
+		}
 		part := c.Part(p.Part)
 		if part == nil {
 			continue
 		}
 		l, _ := LayerOf(v.Root, part)
-		switch {
-		case p.Kind() == contract.FlagKind:
-			k.Values[p.ID] = contract.FlagValue(l != nil && !l.Hidden)
-		case p.Kind() == contract.TextKind && l != nil && l.Text != nil:
-			k.Values[p.ID] = contract.TextValue(l.Text.Content)
+		if drawn := drawnValue(p, l); drawn != nil {
+			k.Values[p.ID] = drawn
 		}
 	}
 	if k.Name = strings.Join(name, " · "); k.Name == "" {

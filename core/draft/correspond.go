@@ -13,6 +13,9 @@ import (
 // steps gives the path segment of each child: its name, with #2 and so on for
 // a name that came before.
 func steps(l *design.Layer) []string {
+	if l.Kind == design.Instance { // what it holds is the affair of its family
+		return nil
+	}
 	out := make([]string, len(l.Children))
 	count := map[string]int{}
 	for i, c := range l.Children {
@@ -76,6 +79,10 @@ func correspond(base, other *design.Layer, variant string, found *problem.List) 
 	const fix = "give both variants the same layers; hide what one of them does not show"
 	if base.Kind != other.Kind {
 		found.Errorf("variant-layers", "", fix, "%s: the layer %s is a %s, but %s in the default is a %s", variant, other.ID, other.Kind, base.ID, base.Kind)
+		return
+	}
+	if base.Kind == design.Instance && base.Instance.Family != other.Instance.Family {
+		found.Errorf("variant-layers", "", "use one family in all variants, or two layers of which one is hidden", "%s: the layer %s uses the family %s, but %s in the default uses %s", variant, other.ID, other.Instance.Family, base.ID, base.Instance.Family)
 		return
 	}
 	baseSteps, otherSteps := steps(base), steps(other)

@@ -22,9 +22,10 @@ import (
 // the default variant's layers and their flow; rules are the fewest differences
 // from the default, each attributed to the props that cause it. Values equal to
 // a token's become references. Variants whose layers do not correspond are
-// reported with both ids; the contract is nil then.
-func OfFamily(doc *design.Document, f *design.Family, tokens *token.Set) (*contract.Contract, problem.List) {
-	d := drafter{family: f, tokens: tokens}
+// reported with both ids; the contract is nil then. Uses of families that have a component become
+// uses of that.
+func OfFamily(doc *design.Document, f *design.Family, tokens *token.Set, components Components) (*contract.Contract, problem.List) {
+	d := drafter{family: f, tokens: tokens, components: components}
 	base := f.Default()
 	for _, v := range f.Variants {
 		if v != base {
@@ -39,6 +40,7 @@ func OfFamily(doc *design.Document, f *design.Family, tokens *token.Set) (*contr
 	d.contract.Root = d.part(base.Root, nil, "")
 	Tie(d.contract, f)
 	d.layerProps()
+	d.uses()
 	d.styles()
 	d.found = append(d.found, d.contract.Check(tokens)...) // nothing is drafted that could not be emitted
 	if d.found.Failed() {
@@ -48,11 +50,12 @@ func OfFamily(doc *design.Document, f *design.Family, tokens *token.Set) (*contr
 }
 
 type drafter struct {
-	family   *design.Family
-	tokens   *token.Set
-	contract *contract.Contract
-	names    map[string]bool
-	found    problem.List
+	family     *design.Family
+	tokens     *token.Set
+	components Components
+	contract   *contract.Contract
+	names      map[string]bool
+	found      problem.List
 }
 
 // flagPairs are the axis values read as a flag: common practice, no source.
@@ -129,6 +132,10 @@ func (d *drafter) part(l, parent *design.Layer, path string) *contract.Part {
 		p.Content = vectorOf(l)
 	case design.Image:
 		p.Content = contract.Picture{Alt: l.Alt}
+	case design.Instance:
+		if used := d.components.of(l.Instance.Family); used != nil {
+			p.Element, p.Content = "", &contract.Use{Component: used.Name}
+		}
 	}
 	for i, step := range steps(l) {
 		p.Children = append(p.Children, d.part(l.Children[i], l, below(path, step)))
@@ -175,7 +182,7 @@ func phrasing(l *design.Layer) bool {
 		return false
 	}
 	for _, c := range l.Children {
-		if c.Kind != design.Text && c.Kind != design.Vector && !phrasing(c) {
+		if c = held(c); c.Kind != design.Text && c.Kind != design.Vector && !phrasing(c) {
 			return false
 		}
 	}

@@ -30,7 +30,7 @@ func rules(c *contract.Contract) []string {
 
 func TestDraftOfCropTag(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 1)
-	c, found := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
+	c, found := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens, nil)
 	require.Empty(t, found)
 	var props []string
 	for _, p := range c.Props {
@@ -69,7 +69,7 @@ func TestDraftGivesBackEveryDrawnValue(t *testing.T) {
 	for revision := 1; revision <= 3; revision++ {
 		doc, tokens := demotest.Furrow(t, revision)
 		for _, f := range doc.Families {
-			c, found := draft.OfFamily(doc, f, tokens)
+			c, found := draft.OfFamily(doc, f, tokens, nil)
 			require.Empty(t, found)
 			assertDrawn(t, c, f, tokens)
 		}
@@ -156,7 +156,7 @@ func TestDraftFindsNoMoreRulesThanMadeTheDrawing(t *testing.T) {
 			}
 			return color
 		})
-		c, found := draft.OfFamily(doc, f, token.Empty())
+		c, found := draft.OfFamily(doc, f, token.Empty(), nil)
 		require.Empty(t, found)
 		assertDrawn(t, c, f, token.Empty())
 		if len(c.Rules) > len(made) {
@@ -169,7 +169,7 @@ func TestDraftFindsNoMoreRulesThanMadeTheDrawing(t *testing.T) {
 func TestOnlyTheDecidingPropsAreNamed(t *testing.T) {
 	axes := []design.Axis{{Name: "Size", Values: []string{"s", "m"}, Default: "m"}, {Name: "Tone", Values: []string{"a", "b"}, Default: "a"}, {Name: "On", Values: []string{"off", "on"}, Default: "off"}}
 	f := family(axes, func(c map[string]string) string { return map[string]string{"a": "#111111", "b": "#222222"}[c["Tone"]] })
-	c, _ := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty())
+	c, _ := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty(), nil)
 	assert.Equal(t, []string{"root · background-color · tone = b is #222222"}, rules(c))
 }
 
@@ -179,7 +179,7 @@ func TestDraftLeavesOutWhatWasNotDrawn(t *testing.T) {
 		return "#" + strings.Repeat(map[string]string{"a": "1", "b": "2"}[c["Tone"]], 6)
 	})
 	f.Variants = slices.DeleteFunc(f.Variants, func(v *design.Variant) bool { return v.Choices["Size"] == "s" && v.Choices["Tone"] == "b" })
-	c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty())
+	c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty(), nil)
 	require.Empty(t, found)
 	assert.Equal(t, []string{"root · background-color · tone = b is #222222"}, rules(c), "a combination nobody drew changed the rules")
 }
@@ -205,7 +205,7 @@ func TestVariantsThatDoNotCorrespondAreReportedWithBothIds(t *testing.T) {
 			children, kind := slices.Clone(other.Root.Children), icon.Kind
 			defer func() { other.Root.Children, icon.Kind = children, kind }()
 			c.change()
-			got, found := draft.OfFamily(doc, f, tokens)
+			got, found := draft.OfFamily(doc, f, tokens, nil)
 			assert.Nil(t, got, "a structure was guessed")
 			require.NotEmpty(t, found)
 			for _, says := range c.says {
@@ -219,11 +219,11 @@ func TestBindingsThatLeadNowhereOrWentStale(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 1)
 	f := doc.FamilyNamed("CropTag")
 	f.Default().Root.Tokens["background-color"] = "tag.growing.grnd"
-	_, found := draft.OfFamily(doc, f, tokens)
+	_, found := draft.OfFamily(doc, f, tokens, nil)
 	require.True(t, found.Failed())
 	assert.Contains(t, found.Error(), "tag.growing.grnd, which is not in the token files")
 	f.Default().Root.Tokens["background-color"] = "tag.ripe.ground"
-	_, found = draft.OfFamily(doc, f, tokens)
+	_, found = draft.OfFamily(doc, f, tokens, nil)
 	assert.False(t, found.Failed())
 	require.Len(t, found, 1)
 	assert.Contains(t, found[0].Message, "bound to tag.ripe.ground, which is #fbe3bd, but drawn #deedd8")
@@ -234,7 +234,7 @@ func TestAFlagAxisThatShowsALayerIsItsFlag(t *testing.T) {
 	for _, v := range f.Variants {
 		v.Root.Children = []*design.Layer{{ID: v.ID + "-mark", Name: "Mark", Kind: design.Box, Hidden: v.Choices["With mark"] == "no"}}
 	}
-	c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty())
+	c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty(), nil)
 	require.Empty(t, found)
 	require.Len(t, c.Props, 1, "the same thing became two flags")
 	assert.Equal(t, "withMark", c.Part("mark").ShownWhen.String())

@@ -51,7 +51,7 @@ func uses() *design.Document {
 func TestUsesStandForWhatTheyShow(t *testing.T) {
 	doc := uses()
 	fonts := font.Shipped()
-	f, found := draft.Source(doc, contract.Origin{Layer: "card"}, fonts)
+	f, found := draft.Source(doc, contract.Origin{Layer: "card"}, fonts, nil)
 	require.NotNil(t, f, found)
 	ids := map[string]*design.Layer{}
 	f.Variants[0].Root.Walk(func(l *design.Layer, _, _ float64) {
@@ -68,15 +68,15 @@ func TestUsesStandForWhatTheyShow(t *testing.T) {
 	assert.Equal(t, "#2f6132", ids["use.mark"].Fill, "the use inside the use is lost")
 	assert.Equal(t, "Ripe", doc.Families[1].Variants[0].Root.Children[1].Text.Content, "the family itself was changed")
 
-	c, _, found := draft.Of(doc, contract.Origin{Layer: "card"}, "Card", new(token.Set), fonts)
+	c, _, found := draft.Of(doc, contract.Origin{Layer: "card"}, "Card", new(token.Set), fonts, nil)
 	require.NotNil(t, c, found)
 	assert.Equal(t, contract.TextValue("Courgettes for everybody"), c.Prop("label").Default())
 
-	_, found = draft.Source(doc, contract.Origin{Layer: "use"}, fonts)
+	_, found = draft.Source(doc, contract.Origin{Layer: "use"}, fonts, nil)
 	assert.Contains(t, found.Error(), "a use of the family tag")
-	_, found = draft.Source(doc, contract.Origin{Layer: "nobody"}, fonts)
+	_, found = draft.Source(doc, contract.Origin{Layer: "nobody"}, fonts, nil)
 	assert.Contains(t, found.Error(), `no layer "nobody"`)
-	_, found = draft.Source(doc, contract.Origin{Family: "nobody"}, fonts)
+	_, found = draft.Source(doc, contract.Origin{Family: "nobody"}, fonts, nil)
 	assert.Contains(t, found.Error(), `no family "nobody"`)
 }
 
@@ -86,7 +86,7 @@ func TestUsesThatCannotBeShown(t *testing.T) {
 	doc := uses()
 	doc.Families[0].Variants[0].Root.Children = []*design.Layer{named("again", design.Instance, 0, 0, 12, 12)}
 	doc.Families[0].Variants[0].Root.Children[0].Instance = &design.InstanceContent{Family: "dot"}
-	f, found := draft.Source(doc, contract.Origin{Layer: "card"}, nil)
+	f, found := draft.Source(doc, contract.Origin{Layer: "card"}, nil, nil)
 	require.NotNil(t, f, found)
 	assert.Contains(t, found.Error(), "shows nothing")
 	depth := 0
@@ -95,7 +95,7 @@ func TestUsesThatCannotBeShown(t *testing.T) {
 
 	doc = uses()
 	doc.Families[1].Axes = []design.Axis{{Name: "Size", Values: []string{"s"}, Default: "s"}}
-	f, found = draft.Source(doc, contract.Origin{Layer: "card"}, nil)
+	f, found = draft.Source(doc, contract.Origin{Layer: "card"}, nil, nil)
 	require.NotNil(t, f, found)
 	assert.Contains(t, found.Error(), "the use use shows nothing")
 }
@@ -106,7 +106,7 @@ func TestRereadKeepsWhatPeopleSaid(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
 	fonts := font.Shipped()
 	o := contract.Origin{Layer: "plots-bar-1", Revision: 3}
-	c, _, found := draft.Of(doc, o, "ShedBar", tokens, fonts)
+	c, _, found := draft.Of(doc, o, "ShedBar", tokens, fonts, nil)
 	require.NotNil(t, c, found)
 	c.Purpose = "Leads to every page."
 	c.SetValue("root", "background-color", contract.When{}, "#123456")
@@ -117,7 +117,7 @@ func TestRereadKeepsWhatPeopleSaid(t *testing.T) {
 	offers := draft.OtherReadings(doc, *c.Origin)
 	offer := offers[""]
 	require.NotEmpty(t, offer.Others)
-	other, found := draft.Reread(c, doc, offer.Key, "row without inner ones", tokens, fonts)
+	other, found := draft.Reread(c, doc, offer.Key, "row without inner ones", tokens, fonts, nil)
 	require.NotNil(t, other, found)
 	require.False(t, found.Failed(), found)
 	assert.Nil(t, other.Part("plotsRow"))
@@ -127,15 +127,15 @@ func TestRereadKeepsWhatPeopleSaid(t *testing.T) {
 	assert.Empty(t, c.Origin.Readings, "the contract itself was changed")
 	assert.Equal(t, 3, other.Origin.Revision)
 
-	back, found := draft.Reread(other, doc, offer.Key, draft.OtherReadings(doc, *other.Origin)[""].Others[0].Kind, tokens, fonts)
+	back, found := draft.Reread(other, doc, offer.Key, draft.OtherReadings(doc, *other.Origin)[""].Others[0].Kind, tokens, fonts, nil)
 	require.NotNil(t, back, found)
 	assert.NotNil(t, back.Part("plotsRow"))
 
-	refused, found := draft.Reread(c, doc, offer.Key, "grid", tokens, fonts)
+	refused, found := draft.Reread(c, doc, offer.Key, "grid", tokens, fonts, nil)
 	assert.Nil(t, refused)
 	assert.Contains(t, found.Error(), "no reading")
-	tag, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
-	refused, found = draft.Reread(tag, doc, offer.Key, "row", tokens, fonts)
+	tag, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens, nil)
+	refused, found = draft.Reread(tag, doc, offer.Key, "row", tokens, fonts, nil)
 	assert.Nil(t, refused)
 	assert.Contains(t, found.Error(), "not drawn without flow")
 	assert.Empty(t, draft.OtherReadings(doc, *tag.Origin))
@@ -146,7 +146,7 @@ func TestRereadKeepsWhatPeopleSaid(t *testing.T) {
 func TestRedraw(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
 	f := doc.FamilyNamed("ToolRow")
-	c, _ := draft.OfFamily(doc, f, tokens)
+	c, _ := draft.OfFamily(doc, f, tokens, nil)
 	values := contract.Values{}
 	for _, p := range c.Props {
 		if p.Kind() == contract.FlagKind && p.Part != "" {

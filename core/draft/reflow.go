@@ -1,6 +1,7 @@
 package draft
 
 import (
+	"maps"
 	"slices"
 	"strings"
 
@@ -24,8 +25,12 @@ func Reflow(root *design.Layer, width float64, fonts *font.Library) (*design.Lay
 	place = func(l *design.Layer, n *layout.Node, x, y float64) {
 		b := n.Box
 		put(l, n, x, y)
+		inner := held(l)
+		if inner != l {
+			inner.Bounds = design.Rect{Width: b.Width, Height: b.Height}
+		}
 		i := 0
-		for _, c := range l.Children {
+		for _, c := range inner.Children {
 			if !c.Hidden {
 				place(c, n.Children[i], b.X, b.Y)
 				i++
@@ -42,22 +47,22 @@ func Reflow(root *design.Layer, width float64, fonts *font.Library) (*design.Lay
 func Redraw(r *contract.Resolved, root *design.Layer, solved *layout.Node) *design.Layer {
 	out := cloneLayer(root)
 	out.Walk(func(l *design.Layer, _, _ float64) { l.Hidden = true })
-	var place func(r *contract.Resolved, n *layout.Node, x, y float64)
-	place = func(r *contract.Resolved, n *layout.Node, x, y float64) {
-		if l, _ := LayerAt(out, r.Part.Layer); l != nil {
+	var place func(r *contract.Resolved, n *layout.Node, root *design.Layer, x, y float64)
+	place = func(r *contract.Resolved, n *layout.Node, root *design.Layer, x, y float64) {
+		if l, _ := LayerAt(root, r.Part.Layer); l != nil {
 			l.Hidden = false
 			put(l, n, x, y)
 			x, y = n.Box.X, n.Box.Y
-		}
-		i := 0
-		for _, c := range r.Children {
-			if c.Shown {
-				place(c, n.Children[i], x, y)
-				i++
+			if inner := held(l); inner != l && r.Inside != nil {
+				place(r.Inside, n, inner, x, y)
+				return
 			}
 		}
+		for i, c := range r.Below() {
+			place(c, n.Children[i], root, x, y)
+		}
 	}
-	place(r, solved, 0, 0)
+	place(r, solved, out, 0, 0)
 	return out
 }
 
@@ -90,6 +95,12 @@ func drawnBoxes(l, parent *design.Layer) *layout.Node {
 	n := &layout.Node{Name: l.ID, Style: layout.Style(StyleOf(&bare, parent))}
 	if l.Text != nil {
 		n.Text = l.Text.Content
+	}
+	if inner := held(l); inner != l { // one element: what it holds, standing as it does
+		of := drawnBoxes(inner, nil)
+		maps.Copy(of.Style, n.Style)
+		of.Name = l.ID
+		return of
 	}
 	for _, c := range l.Children {
 		if !c.Hidden {

@@ -78,14 +78,14 @@ func TestWhatARawValueIsBoundTo(t *testing.T) {
 // What a picture shows stays, however its containers are read.
 func TestAlternativeTextOutlivesANewReading(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
-	c, _, found := draft.Of(doc, contract.Origin{Layer: "plots-bar-1"}, "ShedBar", tokens, font.Shipped())
+	c, _, found := draft.Of(doc, contract.Origin{Layer: "plots-bar-1"}, "ShedBar", tokens, font.Shipped(), nil)
 	require.NotNil(t, c, found)
 	mark := c.Part("mark")
 	require.NotNil(t, mark.Vector())
 	mark.Vector().Label = "Hollowbeck"
 	key := draft.OtherReadings(doc, *c.Origin)[""]
 	require.NotEmpty(t, key.Others)
-	other, found := draft.Reread(c, doc, key.Key, key.Others[0].Kind, tokens, font.Shipped())
+	other, found := draft.Reread(c, doc, key.Key, key.Others[0].Kind, tokens, font.Shipped(), nil)
 	require.NotNil(t, other, found)
 	require.NotNil(t, other.Part("mark"))
 	assert.Equal(t, "Hollowbeck", other.Part("mark").Vector().Label)
@@ -99,10 +99,10 @@ func TestPicturesAndUsesInFamiliesAreParts(t *testing.T) {
 	photo.Alt = "A bed of leeks"
 	root := doc.Family("tag").Variants[0].Root
 	root.Children = append(root.Children, photo)
-	f, found := draft.Source(doc, contract.Origin{Family: "tag"}, font.Shipped())
+	f, found := draft.Source(doc, contract.Origin{Family: "tag"}, font.Shipped(), nil)
 	require.NotNil(t, f, found)
 	assert.Contains(t, found.Error(), "drawn out")
-	c, more := draft.OfFamily(doc, f, token.Empty())
+	c, more := draft.OfFamily(doc, f, token.Empty(), nil)
 	require.NotNil(t, c, more)
 	assert.Equal(t, contract.Picture{Alt: "A bed of leeks"}, c.Part("photo").Content)
 	require.NotNil(t, c.Part("mark"), "a use of another family is dropped")
@@ -116,7 +116,7 @@ func TestPressedPartsAreTargets(t *testing.T) {
 	root := named("small button", design.Box, 0, 0, 20, 20)
 	f := one(root)
 	f.Name = "Close button"
-	c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty())
+	c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty(), nil)
 	require.Empty(t, found)
 	require.Equal(t, "button", c.Root.Element)
 	boxes := c.Boxes(contract.Env{}, token.Empty())
@@ -159,7 +159,7 @@ func TestADraftEndsInItsCheck(t *testing.T) {
 	for columns, ok := range map[string]bool{"1fr 2fr": true, "((": false, "repeat(999999999, 1px)": false, "1fr nonsense(": false} {
 		root := named("row", design.Box, 0, 0, 200, 40, named("one", design.Box, 0, 0, 100, 40))
 		root.Flow = &design.Flow{Direction: "grid", Columns: columns}
-		c, found := draft.OfFamily(&design.Document{ID: "d"}, one(root), token.Empty())
+		c, found := draft.OfFamily(&design.Document{ID: "d"}, one(root), token.Empty(), nil)
 		assert.Equal(t, ok, c != nil, columns)
 		assert.Equal(t, !ok, found.Failed(), columns)
 		if !ok {

@@ -1,9 +1,11 @@
 package draft
 
 import (
+	"cmp"
 	"cobrik/core/css"
 	"fmt"
 	"maps"
+	"math"
 	"slices"
 
 	"cobrik/core/contract"
@@ -14,12 +16,16 @@ import (
 	"cobrik/core/token"
 )
 
+// Components gives the component that was drafted from a family of a document; nil for none.
+// Its uses are linked.
+type Components func(family string) *contract.Contract
+
 // Source gives the family a contract is drawn from as a revision of the design
 // has it: a family of the document, or a layer of a page read as a family of one
-// variant. What is drawn without flow is read into containers first; uses of
-// families on a page stand for what they show. The family is nil, with errors,
-// when the design holds it no more or it cannot be read.
-func Source(doc *design.Document, o contract.Origin, fonts *font.Library) (*design.Family, problem.List) {
+// variant. What is drawn without flow is read into containers first. Uses of families hold
+// what they show; one of a family without a component stands for that. The family is nil, with
+// errors, when the design holds it no more or it cannot be read.
+func Source(doc *design.Document, o contract.Origin, fonts *font.Library, components Components) (*design.Family, problem.List) {
 	var found problem.List
 	if o.Layer == "" {
 		f := doc.Family(o.Family)
@@ -27,7 +33,7 @@ func Source(doc *design.Document, o contract.Origin, fonts *font.Library) (*desi
 			found.Errorf("origin-family", "", "", "the design holds no family %q", o.Family)
 			return nil, found
 		}
-		return flowed(drawnOut(doc, f, fonts, &found)), found
+		return flowed(drawnOut(doc, f, fonts, components, &found)), found
 	}
 	l, _ := doc.Layer(o.Layer)
 	if l == nil {
@@ -46,16 +52,16 @@ func Source(doc *design.Document, o contract.Origin, fonts *font.Library) (*desi
 		}
 		root = in.Drawing()
 	}
-	e := expander{doc: doc, fonts: fonts}
+	e := expander{doc: doc, fonts: fonts, components: components}
 	root = e.layer(root, 0)
 	root.Bounds.X, root.Bounds.Y = 0, 0
 	found = append(found, e.found...)
 	return &design.Family{ID: l.ID, Name: l.Name, Variants: []*design.Variant{{ID: l.ID, Choices: map[string]string{}, Root: root}}}, found
 }
 
-// drawnOut puts what uses of other families show in their place, in every variant: a
-// contract does not nest components yet, and says so.
-func drawnOut(doc *design.Document, f *design.Family, fonts *font.Library, found *problem.List) *design.Family {
+// drawnOut puts what uses of other families show into them, in every variant, or in their place
+// where the family has no component.
+func drawnOut(doc *design.Document, f *design.Family, fonts *font.Library, components Components, found *problem.List) *design.Family {
 	used := map[string]bool{}
 	for _, v := range f.Variants {
 		v.Root.Walk(func(l *design.Layer, _, _ float64) {
@@ -68,15 +74,18 @@ func drawnOut(doc *design.Document, f *design.Family, fonts *font.Library, found
 		return f
 	}
 	for _, id := range slices.Sorted(maps.Keys(used)) {
+		if components.of(id) != nil {
+			continue
+		}
 		name := id
 		if other := doc.Family(id); other != nil {
 			name = other.Name
 		}
-		found.Warnf("instance-drawn-out", "", "", "%s uses %s: what it shows is drawn out as parts of %s", f.Name, name, f.Name)
+		found.Warnf("instance-drawn-out", "", "draft "+name+" first", "%s uses %s, which has no component: what it shows is drawn out as parts of %s", f.Name, name, f.Name)
 	}
 	out := *f
 	out.Variants = make([]*design.Variant, len(f.Variants))
-	e := expander{doc: doc, fonts: fonts}
+	e := expander{doc: doc, fonts: fonts, components: components}
 	for i, v := range f.Variants {
 		expanded := *v
 		expanded.Root = e.layer(v.Root, 0)
@@ -84,6 +93,13 @@ func drawnOut(doc *design.Document, f *design.Family, fonts *font.Library, found
 	}
 	*found = append(*found, e.found...)
 	return &out
+}
+
+func (c Components) of(family string) *contract.Contract {
+	if c == nil {
+		return nil
+	}
+	return c(family)
 }
 
 // flowed reads containers into a family that was drawn without any flow. Where
@@ -128,8 +144,8 @@ func rename(from, to *design.Layer) {
 // Of drafts a contract from what an origin names in a revision of the
 // design, and gives the family it is compared with. The name is the component's;
 // the drawing's own when empty. Both are nil on an error.
-func Of(doc *design.Document, o contract.Origin, name string, tokens *token.Set, fonts *font.Library) (*contract.Contract, *design.Family, problem.List) {
-	f, found := Source(doc, o, fonts)
+func Of(doc *design.Document, o contract.Origin, name string, tokens *token.Set, fonts *font.Library, components Components) (*contract.Contract, *design.Family, problem.List) {
+	f, found := Source(doc, o, fonts, components)
 	if f == nil {
 		return nil, nil, found
 	}
@@ -138,7 +154,7 @@ func Of(doc *design.Document, o contract.Origin, name string, tokens *token.Set,
 		named.Name = name
 		f = &named
 	}
-	c, more := OfFamily(doc, f, tokens)
+	c, more := OfFamily(doc, f, tokens, components)
 	if found = append(found, more...); c == nil {
 		return nil, nil, found
 	}
@@ -181,7 +197,7 @@ func OtherReadings(doc *design.Document, o contract.Origin) map[string]Readings 
 // Reread drafts the contract again with a container of its drawing read in
 // another way, one of its other readings. What containers are is read anew; paint, type, texts and names of parts that are still there
 // are kept. The contract is nil on an error, and when there is no such reading.
-func Reread(c *contract.Contract, doc *design.Document, key, kind string, tokens *token.Set, fonts *font.Library) (*contract.Contract, problem.List) {
+func Reread(c *contract.Contract, doc *design.Document, key, kind string, tokens *token.Set, fonts *font.Library, components Components) (*contract.Contract, problem.List) {
 	var found problem.List
 	if c.Origin == nil || c.Origin.Layer == "" {
 		found.Errorf("reading", "", "edit how its parts are laid out", "%s was not drawn without flow", c.Name)
@@ -202,7 +218,7 @@ func Reread(c *contract.Contract, doc *design.Document, key, kind string, tokens
 		o.Readings = map[string]string{}
 	}
 	o.Readings[key] = kind
-	out, _, found := Of(doc, o, c.Name, tokens, fonts)
+	out, _, found := Of(doc, o, c.Name, tokens, fonts, components)
 	if out == nil {
 		return nil, found
 	}
@@ -251,22 +267,30 @@ func Flowless(l *design.Layer) bool {
 	return (l.Kind == design.Group || l.Kind == design.Box) && l.Flow == nil && len(l.Children) > 0
 }
 
-// expander puts what a use of a family shows in place of the use.
+// expander puts what a use of a family shows into the use, or in its place where the family has
+// no component.
 type expander struct {
-	doc   *design.Document
-	fonts *font.Library
-	found problem.List
+	doc        *design.Document
+	fonts      *font.Library
+	components Components
+	found      problem.List
 }
 
 func (e *expander) layer(l *design.Layer, depth int) *design.Layer {
 	if l.Kind == design.Instance {
-		if shown := e.instance(l, depth); shown != nil {
-			return shown
+		shown := e.instance(l, depth)
+		switch {
+		case shown == nil:
+			e.found.Warnf("instance-drawn", "", "draw that variant", "the use %s shows nothing: no variant is drawn for it", l.ID)
+			blank := *l
+			blank.Kind, blank.Instance = design.Box, nil
+			return &blank
+		case e.components.of(l.Instance.Family) != nil:
+			return holding(l, shown)
 		}
-		e.found.Warnf("instance-drawn", "", "draw that variant", "the use %s shows nothing: no variant is drawn for it", l.ID)
-		blank := *l
-		blank.Kind, blank.Instance = design.Box, nil
-		return &blank
+		shown.ID, shown.Name, shown.Bounds, shown.Place = l.ID, l.Name, l.Bounds, l.Place
+		shown.Children = slices.DeleteFunc(shown.Children, func(c *design.Layer) bool { return c.Hidden })
+		return shown
 	}
 	out := *l
 	out.Children = make([]*design.Layer, len(l.Children))
@@ -276,6 +300,7 @@ func (e *expander) layer(l *design.Layer, depth int) *design.Layer {
 	return &out
 }
 
+// instance gives what a use shows, at the size that has by itself where the use is.
 func (e *expander) instance(l *design.Layer, depth int) *design.Layer {
 	f := e.doc.Family(l.Instance.Family)
 	if f == nil || depth >= design.MaxInstances {
@@ -306,7 +331,35 @@ func (e *expander) instance(l *design.Layer, depth int) *design.Layer {
 			shown = laid
 		}
 	}
-	shown.ID, shown.Name, shown.Bounds, shown.Place = l.ID, l.Name, l.Bounds, l.Place
-	shown.Children = slices.DeleteFunc(shown.Children, func(c *design.Layer) bool { return c.Hidden })
 	return shown
+}
+
+// sameSize is how far a use may be from the size its component has by itself, px, to have that.
+const sameSize = 0.5
+
+// holding gives a use that holds what it shows. Where it is as large as that is by itself, its
+// size is the component's affair.
+func holding(l, shown *design.Layer) *design.Layer {
+	out := *l
+	size := func(said string, drawn, natural float64) string {
+		if said == "" && math.Abs(drawn-natural) <= sameSize {
+			return "content"
+		}
+		return cmp.Or(said, "fixed")
+	}
+	out.Sizing = design.Sizing{
+		Width:  size(l.Sizing.Width, l.Bounds.Width, shown.Bounds.Width),
+		Height: size(l.Sizing.Height, l.Bounds.Height, shown.Bounds.Height),
+	}
+	shown.Place, shown.Bounds = nil, design.Rect{Width: l.Bounds.Width, Height: l.Bounds.Height}
+	out.Children = []*design.Layer{shown}
+	return &out
+}
+
+// held gives the layer that a use holds; the layer itself when it is no use.
+func held(l *design.Layer) *design.Layer {
+	if l.Kind == design.Instance && len(l.Children) == 1 {
+		return l.Children[0]
+	}
+	return l
 }

@@ -54,9 +54,9 @@ func TestDrawingsWithoutFlowBecomeContracts(t *testing.T) {
 				if !draft.Flowless(l) {
 					return
 				}
-				f, found := draft.Source(doc, contract.Origin{Document: doc.ID, Layer: l.ID}, fonts)
+				f, found := draft.Source(doc, contract.Origin{Document: doc.ID, Layer: l.ID}, fonts, nil)
 				require.NotNil(t, f, "%s: %s", l.ID, found)
-				c, found := draft.OfFamily(doc, f, tokens)
+				c, found := draft.OfFamily(doc, f, tokens, nil)
 				require.NotNil(t, c, "%s: %s", l.ID, found)
 				require.Empty(t, c.Check(tokens), l.ID)
 				in, _ := layout.Infer(l, nil)
@@ -115,9 +115,9 @@ func TestContractsOfRandomDrawingsKeepTheirProof(t *testing.T) {
 		in, found := layout.Infer(root, nil)
 		require.NotNil(t, in, found)
 		doc := &design.Document{ID: "random", Name: "Random", Pages: []*design.Page{{ID: "p", Layers: []*design.Layer{root}}}}
-		f, found := draft.Source(doc, contract.Origin{Layer: "drawing"}, nil)
+		f, found := draft.Source(doc, contract.Origin{Layer: "drawing"}, nil, nil)
 		require.NotNil(t, f, found)
-		c, found := draft.OfFamily(doc, f, new(token.Set))
+		c, found := draft.OfFamily(doc, f, new(token.Set), nil)
 		require.NotNil(t, c, "%d: %s", seed, found)
 		if got := furthest(t, c, f, new(token.Set), nil); got > in.Residual+0.5 {
 			worse++
@@ -171,7 +171,7 @@ func TestAFamilyWithoutFlowIsRead(t *testing.T) {
 	f := &design.Family{ID: "badge", Name: "Badge", Axes: []design.Axis{{Name: "Size", Values: []string{"s", "m"}, Default: "m"}},
 		Variants: []*design.Variant{variant("m", "m", 12), variant("s", "s", 4)}}
 	doc := &design.Document{ID: "badges", Name: "Badges", Families: []*design.Family{f}}
-	c, family, found := draft.Of(doc, contract.Origin{Family: "badge"}, "", new(token.Set), nil)
+	c, family, found := draft.Of(doc, contract.Origin{Family: "badge"}, "", new(token.Set), nil, nil)
 	require.NotNil(t, c, found)
 	assert.Equal(t, "8px", c.Root.Style["gap"])
 	assert.Equal(t, "12px", c.Root.Style["padding-block"])
@@ -183,7 +183,7 @@ func TestAFamilyWithoutFlowIsRead(t *testing.T) {
 	// Variants that are not read alike stay as drawn.
 	f.Variants[1].Root.Children[1].Bounds = design.Rect{X: 4, Y: 40, Width: 60, Height: 20}
 	f.Variants[1].Root.Bounds.Height = 64
-	c, _, found = draft.Of(doc, contract.Origin{Family: "badge"}, "", new(token.Set), nil)
+	c, _, found = draft.Of(doc, contract.Origin{Family: "badge"}, "", new(token.Set), nil, nil)
 	require.NotNil(t, c, found)
 	assert.Equal(t, "absolute", c.Part("mark").Style["position"])
 }

@@ -49,7 +49,7 @@ func TestStatesAreNoProp(t *testing.T) {
 		}
 		return map[string]string{"default": "#111111", "hover": "#222222", "pressed": "#333333", "disabled": "#999999"}[c["State"]]
 	})
-	c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty())
+	c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty(), nil)
 	require.Empty(t, found)
 	assertDrawn(t, c, f, token.Empty())
 	var props []string
@@ -98,7 +98,7 @@ func TestStatesComeBackFromTheirRules(t *testing.T) {
 			return colors[key]
 		})
 		f.Variants = slices.DeleteFunc(f.Variants, func(v *design.Variant) bool { return v != f.Default() && random.IntN(5) == 0 })
-		c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty())
+		c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty(), nil)
 		require.Empty(t, found)
 		assertDrawn(t, c, f, token.Empty())
 		for i, r := range c.Rules {

@@ -63,7 +63,7 @@ func layerFlow(l, parent *design.Layer, s Style, length func(p string, v float64
 		if slices.ContainsFunc(l.Children, (*design.Layer).Pinned) {
 			s["position"] = "relative"
 		}
-	} else if len(l.Children) > 0 {
+	} else if len(l.Children) > 0 && l.Kind != design.Instance {
 		s["position"] = "relative"
 	}
 	if parent != nil {

@@ -19,6 +19,8 @@ type Agreed struct {
 	Base     *contract.Contract // as it was last agreed; nil when nothing of the contract moved since
 	Tokens   *token.Set
 	Kept     []Decision // moves decided for the contract
+
+	Components draft.Components // those of the design's other families
 }
 
 // Ledger compares one family with its contract. It reads each drawing and

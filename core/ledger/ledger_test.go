@@ -20,7 +20,7 @@ import (
 
 func cropTag(t testing.TB) (*contract.Contract, *token.Set) {
 	doc, tokens := demotest.Furrow(t, 1)
-	c, found := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
+	c, found := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens, nil)
 	require.Empty(t, found)
 	return c, tokens
 }
@@ -67,7 +67,7 @@ func TestRevisionTwoIsToldAsThePeopleWouldTellIt(t *testing.T) {
 	taken, found := l.Take(doc, keys(l.Moves()))
 	require.Empty(t, found)
 	assert.Empty(t, ledger.New(ledger.Agreed{Contract: taken, Tokens: tokens}, doc.FamilyNamed("CropTag")).Moves(), "the ledger is not level after taking everything")
-	fresh, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
+	fresh, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens, nil)
 	assert.Equal(t, string(fresh.JSON()), string(taken.JSON()), "taking all moves is another contract than drafting from the new revision")
 	level, changes := ledger.Changes(c, taken)
 	assert.Equal(t, contract.Minor, level, "Semantic Versioning 2.0.0, 7: something added is a minor release")
@@ -77,7 +77,7 @@ func TestRevisionTwoIsToldAsThePeopleWouldTellIt(t *testing.T) {
 
 func TestARenamedOptionIsMajorAndLosesNothing(t *testing.T) {
 	doc2, tokens := demotest.Furrow(t, 2)
-	c, _ := draft.OfFamily(doc2, doc2.FamilyNamed("CropTag"), tokens)
+	c, _ := draft.OfFamily(doc2, doc2.FamilyNamed("CropTag"), tokens, nil)
 	doc, _ := demotest.Furrow(t, 3)
 	l := ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, doc.FamilyNamed("CropTag"))
 	assert.Equal(t, []string{"option renamed tone: sown → planted (6 cases, major)"}, describe(l.Moves()))
@@ -158,7 +158,7 @@ func TestTakingAnySubsetChangesExactlyThatSubset(t *testing.T) {
 	for round := range 50 {
 		doc, tokens := demotest.Furrow(t, 1)
 		f := doc.FamilyNamed("CropTag")
-		c, found := draft.OfFamily(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens, nil)
 		require.Empty(t, found)
 		for range 1 + random.IntN(6) { // the designer moves some things in some variants
 			axis := f.Axes[random.IntN(3)]
@@ -357,7 +357,7 @@ func TestTakingLeavesOtherValuesAsWritten(t *testing.T) {
 		icon.Fill = "#aabbcc"
 		delete(icon.Tokens, "fill")
 	}
-	c, found := draft.OfFamily(doc, f, tokens)
+	c, found := draft.OfFamily(doc, f, tokens, nil)
 	require.Empty(t, found)
 	c.SetValue("icon", "fill", contract.When{}, "#ABC")
 	for _, v := range f.Variants {

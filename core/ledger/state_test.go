@@ -31,7 +31,7 @@ func pressed(grounds map[string]string, states ...string) *design.Family {
 func TestStatesThatMove(t *testing.T) {
 	doc := &design.Document{ID: "d"}
 	before := pressed(map[string]string{"default": "#111111", "hover": "#222222", "disabled": "#999999"}, "default", "hover", "disabled")
-	c, found := draft.OfFamily(doc, before, token.Empty())
+	c, found := draft.OfFamily(doc, before, token.Empty(), nil)
 	require.Empty(t, found)
 	agreed := ledger.Agreed{Contract: c, Tokens: token.Empty()}
 	require.Empty(t, ledger.New(agreed, before).Moves())
@@ -66,7 +66,7 @@ func TestStatesThatMove(t *testing.T) {
 
 	// An axis that comes to draw states is no prop.
 	plain := pressed(map[string]string{"default": "#111111"}, "default")
-	c, found = draft.OfFamily(doc, plain, token.Empty())
+	c, found = draft.OfFamily(doc, plain, token.Empty(), nil)
 	require.Empty(t, found)
 	c.Props = slices.DeleteFunc(c.Props, func(p contract.Prop) bool { return p.Axis == "State" })
 	l = ledger.New(ledger.Agreed{Contract: c, Tokens: token.Empty()}, before)
@@ -81,7 +81,7 @@ func TestStatesThatMove(t *testing.T) {
 func TestWhatNoDrawingTellsOutlivesTaking(t *testing.T) {
 	doc := &design.Document{ID: "d"}
 	before := pressed(map[string]string{"default": "#111111", "hover": "#222222"}, "default", "hover")
-	c, found := draft.OfFamily(doc, before, token.Empty())
+	c, found := draft.OfFamily(doc, before, token.Empty(), nil)
 	require.Empty(t, found)
 	added := []contract.Term{
 		contract.Viewport{Range: contract.Range{From: 600}}, contract.Container{Range: contract.Range{From: 400}, Name: "board"}, contract.Theme{Modifier: "theme", Context: "dusk"},

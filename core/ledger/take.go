@@ -110,7 +110,7 @@ func (t *taker) structure(doc *design.Document, m Move) (found problem.List) {
 	case PartRenamed:
 		t.renamePart(m)
 	case PropAdded:
-		fresh, problems := draft.OfFamily(doc, f, t.ledger.Tokens)
+		fresh, problems := draft.OfFamily(doc, f, t.ledger.Tokens, t.ledger.Components)
 		if fresh == nil {
 			return problems
 		}
@@ -267,7 +267,7 @@ func (t *taker) dropPart(name string) {
 
 // addPart takes a part and all below it, with their props, from a fresh draft.
 func (t *taker) addPart(doc *design.Document, path string) (found problem.List) {
-	fresh, problems := draft.OfFamily(doc, t.ledger.family, t.ledger.Tokens)
+	fresh, problems := draft.OfFamily(doc, t.ledger.family, t.ledger.Tokens, t.ledger.Components)
 	if fresh == nil {
 		return problems
 	}

@@ -63,7 +63,7 @@ func fact(t *testing.T, facts []ledger.Fact, part, property string) ledger.Fact 
 // at 8 px.
 func TestWhoMovedByHand(t *testing.T) {
 	tokens := token.Empty()
-	base, found := draft.OfFamily(&design.Document{ID: "d"}, chip(eight), tokens)
+	base, found := draft.OfFamily(&design.Document{ID: "d"}, chip(eight), tokens, nil)
 	require.Empty(t, found)
 	for _, c := range []struct {
 		design, contract, built string
@@ -105,7 +105,7 @@ func TestWhoMovedByHand(t *testing.T) {
 func TestAnEditOfTheContractIsItsOwnMove(t *testing.T) {
 	tokens := token.Empty()
 	doc := &design.Document{ID: "d"}
-	base, _ := draft.OfFamily(doc, chip(eight), tokens)
+	base, _ := draft.OfFamily(doc, chip(eight), tokens, nil)
 	now := base.Clone()
 	now.SetValue("root", "gap", contract.When{}, "6px")
 	f := chip(func(string) float64 { return 12 })
@@ -151,7 +151,7 @@ func TestAnEditOfTheContractIsItsOwnMove(t *testing.T) {
 func TestVerdictsAreWhatWasDone(t *testing.T) {
 	tokens := token.Empty()
 	properties := map[string][]string{"padding-inline": {"8px", "9px", "10px"}, "gap": {"4px", "5px", "6px"}, "background-color": {"#aabbcc", "#aabbcd", "#000000"}, "border-radius": {"4px", "5px", "6px"}}
-	base, _ := draft.OfFamily(&design.Document{ID: "d"}, chip(eight), tokens)
+	base, _ := draft.OfFamily(&design.Document{ID: "d"}, chip(eight), tokens, nil)
 	seen := map[string]int{}
 	for seed := range 400 {
 		r := rand.New(rand.NewPCG(uint64(seed), 8))
@@ -224,7 +224,7 @@ func TestVerdictsAreWhatWasDone(t *testing.T) {
 // What the contract leaves to the content has moved with what it does say.
 func TestWhatFollowsSaysFromWhich(t *testing.T) {
 	tokens := token.Empty()
-	base, _ := draft.OfFamily(&design.Document{ID: "d"}, chip(eight), tokens)
+	base, _ := draft.OfFamily(&design.Document{ID: "d"}, chip(eight), tokens, nil)
 	f := chip(func(string) float64 { return 12 })
 	for _, v := range f.Variants {
 		v.Root.Bounds.Width = 68
@@ -248,7 +248,7 @@ func TestWhatFollowsSaysFromWhich(t *testing.T) {
 // Half a px is what a drawing and a browser may differ by.
 func TestSizesMayDifferByHalfAPx(t *testing.T) {
 	tokens := token.Empty()
-	c, _ := draft.OfFamily(&design.Document{ID: "d"}, chip(eight), tokens)
+	c, _ := draft.OfFamily(&design.Document{ID: "d"}, chip(eight), tokens, nil)
 	f := chip(eight)
 	l := ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, f)
 	k := draft.Cases(c, f)[0]
@@ -271,7 +271,7 @@ func TestARepointedTokenIsAMove(t *testing.T) {
 		v.Root.Tokens = map[string]string{"padding-inline": "space.a"}
 	}
 	doc := &design.Document{ID: "d"}
-	c, found := draft.OfFamily(doc, f, set)
+	c, found := draft.OfFamily(doc, f, set, nil)
 	require.Empty(t, found)
 	require.Equal(t, "{space.a}", c.Root.Style["padding-inline"])
 	for _, v := range f.Variants {
@@ -290,7 +290,7 @@ func TestARepointedTokenIsAMove(t *testing.T) {
 // meanwhile: a decision on it is not lost.
 func TestAMovedDefaultIsOneQuestion(t *testing.T) {
 	tokens := token.Empty()
-	c, _ := draft.OfFamily(&design.Document{ID: "d"}, chip(eight), tokens)
+	c, _ := draft.OfFamily(&design.Document{ID: "d"}, chip(eight), tokens, nil)
 	key := func(content, axis string) (keys []string) {
 		f := chip(eight)
 		f.Axes[0].Default = axis
@@ -316,7 +316,7 @@ func TestARenameIsARename(t *testing.T) {
 	tokens := token.Empty()
 	doc := &design.Document{ID: "d"}
 	f := chip(func(size string) float64 { return map[string]float64{"s": 4, "m": 8, "l": 12}[size] })
-	c, _ := draft.OfFamily(doc, f, tokens)
+	c, _ := draft.OfFamily(doc, f, tokens, nil)
 	f.Axes[0].Name = "Scale"
 	for _, v := range f.Variants {
 		v.Choices = map[string]string{"Scale": v.Choices["Size"]}

@@ -93,6 +93,7 @@ create table contracts (
   component bigint not null references components on delete cascade,
   revision  int not null,
   contract  jsonb not null,
+  uses      jsonb not null generated always as (jsonb_path_query_array(contract, 'strict $.**.use.component')) stored, -- names of the components it is made of
   agreed    jsonb, -- what was agreed while parts of the contract wait; null for the contract itself
   note      text not null,
   undo_to   int,

@@ -47,7 +47,7 @@ func TestArrangedComponentsAreLaidOutAsSolved(t *testing.T) {
 	var stands []stand
 	for _, o := range origins(doc) {
 		for round := range 20 {
-			c, _, found := draft.Of(doc, o, "", tokens, fonts)
+			c, _, found := draft.Of(doc, o, "", tokens, fonts, nil)
 			require.NotNil(t, c, found)
 			var edits []string
 			for range round { // the first as drawn

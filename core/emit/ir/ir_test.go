@@ -53,7 +53,7 @@ func TestPathsFindTheParts(t *testing.T) {
 	for release := 1; release <= 3; release++ {
 		doc, tokens := demotest.Furrow(t, release)
 		for _, f := range doc.Families {
-			c, _, problems := draft.Of(doc, contract.Origin{Family: f.ID}, "", tokens, font.Shipped())
+			c, _, problems := draft.Of(doc, contract.Origin{Family: f.ID}, "", tokens, font.Shipped(), nil)
 			require.NotNil(t, c, problems)
 			var last *contract.Part
 			c.Walk(func(p, _ *contract.Part) { last = p })

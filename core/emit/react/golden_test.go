@@ -138,7 +138,7 @@ func TestEmittedFilesAreTheGoldenOnes(t *testing.T) {
 	require.Empty(t, beds.Check(line))
 	all := []one{{save, line}, {beds, line}}
 	for _, f := range doc.Families {
-		c, found := draft.OfFamily(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens, nil)
 		require.NotNil(t, c, found)
 		all = append(all, one{c, tokens})
 	}
@@ -171,7 +171,7 @@ func TestALibraryHasItsTokensOnce(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
 	var contracts []*contract.Contract
 	for _, f := range doc.Families {
-		c, found := draft.OfFamily(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens, nil)
 		require.NotNil(t, c, found)
 		contracts = append(contracts, c)
 	}

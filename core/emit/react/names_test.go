@@ -121,7 +121,7 @@ func TestAwkwardNamesBecomeCode(t *testing.T) {
 	for seed := range components {
 		r := rand.New(rand.NewPCG(uint64(seed), 10))
 		f := drawn(r, seed)
-		c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty())
+		c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty(), nil)
 		require.NotNil(t, c, "%q: %s", f.Name, found)
 		again, found := contract.Read("c", c.JSON(), nil)
 		require.NotNil(t, again, "seed %d: drafting writes what reading refuses: %s", seed, found)

@@ -25,7 +25,7 @@ import (
 func cropTag(t testing.TB) (*design.Document, *contract.Contract, *token.Set) {
 	t.Helper()
 	doc, tokens := demotest.Furrow(t, 1)
-	c, found := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
+	c, found := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens, nil)
 	require.Empty(t, found)
 	return doc, c, tokens
 }
@@ -127,7 +127,7 @@ func BenchmarkDraftEmitCompileCropTag(b *testing.B) {
 	f := doc.FamilyNamed("CropTag")
 	b.ReportAllocs()
 	for b.Loop() {
-		c, found := draft.OfFamily(doc, f, tokens)
+		c, found := draft.OfFamily(doc, f, tokens, nil)
 		if found != nil {
 			b.Fatal(found)
 		}
@@ -141,7 +141,7 @@ func BenchmarkDraftCropTag(b *testing.B) {
 	doc, _, tokens := cropTag(b)
 	b.ReportAllocs()
 	for b.Loop() {
-		draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens)
+		draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens, nil)
 	}
 }
 
@@ -167,7 +167,7 @@ func BenchmarkLibraryOf200(b *testing.B) {
 		var all []*contract.Contract
 		for i := range 200 {
 			f := doc.Families[i%len(doc.Families)]
-			c, found := draft.OfFamily(doc, f, tokens)
+			c, found := draft.OfFamily(doc, f, tokens, nil)
 			if c == nil {
 				b.Fatal(found)
 			}
@@ -188,7 +188,7 @@ func BenchmarkResolveLargest(b *testing.B) {
 	doc, _, tokens := cropTag(b)
 	var largest *contract.Contract
 	for _, f := range doc.Families {
-		if c, _ := draft.OfFamily(doc, f, tokens); c != nil && (largest == nil || len(c.Rules) > len(largest.Rules)) {
+		if c, _ := draft.OfFamily(doc, f, tokens, nil); c != nil && (largest == nil || len(c.Rules) > len(largest.Rules)) {
 			largest = c
 		}
 	}

@@ -1,0 +1,258 @@
+package draft
+
+import (
+	"encoding/json"
+	"slices"
+	"strings"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+)
+
+// GivenBy reads what a use of a family says of the props of the family's component: its
+// choices, and the texts and layers of what it shows. Props that no drawing tells are left out.
+func GivenBy(l *design.Layer, c *contract.Contract) contract.Values {
+	out := contract.Values{}
+	if l == nil || l.Instance == nil {
+		return out
+	}
+	shown := held(l)
+	for _, p := range c.Props {
+		drawn, chosen := l.Instance.Choices[p.Axis]
+		switch {
+		case p.Axis != "" && !chosen:
+			out[p.ID] = p.Default()
+		case p.Axis != "" && p.Kind() == contract.FlagKind:
+			out[p.ID] = contract.FlagValue(drawn == p.On)
+		case p.Axis != "":
+			if v := contract.OptionValue(contract.OptionOf(drawn)); p.Type.Takes(v) {
+				out[p.ID] = v
+			}
+		case p.From != nil:
+			if part := c.Part(p.From.Part); part != nil && part.Use() != nil && part.Use().Of() != nil {
+				inner, _ := LayerAt(shown, part.Layer)
+				out[p.ID] = GivenBy(inner, part.Use().Of())[p.From.Prop]
+			}
+		default:
+			part := c.Part(p.Part)
+			if part == nil {
+				continue
+			}
+			inner, _ := LayerAt(shown, part.Layer)
+			if v := drawnValue(p, inner); v != nil {
+				out[p.ID] = v
+			}
+		}
+	}
+	for _, s := range c.States {
+		if flag := c.StateFlag(s.State); flag != nil {
+			out[flag.ID] = contract.FlagValue(l.Instance.Choices[s.Axis] == s.Value)
+		}
+	}
+	return out
+}
+
+// drawnValue reads what a part's layer says of the prop that fills or shows the part; nil for
+// nothing.
+func drawnValue(p contract.Prop, l *design.Layer) contract.Value {
+	switch p.Type.(type) {
+	case contract.Flag:
+		return contract.FlagValue(l != nil && !l.Hidden)
+	case contract.Text:
+		if l != nil && l.Text != nil {
+			return contract.TextValue(l.Text.Content)
+		}
+	}
+	return nil
+}
+
+// uses finds out what uses of components are given: constants, props of the family whose values
+// they follow, values by cases, or, where the drawing leaves them to whoever uses the family,
+// props that are passed on.
+func (d *drafter) uses() {
+	contract.NewLinker(func(name string) *contract.Contract {
+		for _, v := range d.family.Variants {
+			var found *contract.Contract
+			v.Root.Walk(func(l *design.Layer, _, _ float64) {
+				if l.Kind == design.Instance && found == nil {
+					if c := d.components.of(l.Instance.Family); c != nil && c.Name == name {
+						found = c
+					}
+				}
+			})
+			if found != nil {
+				return found
+			}
+		}
+		return nil
+	}).Link(d.contract)
+	cases := Cases(d.contract, d.family)
+	for _, p := range d.contract.UsedParts() {
+		u := p.Use()
+		if u.Of() == nil {
+			continue
+		}
+		base, _ := LayerAt(d.family.Default().Root, p.Layer)
+		drawn := make([]contract.Values, len(cases))
+		for i, k := range cases {
+			l, _ := LayerAt(k.Variant.Root, p.Layer)
+			drawn[i] = GivenBy(l, u.Of())
+		}
+		own := GivenBy(base, u.Of())
+		for _, q := range u.Of().Props {
+			if own[q.ID] == nil {
+				continue
+			}
+			if exposes(base.Instance, u.Of(), q) {
+				id := d.contract.PassOn(p, q.ID, q.Name)
+				passed := d.contract.Prop(id)
+				passed.SetDefault(own[q.ID])
+				continue
+			}
+			values := make([]contract.Value, len(cases))
+			for i := range cases {
+				values[i] = drawn[i][q.ID]
+			}
+			if g, ok := d.given(p, q, own[q.ID], cases, values); ok {
+				if u.Given == nil {
+					u.Given = map[string]contract.Given{}
+				}
+				u.Given[q.ID] = g
+			}
+		}
+		d.unreached(base, u.Of())
+	}
+}
+
+// exposes tells whether a use leaves a prop to whoever uses what it stands in: its axis or its
+// layer is named among what is exposed.
+func exposes(use *design.InstanceContent, c *contract.Contract, p contract.Prop) bool {
+	name := p.Axis
+	if part := c.Part(p.Part); part != nil && name == "" {
+		name = lastStep(part.Layer)
+	}
+	return name != "" && slices.Contains(use.Exposes, name)
+}
+
+// given says a prop's values in all cases in the shortest way; false for the default in all.
+func (d *drafter) given(p *contract.Part, q contract.Prop, base contract.Value, cases []Case, values []contract.Value) (contract.Given, bool) {
+	g := contract.Given{}
+	same := func(v contract.Value) bool {
+		return !slices.ContainsFunc(values, func(o contract.Value) bool { return o != nil && !contract.Equal(o, v) })
+	}
+	switch {
+	case same(base) && contract.Equal(base, q.Default()):
+		return g, false
+	case same(base):
+		g.Value = encoded(base)
+		return g, true
+	}
+	for _, prop := range d.contract.Props {
+		if prop.Axis == "" || prop.Kind() != q.Kind() {
+			continue
+		}
+		follows := true
+		for i, k := range cases {
+			follows = follows && (values[i] == nil || contract.Equal(values[i], k.Values[prop.ID]))
+		}
+		for _, v := range prop.Type.Nameable() {
+			follows = follows && q.Type.Takes(v)
+		}
+		if follows {
+			return contract.Given{Prop: prop.ID}, true
+		}
+	}
+	t := &table{domains: domainsOf(d.contract)}
+	for i, k := range cases {
+		if values[i] != nil {
+			t.cells = append(t.cells, cell{position(t.domains, k.Values, k.State), string(encoded(values[i]))})
+		}
+	}
+	if !contract.Equal(base, q.Default()) {
+		g.Value = encoded(base)
+	}
+	for _, a := range t.minimal(string(encoded(base))) {
+		when := t.condition(a)
+		if !when.OfProps() {
+			d.found.Warnf("instance-state", "", "draw it alike, or give the states of "+p.Name+" to its own family", "%s: %s of the use %s is another in a state, and a component inside is told of props alone", d.family.Name, q.Name, p.Name)
+			continue
+		}
+		g.Cases = append(g.Cases, contract.GivenCase{When: when, Value: json.RawMessage(a.value)})
+	}
+	return g, g.Value != nil || len(g.Cases) > 0
+}
+
+// unreached tells of what a use changes that its component has no prop for.
+func (d *drafter) unreached(l *design.Layer, c *contract.Contract) {
+	reached := map[string]bool{}
+	for _, p := range c.Props {
+		if part := c.Part(p.Part); part != nil {
+			reached[lastStep(part.Layer)] = true
+		}
+	}
+	for _, o := range l.Instance.Overrides {
+		if !reached[o.Layer] {
+			d.found.Warnf("instance-override", "", "give the family a layer of that name that a prop fills or shows", "the use %s changes its layer %s, for which %s has no prop", l.ID, o.Layer, c.Name)
+		}
+	}
+	for _, name := range l.Instance.Exposes {
+		known := slices.ContainsFunc(c.Props, func(p contract.Prop) bool {
+			return exposes(&design.InstanceContent{Exposes: []string{name}}, c, p)
+		})
+		if !known {
+			d.found.Warnf("instance-exposes", "", "name an axis or a layer of the family", "the use %s exposes %s, for which %s has no prop", l.ID, name, c.Name)
+		}
+	}
+}
+
+// lastStep is the name of the layer that a path leads to.
+func lastStep(path string) string { return path[strings.LastIndex(path, "/")+1:] }
+
+func encoded(v contract.Value) json.RawMessage {
+	text, err := json.Marshal(v)
+	if err != nil {
+		panic(err) // values are plain data
+	}
+	return text
+}
+
+// UsedFamilies lists the families that layers use, and those that these use, each after those it
+// uses; the chain of one that uses itself: Card, Tag, Card.
+func UsedFamilies(doc *design.Document, layers []*design.Layer) (out []*design.Family, cycle []string) {
+	done := map[string]bool{}
+	var chain []string
+	var walk func(layers []*design.Layer)
+	walk = func(layers []*design.Layer) {
+		for _, top := range layers {
+			top.Walk(func(l *design.Layer, _, _ float64) {
+				if cycle != nil || l.Kind != design.Instance {
+					return
+				}
+				used := doc.Family(l.Instance.Family)
+				if used == nil || done[used.ID] {
+					return
+				}
+				if at := slices.Index(chain, used.Name); at >= 0 {
+					cycle = append(slices.Clone(chain[at:]), used.Name)
+					return
+				}
+				chain = append(chain, used.Name)
+				walk(Roots(used))
+				chain = chain[:len(chain)-1]
+				done[used.ID] = true
+				out = append(out, used)
+			})
+		}
+	}
+	walk(layers)
+	return out, cycle
+}
+
+// Roots lists the roots of a family's variants.
+func Roots(f *design.Family) []*design.Layer {
+	out := make([]*design.Layer, len(f.Variants))
+	for i, v := range f.Variants {
+		out[i] = v.Root
+	}
+	return out
+}

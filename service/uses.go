@@ -1,0 +1,170 @@
+package service
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"hash/fnv"
+	"slices"
+	"strings"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+	"cobrik/core/draft"
+	"cobrik/core/problem"
+	"cobrik/store"
+)
+
+// link ties the uses in a contract to the components of the project, and names the states that
+// these are in; empty where nothing is used.
+func (s *Service) link(ctx context.Context, c *contract.Contract) (state string, err error) {
+	if len(c.UsedParts()) == 0 {
+		return "", nil
+	}
+	hash := fnv.New32a()
+	linker := contract.NewLinker(func(name string) *contract.Contract {
+		row, lookup := s.store.Component(ctx, slugOf(name))
+		switch {
+		case errors.Is(lookup, store.ErrNotFound):
+			return nil
+		case lookup != nil:
+			err = lookup
+			return nil
+		}
+		fmt.Fprintf(hash, "%s.%d ", row.Slug, row.Revision)
+		found, broken := contractOf(row)
+		if broken != nil {
+			err = broken
+		}
+		if found == nil || found.Name != name {
+			return nil
+		}
+		return found
+	})
+	if _, cycle := linker.Link(c); cycle != nil && err == nil {
+		err = cycleFailure(cycle)
+	}
+	return fmt.Sprintf("%x", hash.Sum32()), err
+}
+
+func cycleFailure(chain []string) error {
+	return invalid(nil, "%s would be made of itself: %s", chain[0], strings.Join(chain, " → "))
+}
+
+// components gives the components drafted from families of a document, as package draft asks for
+// them. What went wrong on the way is kept.
+func (s *Service) components(ctx context.Context, document string, failed *error) draft.Components {
+	known := map[string]*contract.Contract{}
+	return func(family string) *contract.Contract {
+		if c, asked := known[family]; asked {
+			return c
+		}
+		known[family] = nil
+		row, err := s.store.Drawn(ctx, document, family)
+		if err == nil {
+			var c *contract.Contract
+			if c, err = contractOf(row); err == nil {
+				_, err = s.link(ctx, c)
+				known[family] = c
+			}
+		}
+		if err != nil && !errors.Is(err, store.ErrNotFound) && *failed == nil {
+			*failed = err
+		}
+		return known[family]
+	}
+}
+
+// draftInside drafts the families that a family uses and that have no component, inside out.
+func (s *Service) draftInside(ctx context.Context, doc *design.Document, roots []*design.Layer, revision int, l *library, known draft.Components) ([]store.NewComponent, draft.Components, problem.List, error) {
+	drafted := map[string]*contract.Contract{}
+	components := func(family string) *contract.Contract {
+		if c := drafted[family]; c != nil {
+			return c
+		}
+		return known(family)
+	}
+	var out []store.NewComponent
+	var found problem.List
+	all, cycle := draft.UsedFamilies(doc, roots)
+	if cycle != nil {
+		return nil, nil, nil, cycleFailure(cycle)
+	}
+	for _, f := range all {
+		if components(f.ID) != nil {
+			continue
+		}
+		c, _, problems := draft.Of(doc, contract.Origin{Document: doc.ID, Family: f.ID, Revision: revision}, "", l.tokens(), s.fonts, components)
+		found = append(found, problems...)
+		if c == nil {
+			return nil, nil, found, invalid(problems, "%s, which it uses, could not be drafted: %s", f.Name, howMany(problems))
+		}
+		drafted[f.ID] = c
+		out = append(out, store.NewComponent{Slug: slugOf(c.Name), Name: c.Name, Document: doc.ID, Source: f.ID, Contract: c.JSON()})
+	}
+	return out, components, found, nil
+}
+
+// reached lists the names of the components that a change of one reaches, and what the change
+// would make wrong with them.
+func (s *Service) reached(ctx context.Context, w *component, c *contract.Contract) (names []string, found problem.List, err error) {
+	for queue := []string{w.contract.Name}; len(queue) > 0; queue = queue[1:] {
+		rows, err := s.store.Users(ctx, queue[0])
+		if err != nil {
+			return nil, nil, err
+		}
+		for _, row := range rows {
+			if slices.Contains(names, row.Name) {
+				continue
+			}
+			names, queue = append(names, row.Name), append(queue, row.Name)
+			problems, err := s.checkWith(ctx, row, c, w)
+			if err != nil {
+				return nil, nil, err
+			}
+			found = append(found, problems...)
+		}
+	}
+	slices.Sort(names)
+	return names, found, nil
+}
+
+// checkWith lists what a changed component makes wrong with one that uses it.
+func (s *Service) checkWith(ctx context.Context, row store.Component, changed *contract.Contract, w *component) (problem.List, error) {
+	check := func(replaced *contract.Contract) (problem.List, error) {
+		c, err := contractOf(row)
+		if err != nil {
+			return nil, err
+		}
+		var failed error
+		_, cycle := contract.NewLinker(func(name string) *contract.Contract {
+			if name == replaced.Name {
+				return replaced.Clone()
+			}
+			other, err := s.store.Component(ctx, slugOf(name))
+			if err != nil {
+				failed = err
+				return nil
+			}
+			found, err := contractOf(other)
+			if err != nil {
+				failed = err
+			}
+			return found
+		}).Link(c)
+		if cycle != nil {
+			return nil, cycleFailure(cycle)
+		}
+		return c.Check(w.tokens), failed
+	}
+	before, err := check(w.contract)
+	if err != nil {
+		return nil, err
+	}
+	after, err := check(changed)
+	found := newErrors(before, after)
+	for i := range found {
+		found[i].File, found[i].Message = row.Name, row.Name+": "+found[i].Message
+	}
+	return found, err
+}
