@@ -20,6 +20,7 @@ type Resolved struct {
 	Values   map[string]Resolution // by property; only what is said or inherited
 	Children []*Resolved
 	Inside   *Resolved   // of a use, the component that it is of, as this use has it
+	Given    Values      // of a use, the values of its component's props, defaults included
 	Filled   []*Resolved // of a slot, what a use put there
 
 	within string // before its key: the uses it stands in
@@ -185,6 +186,7 @@ func (r resolver) inside(use *Resolved, inherited map[string]Resolution) (*Resol
 		}
 		env.Props[id] = FilledSlot{}
 	}
+	use.Given = env.Props
 	inner := resolverOf(u.of, env, r.tokens)
 	inner.slots, inner.within = slots, use.Key()+"/"
 	from := make(map[string]Resolution, len(inherited))

@@ -136,50 +136,96 @@ func exposes(use *design.InstanceContent, c *contract.Contract, p contract.Prop)
 
 // given says a prop's values in all cases in the shortest way; false for the default in all.
 func (d *drafter) given(p *contract.Part, q contract.Prop, base contract.Value, cases []Case, values []contract.Value) (contract.Given, bool) {
-	g := contract.Given{}
-	same := func(v contract.Value) bool {
-		return !slices.ContainsFunc(values, func(o contract.Value) bool { return o != nil && !contract.Equal(o, v) })
+	var cells []givenCell
+	for i, k := range cases {
+		if values[i] != nil {
+			cells = append(cells, givenCell{k.Values, k.State, values[i]})
+		}
 	}
-	switch {
-	case same(base) && contract.Equal(base, q.Default()):
+	g, stated := shortest(d.contract, q, base, cells)
+	if stated {
+		d.found.Warnf("instance-state", "", "draw it alike, or give the states of "+p.Name+" to its own family", "%s: %s of the use %s is another in a state, and a component inside is told of props alone", d.family.Name, q.Name, p.Name)
+	}
+	return g, g.Value != nil || g.Prop != "" || len(g.Cases) > 0
+}
+
+// givenCell is what one case gives for a prop of a use.
+type givenCell struct {
+	values contract.Values
+	state  string
+	value  contract.Value
+}
+
+// shortest says what a use gives in the shortest way: nothing where it is the default, a value,
+// a prop that it follows, or values by cases. It tells whether a state decides, too: that cannot
+// be said.
+func shortest(c *contract.Contract, q contract.Prop, base contract.Value, cells []givenCell) (g contract.Given, stated bool) {
+	same := !slices.ContainsFunc(cells, func(k givenCell) bool { return !contract.Equal(k.value, base) })
+	if !contract.Equal(base, q.Default()) {
+		g.Value = Encoded(base)
+	}
+	if same {
 		return g, false
-	case same(base):
-		g.Value = encoded(base)
-		return g, true
 	}
-	for _, prop := range d.contract.Props {
+	for _, prop := range c.Props {
 		if prop.Axis == "" || prop.Kind() != q.Kind() {
 			continue
 		}
-		follows := true
-		for i, k := range cases {
-			follows = follows && (values[i] == nil || contract.Equal(values[i], k.Values[prop.ID]))
-		}
+		follows := !slices.ContainsFunc(cells, func(k givenCell) bool { return !contract.Equal(k.value, k.values[prop.ID]) })
 		for _, v := range prop.Type.Nameable() {
 			follows = follows && q.Type.Takes(v)
 		}
 		if follows {
-			return contract.Given{Prop: prop.ID}, true
+			return contract.Given{Prop: prop.ID}, false
 		}
 	}
-	t := &table{domains: domainsOf(d.contract)}
-	for i, k := range cases {
-		if values[i] != nil {
-			t.cells = append(t.cells, cell{position(t.domains, k.Values, k.State), string(encoded(values[i]))})
-		}
+	t := &table{domains: domainsOf(c)}
+	for _, k := range cells {
+		t.cells = append(t.cells, cell{position(t.domains, k.values, k.state), string(Encoded(k.value))})
 	}
-	if !contract.Equal(base, q.Default()) {
-		g.Value = encoded(base)
-	}
-	for _, a := range t.minimal(string(encoded(base))) {
+	for _, a := range t.minimal(string(Encoded(base))) {
 		when := t.condition(a)
 		if !when.OfProps() {
-			d.found.Warnf("instance-state", "", "draw it alike, or give the states of "+p.Name+" to its own family", "%s: %s of the use %s is another in a state, and a component inside is told of props alone", d.family.Name, q.Name, p.Name)
+			stated = true
 			continue
 		}
 		g.Cases = append(g.Cases, contract.GivenCase{When: when, Value: json.RawMessage(a.value)})
 	}
-	return g, g.Value != nil || len(g.Cases) > 0
+	return g, stated
+}
+
+// SetGiven makes a use give for a prop of its component what the cells say, case by case, in the
+// shortest way. A cell's text is a value as JSON.
+func SetGiven(c *contract.Contract, part, prop string, cells []Cell) {
+	p := c.Part(part)
+	if p == nil || p.Use() == nil || p.Use().Of() == nil || p.Use().Of().Prop(prop) == nil || len(cells) == 0 {
+		return
+	}
+	u := p.Use()
+	q := *u.Of().Prop(prop)
+	var list []givenCell
+	t := tableOf(c, cells)
+	base, _ := t.base()
+	for _, k := range cells {
+		if v, err := q.Type.Decode(json.RawMessage(k.Text)); err == nil {
+			list = append(list, givenCell{k.Values, k.State, v})
+		}
+	}
+	if len(list) == 0 {
+		return
+	}
+	initial, err := q.Type.Decode(json.RawMessage(base))
+	if err != nil {
+		initial = list[0].value
+	}
+	g, _ := shortest(c, q, initial, list)
+	delete(u.Given, prop)
+	if g.Value != nil || g.Prop != "" || len(g.Cases) > 0 {
+		if u.Given == nil {
+			u.Given = map[string]contract.Given{}
+		}
+		u.Given[prop] = g
+	}
 }
 
 // unreached tells of what a use changes that its component has no prop for.
@@ -208,7 +254,8 @@ func (d *drafter) unreached(l *design.Layer, c *contract.Contract) {
 // lastStep is the name of the layer that a path leads to.
 func lastStep(path string) string { return path[strings.LastIndex(path, "/")+1:] }
 
-func encoded(v contract.Value) json.RawMessage {
+// Encoded writes a value as JSON.
+func Encoded(v contract.Value) json.RawMessage {
 	text, err := json.Marshal(v)
 	if err != nil {
 		panic(err) // values are plain data

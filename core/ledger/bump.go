@@ -1,6 +1,7 @@
 package ledger
 
 import (
+	"encoding/json"
 	"fmt"
 	"maps"
 	"slices"
@@ -63,6 +64,8 @@ func (c *changes) parts(old, now *contract.Contract) {
 			c.add(contract.Patch, "the part %s is removed", p.Name)
 		case q.Name != p.Name:
 			c.add(contract.Patch, "the part %s is renamed to %s", p.Name, q.Name)
+		case q.Use() != nil && p.Use() != nil && string(givenOf(q)) != string(givenOf(p)):
+			c.add(contract.Patch, "%s is given something else", q.Name)
 		case q.Element != p.Element:
 			c.add(contract.Patch, "%s is a %s element instead of a %s", p.Name, q.Element, p.Element)
 		}
@@ -121,4 +124,13 @@ func valuesByPlace(c *contract.Contract) map[place]string {
 		out[place{u.Part, u.Property, u.When.Key()}] = u.Value
 	}
 	return out
+}
+
+// givenOf writes what a use is of, and what it gives.
+func givenOf(p *contract.Part) []byte {
+	text, err := json.Marshal(contract.Part{Content: p.Use()})
+	if err != nil {
+		panic(err) // plain data
+	}
+	return text
 }

@@ -83,6 +83,9 @@ func contractSays(tree *contract.Resolved, part, property string) (Statement, bo
 	if r == nil {
 		return Statement{}, false
 	}
+	if q := givenProp(r.Part, property); q != nil {
+		return Statement{Value: givenText(r.Given[q.ID])}, true
+	}
 	known, _ := css.PropertyNamed(property)
 	said, ok := r.Values[property]
 	if !ok {
@@ -221,6 +224,15 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 		if fact.Design == nil && fact.Contract == nil || silent(fact, known.Initial) {
 			continue
 		}
+		l.judge(k, &fact)
+		facts = append(facts, fact)
+	}
+	for _, property := range givenProperties(p) {
+		both, ok := l.pairOf(k, p, property)
+		if q := givenProp(p, property); !ok || both.design.Value == givenText(q.Default()) && both.contract == both.design {
+			continue // what nobody gives
+		}
+		fact := Fact{Part: p.ID, Name: p.Name, Property: property, Facet: Props, SaidBy: p.ID, Design: &both.design, Contract: &both.contract}
 		l.judge(k, &fact)
 		facts = append(facts, fact)
 	}

@@ -82,6 +82,8 @@ func applies(p *contract.Part, property string) bool {
 	known, _ := css.PropertyNamed(property)
 	isText, isVector := p.IsText(), p.Vector() != nil
 	switch {
+	case p.Use() != nil:
+		return property == "opacity" || property == "rotate"
 	case !known.Fact || property == "width" || property == "height":
 		return false // sizes are compared as drawn and as measured, below
 	case known.Inherited:

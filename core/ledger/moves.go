@@ -1,6 +1,7 @@
 package ledger
 
 import (
+	"cmp"
 	"cobrik/core/css"
 	"cobrik/core/draft"
 	"slices"
@@ -144,7 +145,7 @@ func moveProperties(p *contract.Part) []string {
 			out = append(out, property)
 		}
 	}
-	return out
+	return append(out, givenProperties(p)...)
 }
 
 func knownCases(c *contract.Contract, f *design.Family) []draft.Case {
@@ -162,6 +163,10 @@ func (l *Ledger) pairOf(k draft.Case, p *contract.Part, property string) (pair, 
 		return pair{}, false
 	}
 	c, _ := contractSays(l.tree(k), p.ID, property)
+	if q := givenProp(p, property); q != nil {
+		v := draft.GivenBy(layer, p.Use().Of())[q.ID]
+		return pair{Statement{Value: givenText(v)}, c}, v != nil
+	}
 	if property == "width" || property == "height" {
 		known, _ := css.PropertyNamed(property)
 		_, parent := draft.LayerOf(k.Variant.Root, p)
@@ -221,7 +226,7 @@ func (l *Ledger) valueMoves(cases []draft.Case, p *contract.Part, property strin
 	for _, cause := range draft.Attribute(l.Contract, cells) {
 		both := pairs[cause.Cells[0]]
 		side, _, _ := strings.Cut(cause.Text, "\x00")
-		m := Move{Kind: ValueMoved, Facet: known.Facet, Part: p.ID, Name: p.Name, Property: property, When: l.Contract.Words(cause.When),
+		m := Move{Kind: ValueMoved, Facet: cmp.Or(known.Facet, Props), Part: p.ID, Name: p.Name, Property: property, When: l.Contract.Words(cause.When),
 			From: both.contract, To: both.design, Cases: len(cause.Cells), Bump: contract.Patch, Side: Side(side), when: cause.When}
 		m.fact = strings.Join([]string{"value", p.ID, property}, "|")
 		m.Key = m.fact + "|" + cause.When.Key()

@@ -39,7 +39,7 @@ func (l *Ledger) Settled() *contract.Contract {
 				cells = append(cells, k.Cell(expressionOf(property, said)))
 			}
 			if any {
-				draft.SetCells(out, p.ID, property, cells)
+				setCells(out, p.ID, property, cells)
 			}
 		}
 	})

@@ -421,6 +421,9 @@ func expressionOf(property string, s Statement) string {
 	if s.Expression != "" {
 		return s.Expression
 	}
+	if strings.HasPrefix(property, givenFor) {
+		return s.Value
+	}
 	if known, _ := css.PropertyNamed(property); s.Value == known.Initial {
 		return css.InitialText(property)
 	}
@@ -454,14 +457,14 @@ func (t *taker) write(after *Ledger, cases []draft.Case, want map[string]map[str
 			alike = alike && slices.EqualFunc(d.cells, first.cells, func(a, b draft.Cell) bool { return a.Text == b.Text })
 		}
 		if changed && alike {
-			draft.SetCells(t.out, source, property, first.cells)
+			setCells(t.out, source, property, first.cells)
 			for _, name := range heirs[key] {
 				done[name+"\x00"+property] = true
 			}
 		}
 	}
 	t.out.Walk(func(p, _ *contract.Part) {
-		for _, property := range css.FactProperties() {
+		for _, property := range append(css.FactProperties(), givenProperties(p)...) {
 			d := want[p.ID][property]
 			if d == nil || !d.changed && property != "fill" || done[p.ID+"\x00"+property] {
 				continue
@@ -469,7 +472,7 @@ func (t *taker) write(after *Ledger, cases []draft.Case, want map[string]map[str
 			if property == "fill" && !t.paintAsText(p, d) {
 				continue
 			}
-			draft.SetCells(t.out, p.ID, property, d.cells)
+			setCells(t.out, p.ID, property, d.cells)
 			if property == "border-width" && p.Style["border-style"] == "" {
 				t.out.SetValue(p.ID, "border-style", contract.When{}, "solid")
 			}
