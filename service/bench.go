@@ -271,8 +271,8 @@ func (w *component) caseView(k draft.Case) CaseView {
 	tree := contract.Resolve(w.contract, k.Env(), w.tokens)
 	out.Fills = tree.Values["width"].Value == "100%"
 	tree.Walk(func(r *contract.Resolved) {
-		if l, _ := draft.LayerOf(k.Variant.Root, r.Part); l != nil && !l.Hidden {
-			out.Boxes[r.Part.ID] = boxes[l]
+		if l, _ := draft.ItemLayer(k.Variant.Root, w.contract, r); l != nil && !l.Hidden {
+			out.Boxes[r.Key()] = boxes[l]
 		}
 	})
 	out.Paths = w.lowered().Paths(k.Values)
@@ -404,6 +404,7 @@ func (s *Service) Edit(ctx context.Context, slug string, revision int, edits []V
 	note := ""
 	for i, e := range edits {
 		at := fmt.Sprintf("/edits/%d", i)
+		e.Part = contract.PartOf(e.Part) // an item's is that of all items
 		if c.Part(e.Part) == nil {
 			found.Errorf("part", at+"/part", "name a part of the contract", "there is no part %q", e.Part)
 			continue

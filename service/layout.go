@@ -5,7 +5,6 @@ import (
 	"cobrik/core/draft"
 	"context"
 	"fmt"
-	"maps"
 	"math"
 	"slices"
 	"strings"
@@ -136,7 +135,7 @@ func (s *Service) layoutOf(w *component, k draft.Case, width float64) (LayoutVie
 	walk = func(r, parent *contract.Resolved, n *layout.Node, depth int) {
 		p := PartLayout{ID: r.Part.ID, Name: r.Part.Name, Depth: depth, Arrangement: r.Arrangement(parent), Sizings: r.Sizings(), Declared: []LayoutValue{}, Others: []OtherKind{},
 			Box: design.Rect{X: n.Box.X, Y: n.Box.Y, Width: n.Box.Width, Height: n.Box.Height}}
-		if l, _ := draft.LayerOf(drawing, r.Part); l != nil && asDrawn {
+		if l, _ := draft.ItemLayer(drawing, w.contract, r); l != nil && asDrawn {
 			off := furthest(places[l], p.Box)
 			p.Residual = &off
 			out.Residual = max(out.Residual, off)
@@ -149,13 +148,14 @@ func (s *Service) layoutOf(w *component, k draft.Case, width float64) (LayoutVie
 				p.Others = append(p.Others, OtherKind(o))
 			}
 		}
-		out.Parts = append(out.Parts, p)
-		i := 0
-		for _, c := range r.Children {
-			if c.Shown {
-				walk(c, r, n.Children[i], depth+1)
-				i++
-			}
+		if r.Key() == r.Part.ID { // the first item stands for all
+			out.Parts = append(out.Parts, p)
+		}
+		if r.Inside != nil {
+			return // the component's affair
+		}
+		for i, c := range r.Below() {
+			walk(c, r, n.Children[i], depth+1)
 		}
 	}
 	walk(tree, nil, solved, 0)
@@ -308,11 +308,14 @@ func (s *Service) CaseAt(ctx context.Context, slug, key string, width float64) (
 	out.Container = width
 	out.Picture, out.Width, out.Height = w.doc.Draw(drawing), drawing.Bounds.Width, drawing.Bounds.Height
 	places := placesOf(drawing)
-	for part := range maps.Keys(out.Boxes) {
-		if l, _ := draft.LayerOf(drawing, w.contract.Part(part)); l != nil {
-			out.Boxes[part] = places[l]
+	contract.Resolve(w.contract, k.Env().At(width), w.tokens).Walk(func(r *contract.Resolved) {
+		if _, shown := out.Boxes[r.Key()]; !shown {
+			return
 		}
-	}
+		if l, _ := draft.ItemLayer(drawing, w.contract, r); l != nil {
+			out.Boxes[r.Key()] = places[l]
+		}
+	})
 	return out, nil
 }
 

@@ -79,7 +79,7 @@ func TestADrawingWithoutFlowOnTheBench(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 700.0, one.Container)
 	assert.Equal(t, 700.0, one.Boxes["root"].Width)
-	assert.InDelta(t, 700-24, one.Boxes["plotsRow"].X+one.Boxes["plotsRow"].Width, 0.5, "the links left the end")
+	assert.InDelta(t, 700-24, one.Boxes["links"].X+one.Boxes["links"].Width, 0.5, "the links left the end")
 
 	survey, err := s.Surveys(t.Context())
 	require.NoError(t, err)
@@ -163,7 +163,7 @@ func TestLayoutEdits(t *testing.T) {
 	require.NoError(t, err)
 	v, err = s.Layout(t.Context(), "shed-bar", "", 0)
 	require.NoError(t, err)
-	assert.Equal(t, before-2, len(v.Parts), "the inner rows are still there")
+	assert.Equal(t, before-1, len(v.Parts), "the row of the logo is still there")
 	assert.Less(t, v.Residual, 0.5)
 	_, err = s.Reading(t.Context(), "shed-bar", edited.Revision, root.Key, "grid")
 	assert.Contains(t, failure(t, err).Message, "no reading")

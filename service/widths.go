@@ -53,6 +53,9 @@ func (s *Service) Widths(ctx context.Context, slug, key string) (Widths, error) 
 		return Widths{}, invalid(problems, "%s cannot be laid out.", w.contract.Name)
 	}
 	out.Bands = swept.Bands
+	for i := range out.Bands {
+		out.Bands[i].Node = contract.PartOf(out.Bands[i].Node)
+	}
 	out.Proposals = s.proposals(w, k, swept.Proposals)
 	out.Points = []SwitchPoint{}
 	for _, at := range w.contract.SwitchPoints() {
@@ -78,8 +81,8 @@ func (s *Service) proposals(w *component, k draft.Case, found []layout.Proposal)
 	out := []SwitchProposal{}
 	for _, p := range found {
 		tree := w.resolved(k, p.At-1)
-		one := SwitchProposal{At: p.At, Of: p.Node, Why: p.Why}
-		for _, r := range tree.PathTo(p.Node) {
+		one := SwitchProposal{At: p.At, Of: contract.PartOf(p.Node), Why: p.Why}
+		for _, r := range tree.PathTo(contract.PartOf(p.Node)) {
 			if kinds := narrower[r.Arrangement(nil).Kind]; kinds != nil {
 				one.Part, one.Kinds = r.Part.ID, kinds
 			} else if one.Part == "" {
@@ -117,7 +120,7 @@ func (s *Service) widestRow(tree *contract.Resolved, part string, width float64)
 	var walk func(n *layout.Node)
 	walk = func(n *layout.Node) {
 		for _, c := range n.Children {
-			if child := tree.Find(c.Name); n.Name == part && c.Box.Width > most && narrower[child.Arrangement(nil).Kind] != nil {
+			if child := tree.Find(contract.PartOf(c.Name)); child != nil && n.Name == part && c.Box.Width > most && narrower[child.Arrangement(nil).Kind] != nil {
 				widest, most = child, c.Box.Width
 			}
 			walk(c)

@@ -148,14 +148,14 @@ func TestSwitchPoint(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
 	f, _ := draft.Source(doc, contract.Origin{Layer: "plots-bar-1"}, font.Shipped(), nil)
 	c, _ := draft.OfFamily(doc, f, tokens, nil)
-	wide := boxesOf(solve(t, c.Boxes(contract.Env{}, tokens), 900))
-	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.EditSite{Env: contract.Env{Container: 480}, Below: 600}, tokens))
+	wide := boxesOf(solve(t, c.Boxes(contract.EnvOf(c.Examples()), tokens), 900))
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Stack}, contract.EditSite{Env: contract.EnvOf(c.Examples()).At(480), Below: 600}, tokens))
 	require.Equal(t, []float64{600}, c.SwitchPoints())
-	assert.Equal(t, wide, boxesOf(solve(t, c.Boxes(contract.Env{}, tokens), 900)), "the wide arrangement changed")
-	assert.Equal(t, wide["root"].Height, boxesOf(solve(t, c.Boxes(contract.Env{}, tokens), 600))["root"].Height, "the switch point belongs to the wide side")
-	narrow := boxesOf(solve(t, c.Boxes(contract.Env{}, tokens), 599))
+	assert.Equal(t, wide, boxesOf(solve(t, c.Boxes(contract.EnvOf(c.Examples()), tokens), 900)), "the wide arrangement changed")
+	assert.Equal(t, wide["root"].Height, boxesOf(solve(t, c.Boxes(contract.EnvOf(c.Examples()), tokens), 600))["root"].Height, "the switch point belongs to the wide side")
+	narrow := boxesOf(solve(t, c.Boxes(contract.EnvOf(c.Examples()), tokens), 599))
 	assert.Greater(t, narrow["root"].Height, wide["root"].Height)
-	assert.Greater(t, narrow["plotsRow"].Y, narrow["logoRow"].Y)
+	assert.Greater(t, narrow["links"].Y, narrow["logoRow"].Y)
 
 	sheet := sheet.Module(ir.Lower(c), platform.PropertiesOf(token.Empty()))
 	assert.Contains(t, sheet, "@container (width < 600px) {\n  .root {\n    flex-direction: column;\n  }\n")
@@ -175,7 +175,7 @@ func TestSwitchPoint(t *testing.T) {
 	c.SetValue("root", "flex-direction", contract.When{}, "")
 
 	// Turned back below the point, nothing is left of it.
-	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Row}, contract.EditSite{Env: contract.Env{Container: 480}}, tokens))
+	require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: layout.Row}, contract.EditSite{Env: contract.EnvOf(c.Examples()).At(480)}, tokens))
 	assert.Empty(t, c.SwitchPoints())
 
 	hugging, _ := draft.OfFamily(doc, doc.FamilyNamed("CropTag"), tokens, nil)

@@ -241,6 +241,13 @@ func pixelsOr(value string, fallback float64) float64 {
 	return fallback
 }
 
+// PartOf gives the id of the part that a key is of: of what stands inside of a use, the use.
+func PartOf(key string) string {
+	key, _, _ = strings.Cut(key, "/")
+	key, _, _ = strings.Cut(key, "[")
+	return key
+}
+
 // Find gives a part of the resolved tree by its id; nil when there is none.
 func (r *Resolved) Find(part string) *Resolved {
 	if path := r.PathTo(part); path != nil {

@@ -324,16 +324,28 @@ func (g *grammar) acceptsType(v Value) bool {
 		_, ok := v.(Color)
 		k, word := v.(Keyword)
 		return ok || word && strings.EqualFold(string(k), "currentcolor")
+	case "family-start":
+		k, word := v.(Keyword)
+		return isFamilyWord(v) && !(word && slices.Contains(genericFamilies, strings.ToLower(string(k))))
 	case "family-word":
-		switch v := v.(type) {
-		case Keyword:
-			return true
-		case Color:
-			return !strings.ContainsAny(v.text, "#(")
-		}
+		return isFamilyWord(v)
 	case "custom-ident":
 		_, ok := v.(Keyword)
 		return ok
+	}
+	return false
+}
+
+// genericFamilies are no words that a family's name begins with, unless quoted (CSS Fonts 4, 2.1.2).
+var genericFamilies = []string{"serif", "sans-serif", "monospace", "cursive", "fantasy", "system-ui"}
+
+// isFamilyWord tells whether a value is a word of a family's name.
+func isFamilyWord(v Value) bool {
+	switch v := v.(type) {
+	case Keyword:
+		return true
+	case Color:
+		return !strings.ContainsAny(v.text, "#(")
 	}
 	return false
 }

@@ -43,7 +43,7 @@ var definitions = map[string]string{
 	"track-repeat":  "repeat( [ <count> | auto-fill | auto-fit ] , <track-size>+ )",
 	"grid-line":     "auto | <integer> | [ span && <integer> ]",
 	// CSS Fonts 4, 2.1
-	"family": "<string> | <family-word>+",
+	"family": "<string> | serif | sans-serif | monospace | cursive | fantasy | system-ui | <family-start> <family-word>*",
 	// CSS Backgrounds 3, 4 and 6.1
 	"line-style": "none | dotted | dashed | solid | double | groove | ridge | inset | outset",
 	"shadow":     "<color>? && [ <length>{2,2} [ <length [0,∞]> <length>? ]? ] && inset?",
@@ -112,6 +112,7 @@ var table = []Property{
 	{Name: "max-height", Facet: Size, Initial: "none", takes: "none | <extent>"},
 	{Name: "aspect-ratio", Facet: Size, Initial: "auto", takes: "auto || [ <number [0,∞]> [ / <number [0,∞]> ]? ]"},
 	{Name: "overflow", Facet: Paint, Initial: "visible", Fact: true, takes: "visible | hidden | clip | auto | scroll"},
+	{Name: "object-fit", Facet: Paint, Initial: "fill", Fact: true, takes: "fill | contain | cover | none | scale-down"},
 	{Name: "background-color", Facet: Paint, Initial: "#00000000", Fact: true, takes: "<color>"},
 	{Name: "border-width", Facet: Paint, Initial: "0px", Fact: true, takes: "<length [0,∞]>{1,4}", sides: true},
 	{Name: "border-style", Facet: Paint, Initial: "none", takes: "<line-style>"},
@@ -240,7 +241,7 @@ var samples = map[string]string{
 func (p *Property) expects() string {
 	var out []string
 	for _, t := range p.grammar.types() {
-		if t == "family-word" {
+		if t == "family-word" || t == "family-start" {
 			continue // said with the string
 		}
 		if samples[t] == "" {

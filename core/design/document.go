@@ -14,8 +14,18 @@ type Document struct {
 	Name     string    `json:"name"`
 	Note     string    `json:"note,omitempty"`   // what this revision changed
 	Author   string    `json:"author,omitempty"` // who published it
+	Assets   []Asset   `json:"assets,omitempty"`
 	Pages    []*Page   `json:"pages"`
 	Families []*Family `json:"families"`
+}
+
+// Asset is a picture that the document carries, as an address that holds it (RFC 2397), with
+// its size in px.
+type Asset struct {
+	ID     string  `json:"id"`
+	Source string  `json:"source"` // data:image/svg+xml,… or data:image/png;base64,…
+	Width  float64 `json:"width"`
+	Height float64 `json:"height"`
 }
 
 // Page is one artboard.
@@ -76,14 +86,20 @@ type Layer struct {
 	Clip     bool              `json:"clip,omitempty"`     // children are cut off at the edge
 	Fill     string            `json:"fill,omitempty"`     // CSS colour
 	Stroke   *Stroke           `json:"stroke,omitempty"`
-	Radius   []float64         `json:"radius,omitempty"` // one, or four from the top left clockwise
-	Tokens   map[string]string `json:"tokens,omitempty"` // CSS property to token path
+	Shadows  []Shadow          `json:"shadows,omitempty"` // the first lies on top
+	Radius   []float64         `json:"radius,omitempty"`  // one, or four from the top left clockwise
+	Tokens   map[string]string `json:"tokens,omitempty"`  // CSS property to token path
 	Flow     *Flow             `json:"flow,omitempty"`
 	Sizing   Sizing            `json:"sizing,omitzero"`
+	Limits   Limited           `json:"limits,omitzero"`
 	Place    *Place            `json:"place,omitempty"`
 	Text     *TextContent      `json:"text,omitempty"`
 	Vector   *VectorContent    `json:"vector,omitempty"`
+	Image    *ImageContent     `json:"image,omitempty"`
 	Alt      string            `json:"alt,omitempty"`
+	Link     string            `json:"link,omitempty"`    // where it leads; # when that is not said
+	Slot     *SlotContent      `json:"slot,omitempty"`    // it is a place for whatever a use puts there
+	Repeats  bool              `json:"repeats,omitempty"` // its children are items of a list, alike in shape
 	Instance *InstanceContent  `json:"instance,omitempty"`
 	Children []*Layer          `json:"children,omitempty"`
 }
@@ -98,8 +114,52 @@ type Rect struct {
 
 // Stroke is a line inside the bounds. It takes room, as a CSS border does.
 type Stroke struct {
-	Color string  `json:"color"`
-	Width float64 `json:"width"`
+	Color string    `json:"color"`
+	Width float64   `json:"width"`
+	Sides []float64 `json:"sides,omitempty"` // widths of its own for top, right, bottom and left
+}
+
+// Widths gives the line's width at the top, right, bottom and left; none for no stroke.
+func (s *Stroke) Widths() [4]float64 {
+	switch {
+	case s == nil:
+		return [4]float64{}
+	case len(s.Sides) == 4:
+		return [4]float64(s.Sides)
+	}
+	return expand([]float64{s.Width})
+}
+
+// Shadow is a box-shadow as CSS has it (CSS Backgrounds 3, 6.1).
+type Shadow struct {
+	X      float64 `json:"x"`
+	Y      float64 `json:"y"`
+	Blur   float64 `json:"blur"`
+	Spread float64 `json:"spread,omitempty"`
+	Color  string  `json:"color"`
+	Inset  bool    `json:"inset,omitempty"`
+}
+
+// Limited are the least and the largest sizes a layer may have, px; 0 for none.
+type Limited struct {
+	MinWidth  float64 `json:"minWidth,omitempty"`
+	MaxWidth  float64 `json:"maxWidth,omitempty"`
+	MinHeight float64 `json:"minHeight,omitempty"`
+	MaxHeight float64 `json:"maxHeight,omitempty"`
+}
+
+// ImageContent is a picture of the document's assets and how it fills the layer: cover, contain
+// or fill; cover when empty.
+type ImageContent struct {
+	Asset string `json:"asset"`
+	Fit   string `json:"fit,omitempty"`
+
+	Shown *Asset `json:"-"` // the asset; Decode finds it
+}
+
+// SlotContent says what families a place is meant for; anything when none is named.
+type SlotContent struct {
+	Accepts []string `json:"accepts,omitempty"`
 }
 
 // Flow places children one after another, as CSS flex layout does, or in
@@ -185,6 +245,16 @@ type TextContent struct {
 	LineHeight    float64 `json:"lineHeight"` // px
 	LetterSpacing float64 `json:"letterSpacing,omitempty"`
 	Align         string  `json:"align,omitempty"`
+	Runs          []Run   `json:"runs,omitempty"` // the content in pieces of one look; together they are the content
+}
+
+// Run is a piece of a text of one look.
+type Run struct {
+	Text     string `json:"text"`
+	Strong   bool   `json:"strong,omitempty"`
+	Emphasis bool   `json:"emphasis,omitempty"`
+	Code     bool   `json:"code,omitempty"`
+	Link     string `json:"link,omitempty"`
 }
 
 // VectorContent is a small drawing of SVG paths.
@@ -224,6 +294,16 @@ type Override struct {
 	Layer  string  `json:"layer"`
 	Text   *string `json:"text,omitempty"`
 	Hidden *bool   `json:"hidden,omitempty"`
+}
+
+// Asset finds an asset by id; nil when there is none.
+func (d *Document) Asset(id string) *Asset {
+	for i := range d.Assets {
+		if d.Assets[i].ID == id {
+			return &d.Assets[i]
+		}
+	}
+	return nil
 }
 
 // Family finds a family by id; nil when there is none.

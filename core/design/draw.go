@@ -90,7 +90,7 @@ func (p *pen) layer(l *Layer, x, y float64, overrides []Override) {
 	case Vector:
 		p.vector(l)
 	case Image:
-		p.placeholder(l)
+		p.image(l)
 	case Instance:
 		for _, held := range l.Children { // what it shows was put into it
 			p.layer(held, 0, 0, nil)
@@ -118,13 +118,57 @@ func (p *pen) layer(l *Layer, x, y float64, overrides []Override) {
 
 func (p *pen) box(l *Layer) {
 	w, h, corners := l.Bounds.Width, l.Bounds.Height, l.Corners()
+	for i := len(l.Shadows) - 1; i >= 0; i-- {
+		if s := l.Shadows[i]; !s.Inset {
+			p.shadow(l, s)
+		}
+	}
 	if l.Fill != "" {
 		fmt.Fprintf(&p.b, `<path d="%s" fill="%s"/>`, rounded(w, h, corners, 0), esc(l.Fill))
+	}
+	if l.Stroke != nil && len(l.Stroke.Sides) == 4 {
+		t, r, b, left := l.Stroke.Sides[0], l.Stroke.Sides[1], l.Stroke.Sides[2], l.Stroke.Sides[3]
+		fmt.Fprintf(&p.b, `<path fill-rule="evenodd" d="M0 0H%sV%sH0ZM%s %sH%sV%sH%sZ" fill="%s"/>`, num(w), num(h), num(left), num(t), num(w-r), num(h-b), num(left), esc(l.Stroke.Color))
+		return
 	}
 	if l.Stroke != nil && l.Stroke.Width > 0 {
 		fmt.Fprintf(&p.b, `<path d="%s" fill="none" stroke="%s" stroke-width="%s"/>`,
 			rounded(w, h, corners, l.Stroke.Width/2), esc(l.Stroke.Color), num(l.Stroke.Width))
 	}
+}
+
+// shadow draws a box's shadow; its blur is twice the deviation (CSS Backgrounds 3, 6.1.1).
+func (p *pen) shadow(l *Layer, s Shadow) {
+	p.clips++
+	corners := l.Corners()
+	for i := range corners {
+		corners[i] = max(0, corners[i]+s.Spread)
+	}
+	fmt.Fprintf(&p.b, `<filter id="shadow-%s-%d" x="-1" y="-1" width="3" height="3"><feGaussianBlur stdDeviation="%s"/></filter><path filter="url(#shadow-%s-%d)" transform="translate(%s %s)" d="%s" fill="%s"/>`,
+		esc(l.ID), p.clips, num(s.Blur/2), esc(l.ID), p.clips, num(s.X-s.Spread), num(s.Y-s.Spread), rounded(l.Bounds.Width+2*s.Spread, l.Bounds.Height+2*s.Spread, corners, 0), esc(s.Color))
+}
+
+// fits are preserveAspectRatio's words for how a picture fills its box (SVG 2, 8.6).
+var fits = map[string]string{"": "xMidYMid slice", "cover": "xMidYMid slice", "contain": "xMidYMid meet", "fill": "none"}
+
+// image draws a picture of the document's assets, or what stands for one.
+func (p *pen) image(l *Layer) {
+	var asset *Asset
+	if l.Image != nil {
+		asset = p.doc.Asset(l.Image.Asset)
+	}
+	if asset == nil {
+		p.placeholder(l)
+		return
+	}
+	w, h := l.Bounds.Width, l.Bounds.Height
+	p.clips++
+	fmt.Fprintf(&p.b, `<clipPath id="clip-%s-%d"><path d="%s"/></clipPath><image clip-path="url(#clip-%s-%d)" width="%s" height="%s" preserveAspectRatio="%s" href="%s">`,
+		esc(l.ID), p.clips, rounded(w, h, l.Corners(), 0), esc(l.ID), p.clips, num(w), num(h), fits[l.Image.Fit], esc(asset.Source))
+	if l.Alt != "" {
+		fmt.Fprintf(&p.b, "<title>%s</title>", esc(l.Alt))
+	}
+	p.b.WriteString("</image>")
 }
 
 func (p *pen) vector(l *Layer) {
@@ -205,10 +249,50 @@ func (p *pen) text(l *Layer, content string) {
 	p.b.WriteByte('>')
 	// CSS Inline 3, 5.1: half the leading goes above, half below.
 	baseline := (t.LineHeight-(m[0]+m[1])*t.FontSize)/2 + m[0]*t.FontSize
-	for i, line := range strings.Split(content, "\n") {
-		fmt.Fprintf(&p.b, `<tspan x="%s" y="%s">%s</tspan>`, num(x), num(baseline+float64(i)*t.LineHeight), esc(line))
+	for i, line := range runLines(t, content) {
+		fmt.Fprintf(&p.b, `<tspan x="%s" y="%s">`, num(x), num(baseline+float64(i)*t.LineHeight))
+		for _, r := range line {
+			if look := runLook(r); look != "" {
+				fmt.Fprintf(&p.b, `<tspan%s>%s</tspan>`, look, esc(r.Text))
+			} else {
+				p.b.WriteString(esc(r.Text))
+			}
+		}
+		p.b.WriteString("</tspan>")
 	}
 	p.b.WriteString("</text>")
+}
+
+// runLines gives the runs of each line; a text that was put in the content's place is one run.
+func runLines(t *TextContent, content string) [][]Run {
+	runs := t.Runs
+	if runs == nil || content != t.Content {
+		runs = []Run{{Text: content}}
+	}
+	lines := [][]Run{nil}
+	for _, r := range runs {
+		for i, piece := range strings.Split(r.Text, "\n") {
+			if i > 0 {
+				lines = append(lines, nil)
+			}
+			if piece != "" {
+				r.Text = piece
+				lines[len(lines)-1] = append(lines[len(lines)-1], r)
+			}
+		}
+	}
+	return lines
+}
+
+// runLook gives a run's look as attributes, as browsers show the elements it becomes (HTML, 15.3.4).
+func runLook(r Run) (out string) {
+	if r.Strong {
+		out += ` font-weight="700"`
+	}
+	if r.Emphasis {
+		out += ` font-style="italic"`
+	}
+	return out
 }
 
 // rounded gives the path of a box with corner radii, drawn in by inset. Radii

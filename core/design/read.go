@@ -54,7 +54,30 @@ func Decode(text []byte) (*Document, error) {
 	if err := json.Unmarshal(text, doc); err != nil {
 		return nil, fmt.Errorf("design document: %w", err)
 	}
+	doc.findAssets()
 	return doc, nil
+}
+
+// findAssets gives every image the asset it shows.
+func (d *Document) findAssets() {
+	if len(d.Assets) == 0 {
+		return
+	}
+	find := func(l *Layer, _, _ float64) {
+		if l.Image != nil {
+			l.Image.Shown = d.Asset(l.Image.Asset)
+		}
+	}
+	for _, p := range d.Pages {
+		for _, l := range p.Layers {
+			l.Walk(find)
+		}
+	}
+	for _, f := range d.Families {
+		for _, v := range f.Variants {
+			v.Root.Walk(find)
+		}
+	}
 }
 
 type checker struct {
@@ -65,6 +88,9 @@ type checker struct {
 }
 
 func (c *checker) document() {
+	for i, a := range c.doc.Assets {
+		c.id(a.ID, fmt.Sprintf("/assets/%d", i))
+	}
 	for i, p := range c.doc.Pages {
 		at := fmt.Sprintf("/pages/%d", i)
 		c.id(p.ID, at)
@@ -145,6 +171,24 @@ func (c *checker) layer(l *Layer, at string) {
 	c.color(l.Fill, at+"/fill")
 	if l.Stroke != nil {
 		c.color(l.Stroke.Color, at+"/stroke/color")
+	}
+	for i, s := range l.Shadows {
+		c.color(s.Color, fmt.Sprintf("%s/shadows/%d/color", at, i))
+	}
+	if l.Image != nil && c.doc.Asset(l.Image.Asset) == nil {
+		c.found.Errorf("image-asset", at+"/image/asset", "name the id of one of the document's assets", "there is no asset %q", l.Image.Asset)
+	}
+	if l.Text != nil && l.Text.Runs != nil {
+		var whole strings.Builder
+		for _, r := range l.Text.Runs {
+			whole.WriteString(r.Text)
+		}
+		if whole.String() != l.Text.Content {
+			c.found.Errorf("text-runs", at+"/text/runs", "cut the content into runs, and leave nothing out", "the runs of %s are not its content", l.ID)
+		}
+	}
+	if m := l.Limits; m.MaxWidth > 0 && m.MinWidth > m.MaxWidth || m.MaxHeight > 0 && m.MinHeight > m.MaxHeight {
+		c.found.Errorf("layer-limits", at+"/limits", "give a least size that is smaller", "the least size of %s is larger than its largest", l.ID)
 	}
 	if l.Vector != nil {
 		for i, p := range l.Vector.Paths {

@@ -97,7 +97,11 @@ func caseOf(c *contract.Contract, f *design.Family, v *design.Variant, renamed m
 			continue
 		}
 		l, _ := LayerOf(v.Root, part)
-		if drawn := drawnValue(p, l); drawn != nil {
+		drawn := drawnValue(p, l)
+		if p.Kind() == contract.ListKind {
+			drawn = drawnItems(c, p, l)
+		}
+		if drawn != nil {
 			k.Values[p.ID] = drawn
 		}
 	}

@@ -85,6 +85,12 @@ func correspond(base, other *design.Layer, variant string, found *problem.List) 
 		found.Errorf("variant-layers", "", "use one family in all variants, or two layers of which one is hidden", "%s: the layer %s uses the family %s, but %s in the default uses %s", variant, other.ID, other.Instance.Family, base.ID, base.Instance.Family)
 		return
 	}
+	if base.Repeats && other.Repeats { // items may be more or fewer; the first stands for all
+		if a, b := itemsOf(base), itemsOf(other); len(a) > 0 && len(b) > 0 {
+			correspond(a[0], b[0], variant, found)
+		}
+		return
+	}
 	baseSteps, otherSteps := steps(base), steps(other)
 	at := map[string]int{}
 	for i, s := range otherSteps {

@@ -6,6 +6,7 @@ package draft
 import (
 	"cmp"
 	"maps"
+	"math"
 	"slices"
 	"strings"
 
@@ -25,7 +26,7 @@ import (
 // reported with both ids; the contract is nil then. Uses of families that have a component become
 // uses of that.
 func OfFamily(doc *design.Document, f *design.Family, tokens *token.Set, components Components) (*contract.Contract, problem.List) {
-	d := drafter{family: f, tokens: tokens, components: components}
+	d := drafter{family: f, tokens: tokens, components: components, lists: map[string]string{}}
 	base := f.Default()
 	for _, v := range f.Variants {
 		if v != base {
@@ -55,6 +56,8 @@ type drafter struct {
 	components Components
 	contract   *contract.Contract
 	names      map[string]bool
+	list       string            // id of the list whose items are being read; empty for none
+	lists      map[string]string // the same of each part, by its id
 	found      problem.List
 }
 
@@ -137,10 +140,76 @@ func (d *drafter) part(l, parent *design.Layer, path string) *contract.Part {
 			p.Element, p.Content = "", &contract.Use{Component: used.Name}
 		}
 	}
+	if l.Slot != nil {
+		d.slot(p, l)
+	}
+	around := d.list
+	if l.Repeats {
+		d.list = d.listProp(p, l)
+	}
+	d.lists[p.ID] = around
 	for i, step := range steps(l) {
+		if l.Repeats && (l.Children[i].Hidden || len(p.Children) > 0) {
+			continue // the first that is there stands for all
+		}
 		p.Children = append(p.Children, d.part(l.Children[i], l, below(path, step)))
 	}
+	if l.Repeats && len(p.Children) > 0 {
+		p.Children[0].Repeat = d.list
+	}
+	d.list = around
 	return p
+}
+
+// listProp adds the prop of a list that a part holds, and gives its id.
+func (d *drafter) listProp(p *contract.Part, l *design.Layer) string {
+	prop := d.prop(contract.Identifier(l.Name, "items"), "List")
+	prop.Type, prop.Part = contract.List{}, p.ID
+	d.contract.Props = append(d.contract.Props, prop)
+	return prop.ID
+}
+
+// slot makes a part a place for whatever a use puts there.
+func (d *drafter) slot(p *contract.Part, l *design.Layer) {
+	slots := 0
+	d.family.Default().Root.Walk(func(c *design.Layer, _, _ float64) {
+		if c.Slot != nil {
+			slots++
+		}
+	})
+	prop := contract.Prop{ID: "children", Name: "children"}
+	if slots > 1 || d.list != "" {
+		prop = d.prop(p.Name, "Slot")
+	}
+	slot := contract.Slot{}
+	for _, name := range l.Slot.Accepts {
+		slot.Accepts = append(slot.Accepts, contract.ComponentName(name))
+	}
+	prop.Type = slot
+	d.contract.Props = append(d.contract.Props, prop)
+	p.Content = contract.SlotOf{Prop: prop.ID}
+}
+
+// dataProp adds a prop that a part shows, or is shown by: to the list whose items the part is
+// there for, or to the component. It gives the id that the part knows it by.
+func (d *drafter) dataProp(p *contract.Part, name, suffix string, make func(*contract.Prop)) string {
+	list := d.contract.Prop(d.lists[p.ID])
+	if list == nil {
+		prop := d.prop(name, suffix)
+		prop.Part = p.ID
+		make(&prop)
+		d.contract.Props = append(d.contract.Props, prop)
+		return prop.ID
+	}
+	l := list.Type.(contract.List)
+	name = contract.Free(name, suffix, func(name string) bool {
+		return contract.IsReserved(name) || slices.ContainsFunc(l.Items, func(q contract.Prop) bool { return strings.EqualFold(q.Name, name) })
+	})
+	prop := contract.Prop{ID: name, Name: name, Part: p.ID}
+	make(&prop)
+	l.Items = append(l.Items, prop)
+	list.Type = l
+	return list.ID + "." + name
 }
 
 // vectorOf takes a layer's drawing over into the contract.
@@ -154,6 +223,16 @@ func vectorOf(l *design.Layer) *contract.Vector {
 
 // element picks the HTML element a layer becomes: common practice, no source.
 func element(l, parent *design.Layer, family string) string {
+	switch {
+	case l.Repeats:
+		return "ul"
+	case parent != nil && parent.Repeats:
+		return "li"
+	case l.Link != "" && l.Kind != design.Vector && l.Kind != design.Image:
+		return "a"
+	case len(l.Children) == 1 && l.Children[0].Repeats && linked(l.Children[0]):
+		return "nav"
+	}
 	switch l.Kind {
 	case design.Text:
 		return "span"
@@ -178,7 +257,7 @@ func element(l, parent *design.Layer, family string) string {
 // phrasing tells whether a layer is one line of text and icons, as large as
 // its content: phrasing content in HTML's terms.
 func phrasing(l *design.Layer) bool {
-	if l.Flow == nil || l.Flow.Direction != "row" || l.Flow.Wrap || layout.LayerSizing(l).Width != "content" {
+	if l.Repeats || l.Flow == nil || l.Flow.Direction != "row" || l.Flow.Wrap || layout.LayerSizing(l).Width != "content" {
 		return false
 	}
 	for _, c := range l.Children {
@@ -189,44 +268,127 @@ func phrasing(l *design.Layer) bool {
 	return true
 }
 
-// layerProps makes text props of text layers and flags of layers that some
-// variants hide. A layer whose showing is decided by one flag axis alone is
-// shown by that flag; any other gets a flag of its own.
+// layerProps makes props of what layers hold, texts, pictures and where they lead, and flags of
+// layers that some variants, or some items of a list, hide. A layer whose showing is decided by
+// one flag axis alone is shown by that flag; any other gets a flag of its own.
 func (d *drafter) layerProps() {
 	d.contract.Walk(func(p, _ *contract.Part) {
 		base, _ := LayerAt(d.family.Default().Root, p.Layer)
-		if base.Kind == design.Text {
-			prop := d.prop(p.Name, "Text")
-			prop.Type, prop.Part = contract.Text{Initial: base.Text.Content}, p.ID
-			d.contract.Props = append(d.contract.Props, prop)
-			p.Content = contract.TextOf{Prop: prop.ID}
-		}
-		if base.Kind == design.Vector {
-			d.sameDrawing(base, p.Layer)
-		}
-		var shown, hidden int
-		for _, v := range d.family.Variants {
-			if l, _ := LayerAt(v.Root, p.Layer); l.Hidden {
-				hidden++
-			} else {
-				shown++
+		d.contentProp(p, base)
+		if base.Link != "" && p.Element == "a" {
+			name := "href"
+			if d.lists[p.ID] == "" && p != d.contract.Root {
+				name = p.Name + "Href"
 			}
+			id := d.dataProp(p, name, "Link", func(prop *contract.Prop) { prop.Type = contract.Link{Initial: base.Link} })
+			p.Attributes = map[string]contract.Attribute{"href": {Prop: id}}
 		}
-		if hidden == 0 || p.Layer == "" {
-			return
-		}
-		if shown == 0 {
-			d.found.Warnf("layer-hidden", "", "show it in a variant, or remove it", "the layer %s is hidden in every variant; its part starts hidden", base.ID)
-		}
-		flag := d.flagThatShows(p.Layer)
-		if flag == "" {
-			prop := d.prop("show"+contract.Capitalized(p.Name), "Flag")
-			prop.Type, prop.Part = contract.Flag{Initial: !base.Hidden}, p.ID
-			d.contract.Props = append(d.contract.Props, prop)
-			flag = prop.ID
-		}
-		p.ShownWhen = contract.Of(contract.PropIs{Prop: flag, Value: contract.FlagValue(true)})
+		d.shownProp(p, base)
 	})
+	for i := range d.contract.Props {
+		p := &d.contract.Props[i]
+		if part := d.contract.Part(p.Part); p.Kind() == contract.ListKind && part != nil {
+			l, _ := LayerAt(d.family.Default().Root, part.Layer)
+			p.Example = drawnItems(d.contract, *p, l)
+		}
+	}
+}
+
+// contentProp makes a prop of what a part's layer shows.
+func (d *drafter) contentProp(p *contract.Part, base *design.Layer) {
+	switch {
+	case base.Kind == design.Text:
+		drawn := TextOf(base)
+		id := d.dataProp(p, p.Name, "Text", func(prop *contract.Prop) {
+			rich, styled := drawn.(contract.RichValue)
+			prop.Required = d.lists[p.ID] != "" // an item has its own
+			switch {
+			case styled && prop.Required:
+				prop.Type = contract.Rich{Line: true}
+			case styled:
+				prop.Type = contract.Rich{Initial: rich, Line: true}
+			case prop.Required:
+				prop.Type = contract.Text{}
+			default:
+				prop.Type = contract.Text{Initial: drawn.String()}
+			}
+		})
+		p.Content = contract.TextOf{Prop: id}
+	case base.Kind == design.Image && base.Image != nil:
+		if v := pictureOf(base); v != nil {
+			id := d.dataProp(p, p.Name, "Image", func(prop *contract.Prop) {
+				prop.Type = contract.Image{Aspect: math.Round(base.Bounds.Width/base.Bounds.Height*1000) / 1000}
+				if d.lists[p.ID] == "" {
+					prop.Example = v
+				}
+			})
+			p.Element, p.Content = "img", contract.ImageOf{Prop: id}
+		}
+	case base.Kind == design.Vector:
+		d.sameDrawing(base, p.Layer)
+	}
+}
+
+// shownProp makes a flag of a part that is not always drawn.
+func (d *drafter) shownProp(p *contract.Part, base *design.Layer) {
+	if list := d.lists[p.ID]; list != "" {
+		if d.hiddenInItems(p, list) {
+			id := d.dataProp(p, "show"+contract.Capitalized(p.Name), "Flag", func(prop *contract.Prop) { prop.Type = contract.Flag{Initial: !base.Hidden} })
+			p.ShownWhen = contract.Of(contract.PropIs{Prop: id, Value: contract.FlagValue(true)})
+		}
+		return
+	}
+	var shown, hidden int
+	for _, v := range d.family.Variants {
+		if l, _ := LayerAt(v.Root, p.Layer); l.Hidden {
+			hidden++
+		} else {
+			shown++
+		}
+	}
+	if hidden == 0 || p.Layer == "" {
+		return
+	}
+	if shown == 0 {
+		d.found.Warnf("layer-hidden", "", "show it in a variant, or remove it", "the layer %s is hidden in every variant; its part starts hidden", base.ID)
+	}
+	flag := d.flagThatShows(p.Layer)
+	if flag == "" {
+		flag = d.dataProp(p, "show"+contract.Capitalized(p.Name), "Flag", func(prop *contract.Prop) { prop.Type = contract.Flag{Initial: !base.Hidden} })
+	}
+	p.ShownWhen = contract.Of(contract.PropIs{Prop: flag, Value: contract.FlagValue(true)})
+}
+
+// hiddenInItems tells whether a part's layer is hidden in some items of its list.
+func (d *drafter) hiddenInItems(p *contract.Part, list string) bool {
+	var repeated *contract.Part
+	d.contract.Walk(func(q, _ *contract.Part) {
+		if q.Repeat == list {
+			repeated = q
+		}
+	})
+	path, ok := under(p.Layer, repeated.Layer)
+	if !ok || path == "" {
+		return false
+	}
+	_, container := LayerAt(d.family.Default().Root, repeated.Layer)
+	return slices.ContainsFunc(itemsOf(container), func(item *design.Layer) bool {
+		l, _ := LayerAt(item, path)
+		return l == nil || l.Hidden
+	})
+}
+
+// pictureOf gives what an image layer shows as an image's value; nil for nothing that one may be.
+func pictureOf(l *design.Layer) contract.Value {
+	if l == nil || l.Image == nil || l.Image.Shown == nil {
+		return nil
+	}
+	a := l.Image.Shown
+	v := contract.ImageValue{Source: a.Source, Alt: l.Alt, Width: a.Width, Height: a.Height}
+	if !(contract.Image{}).Takes(v) {
+		return nil
+	}
+	return v
 }
 
 // sameDrawing warns of an icon that is drawn with other paths in some variants:

@@ -29,14 +29,20 @@ func StyleOf(l, parent *design.Layer) contract.Style {
 	switch l.Kind {
 	case design.Text:
 		set("color", cmp.Or(l.Fill, "#000000"))
-		drawnText(l, s, set, length)
+		textStyle(l, s, set, length)
 	case design.Vector:
 		set("fill", cmp.Or(l.Fill, "#000000"))
 	default:
 		set("background-color", l.Fill)
 	}
-	if l.Stroke != nil && l.Stroke.Width > 0 {
+	if l.Stroke.Widths() != [4]float64{} {
 		set("border-color", l.Stroke.Color)
+	}
+	if len(l.Shadows) > 0 || l.Tokens["box-shadow"] != "" {
+		set("box-shadow", shadows(l.Shadows))
+	}
+	if l.Image != nil {
+		s["object-fit"] = cmp.Or(l.Image.Fit, "cover")
 	}
 	if r := l.Corners(); r != [4]float64{} || l.Tokens["border-radius"] != "" {
 		set("border-radius", css.InPx("border-radius", r[0], r[1], r[2], r[3]))
@@ -63,7 +69,7 @@ func StyleWithTokens(l, parent *design.Layer, component string, tokens *token.Se
 	return s
 }
 
-func drawnText(l *design.Layer, s contract.Style, set func(p, v string), length func(p string, v float64)) {
+func textStyle(l *design.Layer, s contract.Style, set func(p, v string), length func(p string, v float64)) {
 	t := l.Text
 	set("font-family", css.FamilyList(t.FontFamily))
 	length("font-size", t.FontSize)
@@ -79,4 +85,37 @@ func drawnText(l *design.Layer, s contract.Style, set func(p, v string), length 
 	case layout.LayerSizing(l).Width == "content":
 		s["white-space"] = "nowrap"
 	}
+}
+
+// shadows writes a layer's shadows as CSS has them.
+func shadows(list []design.Shadow) string {
+	words := make([]string, len(list))
+	for i, s := range list {
+		parts := []string{px(s.X), px(s.Y), px(s.Blur)}
+		if s.Spread != 0 {
+			parts = append(parts, px(s.Spread))
+		}
+		parts = append(parts, s.Color)
+		if s.Inset {
+			parts = append([]string{"inset"}, parts...)
+		}
+		words[i] = strings.Join(parts, " ")
+	}
+	return strings.Join(words, ", ")
+}
+
+func px(n float64) string { return css.FormatNumber(n) + "px" }
+
+// TextOf gives what a text layer says: rich text where its runs have looks of their own.
+func TextOf(l *design.Layer) contract.Value {
+	styled := false
+	runs := make([]contract.Run, len(l.Text.Runs))
+	for i, r := range l.Text.Runs {
+		runs[i] = contract.Run(r)
+		styled = styled || r.Strong || r.Emphasis || r.Code || r.Link != ""
+	}
+	if !styled {
+		return contract.TextValue(l.Text.Content)
+	}
+	return contract.RichValue{{Runs: runs}}
 }

@@ -112,7 +112,7 @@ func TestRereadKeepsWhatPeopleSaid(t *testing.T) {
 	c.SetValue("root", "background-color", contract.When{}, "#123456")
 	c.SetValue("logo", "font-size", contract.When{}, "18px")
 	c.Part("root").Element = "header"
-	c.Prop("rota").Purpose = "Name of the rota's page."
+	c.Prop("links").Purpose = "The society's pages."
 
 	offers := draft.OtherReadings(doc, *c.Origin)
 	offer := offers[""]
@@ -120,16 +120,16 @@ func TestRereadKeepsWhatPeopleSaid(t *testing.T) {
 	other, found := draft.Reread(c, doc, offer.Key, "row without inner ones", tokens, fonts, nil)
 	require.NotNil(t, other, found)
 	require.False(t, found.Failed(), found)
-	assert.Nil(t, other.Part("plotsRow"))
-	assert.Equal(t, []string{"ShedBar", "Leads to every page.", "header", "#123456", "18px", "Name of the rota's page."},
-		[]string{other.Name, other.Purpose, other.Root.Element, other.Root.Style["background-color"], other.Part("logo").Style["font-size"], other.Prop("rota").Purpose})
+	assert.Nil(t, other.Part("logoRow"))
+	assert.Equal(t, []string{"ShedBar", "Leads to every page.", "header", "#123456", "18px", "The society's pages."},
+		[]string{other.Name, other.Purpose, other.Root.Element, other.Root.Style["background-color"], other.Part("logo").Style["font-size"], other.Prop("links").Purpose})
 	assert.Equal(t, map[string]string{offer.Key: "row without inner ones"}, other.Origin.Readings)
 	assert.Empty(t, c.Origin.Readings, "the contract itself was changed")
 	assert.Equal(t, 3, other.Origin.Revision)
 
 	back, found := draft.Reread(other, doc, offer.Key, draft.OtherReadings(doc, *other.Origin)[""].Others[0].Kind, tokens, fonts, nil)
 	require.NotNil(t, back, found)
-	assert.NotNil(t, back.Part("plotsRow"))
+	assert.NotNil(t, back.Part("logoRow"))
 
 	refused, found := draft.Reread(c, doc, offer.Key, "grid", tokens, fonts, nil)
 	assert.Nil(t, refused)

@@ -33,7 +33,7 @@ func Source(doc *design.Document, o contract.Origin, fonts *font.Library, compon
 			found.Errorf("origin-family", "", "", "the design holds no family %q", o.Family)
 			return nil, found
 		}
-		return flowed(drawnOut(doc, f, fonts, components, &found)), found
+		return withLists(flowed(drawnOut(doc, f, fonts, components, &found))), found
 	}
 	l, _ := doc.Layer(o.Layer)
 	if l == nil {
@@ -54,6 +54,7 @@ func Source(doc *design.Document, o contract.Origin, fonts *font.Library, compon
 	}
 	e := expander{doc: doc, fonts: fonts, components: components}
 	root = e.layer(root, 0)
+	root = listed(root)
 	root.Bounds.X, root.Bounds.Y = 0, 0
 	found = append(found, e.found...)
 	return &design.Family{ID: l.ID, Name: l.Name, Variants: []*design.Variant{{ID: l.ID, Choices: map[string]string{}, Root: root}}}, found
@@ -181,16 +182,23 @@ func OtherReadings(doc *design.Document, o contract.Origin) map[string]Readings 
 	if in == nil {
 		return out
 	}
-	var walk func(p *layout.Part, d *design.Layer, path string)
-	walk = func(p *layout.Part, d *design.Layer, path string) {
-		if len(p.Others) > 0 {
+	drawing := in.Drawing()
+	paths := map[string]string{} // by the layer's id, as the contract has them
+	withItems := listed(drawing)
+	for _, path := range LayerPaths(withItems) {
+		at, _ := LayerAt(withItems, path)
+		paths[at.ID] = path
+	}
+	var walk func(p *layout.Part, d *design.Layer)
+	walk = func(p *layout.Part, d *design.Layer) {
+		if path, ok := paths[d.ID]; ok && len(p.Others) > 0 {
 			out[path] = Readings{p.Key(), p.Others}
 		}
-		for i, step := range steps(d) {
-			walk(p.Children[i], d.Children[i], below(path, step))
+		for i, child := range d.Children {
+			walk(p.Children[i], child)
 		}
 	}
-	walk(in.Root, in.Drawing(), "")
+	walk(in.Root, drawing)
 	return out
 }
 

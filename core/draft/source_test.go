@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -22,15 +23,23 @@ import (
 // largest distance of an edge from where it was drawn.
 func furthest(t *testing.T, c *contract.Contract, f *design.Family, tokens *token.Set, fonts *font.Library) float64 {
 	root := f.Default().Root
-	r := contract.Resolve(c, contract.Env{}, tokens)
+	cases := draft.Cases(c, f)
+	at := slices.IndexFunc(cases, func(k draft.Case) bool { return k.Variant == f.Default() })
+	r := contract.Resolve(c, cases[at].Cell("").Env(), tokens)
 	solved, found := layout.Solve(r.Boxes(), layout.Options{Width: root.Bounds.Width, Fonts: fonts})
 	require.NotNil(t, solved, found)
 	places := map[*design.Layer][2]float64{}
 	root.Walk(func(l *design.Layer, x, y float64) { places[l] = [2]float64{x, y} })
 	most := 0.0
 	var walk func(n *layout.Node)
+	parts := map[string]*contract.Resolved{}
+	r.Walk(func(r *contract.Resolved) { parts[r.Key()] = r })
 	walk = func(n *layout.Node) {
-		l, _ := draft.LayerAt(root, r.Find(n.Name).Part.Layer)
+		if parts[n.Name] == nil { // inside of a use
+			return
+		}
+		l, _ := draft.ItemLayer(root, c, parts[n.Name])
+		require.NotNil(t, l, n.Name)
 		at := places[l]
 		left, top := n.Box.X-at[0], n.Box.Y-at[1]
 		most = max(most, math.Abs(left), math.Abs(top), math.Abs(left+n.Box.Width-l.Bounds.Width), math.Abs(top+n.Box.Height-l.Bounds.Height))

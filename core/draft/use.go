@@ -52,8 +52,8 @@ func GivenBy(l *design.Layer, c *contract.Contract) contract.Values {
 	return out
 }
 
-// drawnValue reads what a part's layer says of the prop that fills or shows the part; nil for
-// nothing.
+// drawnValue reads what a part's layer says of the prop that fills or shows the part, or says
+// where it leads; nil for nothing.
 func drawnValue(p contract.Prop, l *design.Layer) contract.Value {
 	switch p.Type.(type) {
 	case contract.Flag:
@@ -61,6 +61,21 @@ func drawnValue(p contract.Prop, l *design.Layer) contract.Value {
 	case contract.Text:
 		if l != nil && l.Text != nil {
 			return contract.TextValue(l.Text.Content)
+		}
+	case contract.Rich:
+		if l != nil && l.Text != nil {
+			if rich, ok := TextOf(l).(contract.RichValue); ok {
+				return rich
+			}
+			return contract.Plain(l.Text.Content)
+		}
+	case contract.Image:
+		if l != nil && !l.Hidden {
+			return pictureOf(l)
+		}
+	case contract.Link:
+		if l != nil && l.Link != "" {
+			return contract.LinkValue(l.Link)
 		}
 	}
 	return nil

@@ -19,8 +19,12 @@ func LayerStyle(l, parent *design.Layer) Style {
 			s[property] = l.Value(property, css.FormatNumber(v)+"px")
 		}
 	}
-	if l.Stroke != nil && l.Stroke.Width > 0 {
-		length("border-width", l.Stroke.Width)
+	if w := l.Stroke.Widths(); w != [4]float64{} {
+		if len(l.Stroke.Sides) == 4 {
+			s["border-width"] = l.Value("border-width", css.InPx("border-width", w[0], w[1], w[2], w[3]))
+		} else {
+			length("border-width", w[0])
+		}
 		s["border-style"] = "solid"
 	}
 	layerFlow(l, parent, s, length)
@@ -73,21 +77,18 @@ func layerFlow(l, parent *design.Layer, s Style, length func(p string, v float64
 
 // layerPlace says how a layer stands in its parent.
 func layerPlace(l, parent *design.Layer, s Style, length func(p string, v float64)) {
-	line := 0.0 // offsets are counted from the padding edge (CSS Positioned Layout 3, 3.1)
-	if parent.Stroke != nil {
-		line = parent.Stroke.Width
-	}
+	line := parent.Stroke.Widths() // offsets are counted from the padding edge (CSS Positioned Layout 3, 3.1)
 	switch {
 	case l.Pinned():
 		s["position"] = "absolute"
 		b, around := l.Bounds, parent.Bounds
-		pinned(s, l.Place.Pins.Horizontal, "left", "right", b.X-line, around.Width-2*line, b.Width)
-		pinned(s, l.Place.Pins.Vertical, "top", "bottom", b.Y-line, around.Height-2*line, b.Height)
+		pinned(s, l.Place.Pins.Horizontal, "left", "right", b.X-line[3], around.Width-line[1]-line[3], b.Width)
+		pinned(s, l.Place.Pins.Vertical, "top", "bottom", b.Y-line[0], around.Height-line[0]-line[2], b.Height)
 		return
 	case parent.Flow == nil:
 		s["position"] = "absolute"
-		length("left", l.Bounds.X-line)
-		length("top", l.Bounds.Y-line)
+		length("left", l.Bounds.X-line[3])
+		length("top", l.Bounds.Y-line[0])
 		return
 	}
 	var offset design.Offset
@@ -164,6 +165,10 @@ func layerSize(l, parent *design.Layer, s Style, length func(p string, v float64
 			s[axis.property] = "100%"
 		}
 	}
+	length("min-width", l.Limits.MinWidth)
+	length("max-width", l.Limits.MaxWidth)
+	length("min-height", l.Limits.MinHeight)
+	length("max-height", l.Limits.MaxHeight)
 	if (s["width"] != "" || s["height"] != "") && (s["padding-block"] != "" || s["padding-inline"] != "" || l.Stroke != nil) {
 		s["box-sizing"] = "border-box"
 	}

@@ -133,7 +133,7 @@ func (l *Ledger) drawing(k draft.Case, p *contract.Part) (layer *design.Layer, s
 func (l *Ledger) Facts(k draft.Case, measured *Measurement) []Fact {
 	var facts []Fact
 	l.tree(k).Walk(func(r *contract.Resolved) {
-		facts = append(facts, l.part(k, r, builtPart(measured, r.Part.ID), measured != nil)...)
+		facts = append(facts, l.part(k, r, builtPart(measured, r.Key()), measured != nil)...)
 	})
 	// What the contract leaves to the content, such as a width, follows from
 	// what it does say: it has moved with the first thing that did.
@@ -178,6 +178,12 @@ func builtPart(m *Measurement, name string) *MeasuredPart {
 func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, isMeasured bool) []Fact {
 	p := r.Part
 	layer, said := l.drawing(k, p)
+	if key := r.Key(); key != p.ID { // one of several
+		var parent *design.Layer
+		if layer, parent = draft.ItemLayer(k.Variant.Root, l.Contract, r); layer != nil {
+			said = drawn(p, layer, parent, l.Contract.Name, l.Tokens)
+		}
+	}
 	drawnShown := layer != nil && !layer.Hidden
 	shown := Fact{Part: p.ID, Name: p.Name, Property: "shown", Facet: Shape, SaidBy: p.ID,
 		Contract: &Statement{Value: strconv.FormatBool(r.Shown)}}

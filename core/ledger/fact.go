@@ -88,6 +88,9 @@ func applies(p *contract.Part, property string) bool {
 		return false // sizes are compared as drawn and as measured, below
 	case known.Inherited:
 		return isText
+	case property == "object-fit":
+		_, image := p.Content.(contract.ImageOf)
+		return image
 	case property == "fill":
 		return isVector
 	case known.Facet == css.Space, property == "overflow":

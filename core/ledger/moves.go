@@ -447,12 +447,18 @@ func (s Agreed) layers(f *design.Family, add func(kind MoveKind, facet css.Facet
 		if lastStep(path) != lastStep(p.Layer) {
 			add(PartRenamed, Shape, p, "name", lastStep(p.Layer), l.Name, len(f.Variants), contract.Patch)
 		}
-		if prop := s.Contract.Prop(p.TextProp()); prop != nil && l.Text != nil && prop.Default().String() != l.Text.Content {
+		if prop := s.Contract.Prop(p.TextProp()); prop != nil && prop.Default() != nil && l.Text != nil && prop.Default().String() != l.Text.Content {
 			add(DefaultMoved, Content, p, prop.ID, prop.Default().String(), l.Text.Content, 1, contract.Patch)
 		}
 	})
+	items := map[string]bool{} // lists, whose further items are told by the first
+	s.Contract.Walk(func(p, parent *contract.Part) {
+		if p.Repeat != "" && parent != nil {
+			items[parent.Layer] = true
+		}
+	})
 	for _, path := range draft.LayerPaths(base.Root) {
-		if !known[path] && known[pathAbove(path)] {
+		if !known[path] && known[pathAbove(path)] && !items[pathAbove(path)] {
 			add(PartAdded, Shape, nil, "part", "", path, len(f.Variants), contract.Minor)
 		}
 	}

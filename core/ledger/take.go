@@ -126,6 +126,13 @@ func (t *taker) structure(doc *design.Document, m Move) (found problem.List) {
 			p.SetDefault(contract.OptionValue(m.To.Value))
 		} else if p.Kind() == contract.FlagKind {
 			p.SetDefault(contract.FlagValue(m.To.Value == "true"))
+		} else if part := t.out.Part(m.Part); p.Kind() == contract.RichKind && part != nil {
+			l, _ := draft.LayerOf(f.Default().Root, part)
+			if v := draft.TextOf(l); p.Type.Takes(v) {
+				p.SetDefault(v)
+			} else {
+				p.SetDefault(contract.Plain(v.String()))
+			}
 		} else {
 			p.SetDefault(contract.TextValue(m.To.Value))
 		}

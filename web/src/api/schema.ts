@@ -846,6 +846,8 @@ export interface components {
             name?: string;
         };
         Drafted: {
+            /** @description Names of the components drafted with it, as it uses them */
+            inside: string[];
             slug: string;
         };
         Dropped: {
@@ -865,6 +867,8 @@ export interface components {
             revision: number;
         };
         Edited: {
+            /** @description Names of the components that use this one, and follow it */
+            reaches: string[];
             /** Format: int64 */
             revision: number;
         };
