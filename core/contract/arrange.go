@@ -241,6 +241,7 @@ func (c *Contract) MoveSwitch(from, to float64) {
 	for i := range c.Rules {
 		c.Rules[i].When = c.Rules[i].When.movedSwitch(from, to)
 	}
+	c.moveWidths(from, to)
 	if to == 0 {
 		return
 	}
@@ -253,6 +254,30 @@ func (c *Contract) MoveSwitch(from, to float64) {
 		}
 		return 0
 	})
+}
+
+// moveWidths moves the bounds of what is drawn; where a point goes, what was drawn below it does.
+func (c *Contract) moveWidths(from, to float64) {
+	least := 0.0
+	if to == 0 {
+		for _, w := range c.Widths {
+			if w.Below == from {
+				least = w.From
+			}
+		}
+		c.Widths = slices.DeleteFunc(c.Widths, func(w DrawnWidth) bool { return w.Below == from })
+		to = least
+	}
+	for i := range c.Widths {
+		for _, bound := range []*float64{&c.Widths[i].From, &c.Widths[i].Below} {
+			if *bound == from {
+				*bound = to
+			}
+		}
+	}
+	if len(c.Widths) == 1 {
+		c.Widths = nil
+	}
 }
 
 type arranger struct {

@@ -1,6 +1,7 @@
 package contract
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -50,10 +51,28 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 		}
 		drawn[s.State] = true
 	}
+	k.drawnWidths()
 	for i, r := range c.Rules {
 		k.rule(r, fmt.Sprintf("/rules/%d", i))
 	}
 	return k.found
+}
+
+// drawnWidths checks that what is drawn for widths covers every width once.
+func (k *checker) drawnWidths() {
+	if len(k.c.Widths) == 0 {
+		return
+	}
+	sorted := slices.Clone(k.c.Widths)
+	slices.SortFunc(sorted, func(a, b DrawnWidth) int { return cmp.Compare(a.From, b.From) })
+	at := 0.0
+	for i, w := range sorted {
+		if last := i == len(sorted)-1; w.From != at || (w.Below == 0) != last || !last && w.Below <= w.From {
+			k.found.Errorf("drawn-width", "/widths", "let each begin where the one before ends, the first at 0, and the last have no end", "the widths that are drawn overlap or leave a gap at %g px", at)
+			return
+		}
+		at = w.Below
+	}
 }
 
 type checker struct {

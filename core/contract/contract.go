@@ -26,6 +26,7 @@ type Contract struct {
 	Origin  *Origin      `json:"origin,omitempty"`
 	Props   []Prop       `json:"props"`
 	States  []DrawnState `json:"states,omitempty"`
+	Widths  []DrawnWidth `json:"widths,omitempty"`
 	Root    *Part        `json:"root"`
 	Rules   []Rule       `json:"rules,omitempty"`
 }
@@ -35,6 +36,14 @@ type DrawnState struct {
 	State string `json:"state"` // one of States
 	Axis  string `json:"axis"`
 	Value string `json:"value"`
+}
+
+// DrawnWidth is a width of its container that a family's axis draws, and the value of the axis
+// that stands for it. All of a contract's cover every width once; the default's is the first.
+type DrawnWidth struct {
+	Axis  string `json:"axis"`
+	Value string `json:"value"`
+	Range
 }
 
 // Origin is what a contract was drawn from, a family or a layer of a page, and
@@ -144,6 +153,7 @@ func (c *Contract) Clone() *Contract {
 		out.Props[i].Type = out.Props[i].Type.clone()
 	}
 	out.States = slices.Clone(c.States)
+	out.Widths = slices.Clone(c.Widths)
 	out.Root = c.Root.clone()
 	out.Rules = slices.Clone(c.Rules)
 	for i := range out.Rules {

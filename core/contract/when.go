@@ -75,7 +75,8 @@ type Range struct {
 	Below float64 `json:"below,omitempty"`
 }
 
-func (r Range) holds(width float64) bool {
+// Holds tells whether a width, px, is in the range; 0 is wider than any.
+func (r Range) Holds(width float64) bool {
 	if width == 0 {
 		return r.Below == 0
 	}
@@ -91,15 +92,15 @@ var States = []string{
 func (t PropIs) Holds(e Env) bool    { return e.Props[t.Prop] == t.Value }
 func (t PropSet) Holds(e Env) bool   { return IsSet(e.Props[t.Prop]) == t.Set }
 func (t InState) Holds(e Env) bool   { return slices.Contains(e.States, t.State) }
-func (t Viewport) Holds(e Env) bool  { return t.holds(e.Viewport) }
+func (t Viewport) Holds(e Env) bool  { return t.Range.Holds(e.Viewport) }
 func (t Theme) Holds(e Env) bool     { return e.Theme[t.Modifier] == t.Context }
 func (t Direction) Holds(e Env) bool { return cmp.Or(e.Direction, "ltr") == t.Is }
 
 func (t Container) Holds(e Env) bool {
 	if t.Name != "" {
-		return t.holds(e.Containers[t.Name])
+		return t.Range.Holds(e.Containers[t.Name])
 	}
-	return t.holds(e.Container)
+	return t.Range.Holds(e.Container)
 }
 
 func (t NumberIs) Holds(e Env) bool {

@@ -12,7 +12,8 @@ import (
 // Cell is what one case says: of a property, or of anything compared by case.
 type Cell struct {
 	Values contract.Values
-	State  string // empty for none
+	State  string  // empty for none
+	Width  float64 // px of the container it is drawn for; 0 where widths are not told apart
 	Text   string
 }
 
@@ -22,6 +23,7 @@ func (c Cell) Env() contract.Env {
 	if c.State != "" {
 		env.States = []string{c.State}
 	}
+	env.Container = c.Width
 	return env
 }
 
@@ -76,7 +78,7 @@ func SetCells(c *contract.Contract, part, property string, cells []Cell) {
 func tableOf(c *contract.Contract, cells []Cell) *table {
 	t := &table{domains: domainsOf(c)}
 	for _, k := range cells {
-		t.cells = append(t.cells, cell{position(t.domains, k.Values, k.State), k.Text})
+		t.cells = append(t.cells, cell{position(t.domains, k), k.Text})
 	}
 	return t
 }
@@ -117,12 +119,14 @@ func forget(c *contract.Contract, part, property string) {
 }
 
 // isDrawn tells whether a condition asks of nothing but what drawings tell apart: choices and
-// flags of the component, and the states that are drawn.
+// flags of the component, and the states and widths that are drawn.
 func isDrawn(c *contract.Contract, w contract.When) bool {
 	return !slices.ContainsFunc(w.Terms(), func(t contract.Term) bool {
 		switch t := t.(type) {
 		case contract.PropIs:
 			return strings.Contains(t.Prop, ".")
+		case contract.Container:
+			return t.Name != "" || !slices.ContainsFunc(c.Widths, func(w contract.DrawnWidth) bool { return w.Range == t.Range })
 		case contract.InState:
 			return !slices.ContainsFunc(c.States, func(s contract.DrawnState) bool { return s.State == t.State })
 		}

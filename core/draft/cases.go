@@ -13,7 +13,8 @@ import (
 type Case struct {
 	Name    string // the choices and flags drawn as axes: "s · ripe · strong"
 	Values  contract.Values
-	State   string // that it is drawn in; empty for none
+	State   string  // that it is drawn in; empty for none
+	Width   float64 // px of the container it is drawn for, where widths are told apart
 	Variant *design.Variant
 	New     []string // axis values the contract has no option for: "tone=resting"
 }
@@ -53,6 +54,14 @@ func caseOf(c *contract.Contract, f *design.Family, v *design.Variant, renamed m
 		drawn := v.Choices[a.Name]
 		if DrawsStates(c, a.Name) {
 			k.inState(c, a, drawn, &name)
+			continue
+		}
+		if len(c.Widths) > 0 && c.Widths[0].Axis == a.Name {
+			k.Width = v.Root.Bounds.Width
+			name = append(name, contract.OptionOf(drawn))
+			if !slices.ContainsFunc(c.Widths, func(w contract.DrawnWidth) bool { return w.Value == drawn }) {
+				k.New = append(k.New, a.Name+"="+drawn)
+			}
 			continue
 		}
 		p := cmp.Or(PropOfAxis(c, a.Name), renamed[a.Name])
@@ -130,7 +139,7 @@ func (k *Case) inState(c *contract.Contract, a design.Axis, drawn string, name *
 }
 
 // Cell gives what the case says.
-func (k Case) Cell(text string) Cell { return Cell{k.Values, k.State, text} }
+func (k Case) Cell(text string) Cell { return Cell{k.Values, k.State, k.Width, text} }
 
 // PropOfAxis finds the prop that stands for an axis; nil when there is none.
 func PropOfAxis(c *contract.Contract, axis string) *contract.Prop {
@@ -187,6 +196,11 @@ func (k Case) Key(c *contract.Contract) string {
 	words := []string{k.Values.Key(c.Nameable())}
 	if k.State != "" { // no prop's name begins so
 		words = append(words, ":"+k.State)
+	}
+	for _, w := range c.Widths {
+		if k.Width > 0 && w.Value == k.Variant.Choices[w.Axis] {
+			words = append(words, "@"+contract.OptionOf(w.Value))
+		}
 	}
 	return strings.Join(append(words, k.New...), " ")
 }

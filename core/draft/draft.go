@@ -76,6 +76,10 @@ func (d *drafter) axes() {
 			}
 			continue
 		}
+		if len(d.contract.Widths) == 0 && widthSpans(a, d.family) != nil {
+			d.contract.Widths = drawnWidths(a, d.family, d.tokens)
+			continue
+		}
 		p := d.prop(contract.Identifier(a.Name, "choice"), "Choice")
 		p.Axis = a.Name
 		if on, off, ok := flagOf(a); ok {
@@ -352,11 +356,30 @@ func (d *drafter) shownProp(p *contract.Part, base *design.Layer) {
 	if shown == 0 {
 		d.found.Warnf("layer-hidden", "", "show it in a variant, or remove it", "the layer %s is hidden in every variant; its part starts hidden", base.ID)
 	}
+	if d.hiddenByWidth(p) {
+		return // a rule takes it away
+	}
 	flag := d.flagThatShows(p.Layer)
 	if flag == "" {
 		flag = d.dataProp(p, "show"+contract.Capitalized(p.Name), "Flag", func(prop *contract.Prop) { prop.Type = contract.Flag{Initial: !base.Hidden} })
 	}
 	p.ShownWhen = contract.Of(contract.PropIs{Prop: flag, Value: contract.FlagValue(true)})
+}
+
+// hiddenByWidth tells whether the width alone decides whether a part's layer is hidden.
+func (d *drafter) hiddenByWidth(p *contract.Part) bool {
+	if len(d.contract.Widths) == 0 {
+		return false
+	}
+	axis, hidden := d.contract.Widths[0].Axis, map[string]bool{}
+	for _, v := range d.family.Variants {
+		l, _ := LayerAt(v.Root, p.Layer)
+		if was, known := hidden[v.Choices[axis]]; known && was != l.Hidden {
+			return false
+		}
+		hidden[v.Choices[axis]] = l.Hidden
+	}
+	return true
 }
 
 // hiddenInItems tells whether a part's layer is hidden in some items of its list.
@@ -449,6 +472,9 @@ func drawnTables(c *contract.Contract, f *design.Family, tokens *token.Set, foun
 			}
 			checkBindings(l, StyleOf(l, parent), tokens, found)
 			styles[i] = StyleWithTokens(l, parent, c.Name, tokens)
+			if l.Hidden && p.ShownWhen.Always() { // a width takes it away
+				styles[i]["display"] = "none"
+			}
 			for property := range styles[i] {
 				all[property] = true
 			}
@@ -460,7 +486,7 @@ func drawnTables(c *contract.Contract, f *design.Family, tokens *token.Set, foun
 				if len(k.New) > 0 {
 					continue
 				}
-				t.cells = append(t.cells, cell{position(domains, k.Values, k.State), cmp.Or(styles[i][property], css.InitialText(property))})
+				t.cells = append(t.cells, cell{position(domains, k.Cell("")), cmp.Or(styles[i][property], css.InitialText(property))})
 			}
 			out[p.ID][property] = t
 		}
@@ -477,6 +503,13 @@ func domainsOf(c *contract.Contract) []domain {
 			out = append(out, domain{prop: p.ID, values: values})
 		}
 	}
+	if len(c.Widths) > 0 {
+		var widths []contract.Range
+		for _, w := range c.Widths {
+			widths = append(widths, w.Range)
+		}
+		out = append(out, domain{widths: widths})
+	}
 	if len(c.States) > 0 {
 		states := []string{""}
 		for _, s := range c.States {
@@ -487,13 +520,16 @@ func domainsOf(c *contract.Contract) []domain {
 	return out
 }
 
-func position(domains []domain, values contract.Values, state string) []int {
+func position(domains []domain, k Cell) []int {
 	at := make([]int, len(domains))
 	for i, d := range domains {
-		if d.states != nil {
-			at[i] = max(0, slices.Index(d.states, state))
-		} else {
-			at[i] = max(0, slices.Index(d.values, values[d.prop]))
+		switch {
+		case d.states != nil:
+			at[i] = max(0, slices.Index(d.states, k.State))
+		case d.widths != nil:
+			at[i] = max(0, slices.IndexFunc(d.widths, func(r contract.Range) bool { return r.Holds(k.Width) }))
+		default:
+			at[i] = max(0, slices.Index(d.values, k.Values[d.prop]))
 		}
 	}
 	return at

@@ -33,7 +33,7 @@ func Source(doc *design.Document, o contract.Origin, fonts *font.Library, compon
 			found.Errorf("origin-family", "", "", "the design holds no family %q", o.Family)
 			return nil, found
 		}
-		return withLists(flowed(drawnOut(doc, f, fonts, components, &found))), found
+		return withLists(filling(flowed(drawnOut(doc, f, fonts, components, &found)))), found
 	}
 	l, _ := doc.Layer(o.Layer)
 	if l == nil {

@@ -9,15 +9,16 @@ import (
 // A table says what one property of one part is for each drawn case. From it
 // come the fewest rules that give the same values back.
 
-// domain is one prop of a table with its values, or the states; the first is the default, of
-// states being in none.
+// domain is one prop of a table with its values, or the widths, or the states; the first is the
+// default, of states being in none.
 type domain struct {
 	prop   string // id
 	values []contract.Value
 	states []string
+	widths []contract.Range
 }
 
-func (d domain) size() int { return max(len(d.values), len(d.states)) }
+func (d domain) size() int { return max(len(d.values), len(d.states), len(d.widths)) }
 
 type cell struct {
 	at    []int // index into each domain's values
@@ -51,6 +52,8 @@ func (t *table) condition(a assignment) contract.When {
 		case v < 0 || d.states != nil && v == 0:
 		case d.states != nil:
 			w = w.With(contract.InState{State: d.states[v]})
+		case d.widths != nil:
+			w = w.With(contract.Container{Range: d.widths[v]})
 		default:
 			w = w.With(contract.PropIs{Prop: d.prop, Value: d.values[v]})
 		}

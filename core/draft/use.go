@@ -154,21 +154,20 @@ func (d *drafter) given(p *contract.Part, q contract.Prop, base contract.Value, 
 	var cells []givenCell
 	for i, k := range cases {
 		if values[i] != nil {
-			cells = append(cells, givenCell{k.Values, k.State, values[i]})
+			cells = append(cells, givenCell{k.Cell(""), values[i]})
 		}
 	}
 	g, stated := shortest(d.contract, q, base, cells)
 	if stated {
-		d.found.Warnf("instance-state", "", "draw it alike, or give the states of "+p.Name+" to its own family", "%s: %s of the use %s is another in a state, and a component inside is told of props alone", d.family.Name, q.Name, p.Name)
+		d.found.Warnf("instance-state", "", "draw it alike, or give the states of "+p.Name+" to its own family", "%s: %s of the use %s is another in a state or at a width, and a component inside is told of props alone", d.family.Name, q.Name, p.Name)
 	}
 	return g, g.Value != nil || g.Prop != "" || len(g.Cases) > 0
 }
 
 // givenCell is what one case gives for a prop of a use.
 type givenCell struct {
-	values contract.Values
-	state  string
-	value  contract.Value
+	Cell
+	value contract.Value
 }
 
 // shortest says what a use gives in the shortest way: nothing where it is the default, a value,
@@ -186,7 +185,7 @@ func shortest(c *contract.Contract, q contract.Prop, base contract.Value, cells 
 		if prop.Axis == "" || prop.Kind() != q.Kind() {
 			continue
 		}
-		follows := !slices.ContainsFunc(cells, func(k givenCell) bool { return !contract.Equal(k.value, k.values[prop.ID]) })
+		follows := !slices.ContainsFunc(cells, func(k givenCell) bool { return !contract.Equal(k.value, k.Values[prop.ID]) })
 		for _, v := range prop.Type.Nameable() {
 			follows = follows && q.Type.Takes(v)
 		}
@@ -196,7 +195,7 @@ func shortest(c *contract.Contract, q contract.Prop, base contract.Value, cells 
 	}
 	t := &table{domains: domainsOf(c)}
 	for _, k := range cells {
-		t.cells = append(t.cells, cell{position(t.domains, k.values, k.state), string(Encoded(k.value))})
+		t.cells = append(t.cells, cell{position(t.domains, k.Cell), string(Encoded(k.value))})
 	}
 	for _, a := range t.minimal(string(Encoded(base))) {
 		when := t.condition(a)
@@ -223,7 +222,7 @@ func SetGiven(c *contract.Contract, part, prop string, cells []Cell) {
 	base, _ := t.base()
 	for _, k := range cells {
 		if v, err := q.Type.Decode(json.RawMessage(k.Text)); err == nil {
-			list = append(list, givenCell{k.Values, k.State, v})
+			list = append(list, givenCell{k, v})
 		}
 	}
 	if len(list) == 0 {

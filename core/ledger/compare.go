@@ -132,9 +132,17 @@ func (l *Ledger) drawing(k draft.Case, p *contract.Part) (layer *design.Layer, s
 // measurement is nil while nothing is measured; the built side is silent then.
 func (l *Ledger) Facts(k draft.Case, measured *Measurement) []Fact {
 	var facts []Fact
-	l.tree(k).Walk(func(r *contract.Resolved) {
+	var walk func(r *contract.Resolved)
+	walk = func(r *contract.Resolved) {
 		facts = append(facts, l.part(k, r, builtPart(measured, r.Key()), measured != nil)...)
-	})
+		if r.Values["display"].Value == "none" {
+			return // all in it is gone with it
+		}
+		for _, c := range r.Children {
+			walk(c)
+		}
+	}
+	walk(l.tree(k))
 	// What the contract leaves to the content, such as a width, follows from
 	// what it does say: it has moved with the first thing that did.
 	var first, kept *Fact
@@ -185,8 +193,12 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 		}
 	}
 	drawnShown := layer != nil && !layer.Hidden
+	there := r.Shown && r.Values["display"].Value != "none"
+	if built != nil && r.Shown && !there && built.Box.Width == 0 && built.Box.Height == 0 {
+		built = nil // taken away by a rule, and indeed not to be seen
+	}
 	shown := Fact{Part: p.ID, Name: p.Name, Property: "shown", Facet: Shape, SaidBy: p.ID,
-		Contract: &Statement{Value: strconv.FormatBool(r.Shown)}}
+		Contract: &Statement{Value: strconv.FormatBool(there)}}
 	if layer != nil {
 		shown.Design = &Statement{Value: strconv.FormatBool(drawnShown)}
 	}
@@ -198,7 +210,7 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 		shown.Verdict = Missing
 	}
 	facts := []Fact{shown}
-	if !drawnShown || !r.Shown || isMeasured && built == nil {
+	if !drawnShown || !there || isMeasured && built == nil {
 		return facts
 	}
 	facts = append(facts, l.sizes(k, r, layer, built)...)

@@ -299,6 +299,9 @@ func (l *Ledger) differing() []Move {
 			}
 			continue
 		}
+		if len(s.Contract.Widths) > 0 && s.Contract.Widths[0].Axis == a.Name {
+			continue
+		}
 		p := draft.PropOfAxis(s.Contract, a.Name)
 		if p == nil {
 			if p = renamedAxes[a.Name]; p != nil {

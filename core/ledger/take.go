@@ -352,7 +352,7 @@ func (t *taker) values() {
 	l := t.ledger
 	old := map[string]draft.Case{} // by choices
 	for _, k := range knownCases(l.Contract, l.family) {
-		old[choices(l.Contract, k.Values, k.State)] = k
+		old[choices(l.Contract, k.Values, k)] = k
 	}
 	after := unread(Agreed{Contract: t.out, Tokens: l.Tokens}, l.family)
 	cases := knownCases(t.out, l.family)
@@ -366,7 +366,7 @@ func (t *taker) values() {
 				if !ok {
 					continue
 				}
-				before, known := old[choices(l.Contract, t.asBefore(k.Values), k.State)]
+				before, known := old[choices(l.Contract, t.asBefore(k.Values), k)]
 				target := t.target(p, property, now, before, known)
 				d.cells = append(d.cells, k.Cell(target))
 				d.changed = d.changed || target != expressionOf(property, now.contract)
@@ -413,15 +413,19 @@ func (t *taker) asBefore(values contract.Values) contract.Values {
 	return out
 }
 
-// choices names a case by its props that stand for axes, and its state.
-func choices(c *contract.Contract, values contract.Values, state string) string {
+// choices names a case by its props that stand for axes, its state and its width.
+func choices(c *contract.Contract, values contract.Values, k draft.Case) string {
 	var axes []string
 	for _, p := range c.Props {
 		if p.Axis != "" {
 			axes = append(axes, p.ID)
 		}
 	}
-	return values.Key(axes) + " :" + state
+	width := ""
+	if len(c.Widths) > 0 {
+		width = k.Variant.Choices[c.Widths[0].Axis]
+	}
+	return values.Key(axes) + " :" + k.State + " @" + width
 }
 
 func expressionOf(property string, s Statement) string {
