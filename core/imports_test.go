@@ -47,7 +47,7 @@ var allowed = map[string][]string{
 	"standin":             {},
 	"web":                 {},
 	"demo":                {},
-	"demo/demotest":       {"core/design", "core/token", "demo"},
+	"demo/demotest":       {"core/contract", "core/design", "core/draft", "core/font", "core/token", "demo"},
 	"docs/formats":        {},
 	"cmd/cobrik":          {"core/*", "service", "server", "store", "store/cluster", "standin", "demo", "web"},
 }

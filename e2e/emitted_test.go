@@ -6,9 +6,11 @@ import (
 	"cobrik/core/token/platform"
 	"encoding/json"
 	"fmt"
+	"html"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -26,34 +28,33 @@ import (
 
 // emitted writes every family's code of a revision into a folder that sees the
 // front end's packages.
-func emitted(t *testing.T, revision int) (dir string, contracts []*contract.Contract, _ *design.Document) {
+func emitted(t *testing.T, revision int) (dir string, families []demotest.Drafted) {
 	t.Helper()
 	doc, tokens := demotest.Furrow(t, revision)
 	dir = t.TempDir()
 	modules, err := filepath.Abs("../web/node_modules")
 	require.NoError(t, err)
 	require.NoError(t, os.Symlink(modules, filepath.Join(dir, "node_modules")))
-	for _, f := range doc.Families {
-		c, found := draft.OfFamily(doc, f, tokens, nil)
-		require.Empty(t, found)
-		contracts = append(contracts, c)
-		require.NoError(t, os.Mkdir(filepath.Join(dir, c.Name), 0o755))
-		for _, f := range react.Emit(c, platform.PropertiesOf(tokens), react.Options{}) {
-			require.NoError(t, os.WriteFile(filepath.Join(dir, c.Name, f.Path), []byte(f.Content), 0o644))
+	families, _ = demotest.Families(t, doc, tokens)
+	for _, c := range families {
+		for _, f := range react.Emit(c.Contract, platform.PropertiesOf(tokens), react.Options{}) {
+			at := filepath.Join(dir, c.Name, f.Path)
+			require.NoError(t, os.MkdirAll(filepath.Dir(at), 0o755))
+			require.NoError(t, os.WriteFile(at, []byte(f.Content), 0o644))
 		}
 	}
-	return dir, contracts, doc
+	return dir, families
 }
 
 // The emitted code passes TypeScript's compiler in strict mode, and uses of it
 // that are wrong do not.
 func TestEmittedCodeIsStrictlyTyped(t *testing.T) {
-	dir, _, _ := emitted(t, 3)
+	dir, _ := emitted(t, 3)
 	tsc := func(project string) (string, error) {
 		out, err := exec.Command("node", "../web/node_modules/typescript/bin/tsc", "-p", filepath.Join(dir, project)).CombinedOutput()
 		return string(out), err
 	}
-	for _, name := range []string{"CropTag", "ToolRow"} {
+	for _, name := range []string{"CropTag", "ToolRow", "PlotCard", "PageShell"} {
 		out, err := tsc(name)
 		require.NoError(t, err, "%s: %s", name, out)
 	}
@@ -94,13 +95,13 @@ func TestADrawingFromAnSVGIsEmitted(t *testing.T) {
 	out, err := exec.Command("node", "../web/node_modules/typescript/bin/tsc", "-p", dir).CombinedOutput()
 	require.NoError(t, err, string(out))
 
-	html := rendered(t, dir, `import { createElement as h } from "react";
+	markup := rendered(t, dir, `import { createElement as h } from "react";
 import { renderToStaticMarkup } from "react-dom/server";
 import { SeedNote } from "./index";
 console.log(renderToStaticMarkup(h(SeedNote, { id: "kept" })));`)
-	assert.Regexp(t, `^<div class="[^"]*container"><div id="kept" class="[^"]*root"><svg `, html, "the root does not stand in the box whose width is asked")
-	assert.Contains(t, html, `fill="none" stroke="#2f6132" stroke-width="2" stroke-linecap="round" stroke-linejoin="round"`)
-	assert.Contains(t, html, ">Sow by the canal</")
+	assert.Regexp(t, `^<div class="[^"]*container"><div id="kept" class="[^"]*root"><svg `, markup, "the root does not stand in the box whose width is asked")
+	assert.Contains(t, markup, `fill="none" stroke="#2f6132" stroke-width="2" stroke-linecap="round" stroke-linejoin="round"`)
+	assert.Contains(t, markup, ">Sow by the canal</")
 	sheet, err := os.ReadFile(filepath.Join(dir, "SeedNote.module.css"))
 	require.NoError(t, err)
 	assert.Contains(t, string(sheet), "@container (width < 240px)")
@@ -110,31 +111,29 @@ console.log(renderToStaticMarkup(h(SeedNote, { id: "kept" })));`)
 // Every case rendered with react-dom: the texts shown, the parts hidden, the
 // classes of its options, native attributes kept.
 func TestEmittedCodeRendersWithReactDOM(t *testing.T) {
-	dir, contracts, doc := emitted(t, 2)
+	dir, families := emitted(t, 2)
 	var script strings.Builder
 	script.WriteString("import { createElement as h } from \"react\";\nimport { renderToStaticMarkup } from \"react-dom/server\";\n")
 	type expectation struct{ name, text, option string }
 	var want []expectation
-	for i, c := range contracts {
+	for i, c := range families {
 		fmt.Fprintf(&script, "import * as m%d from \"./%s/index\";\n", i, c.Name)
-		for _, k := range draft.Cases(c, doc.FamilyNamed(c.Name)) {
-			var props []string
-			e := expectation{name: c.Name + " " + k.Name}
+		for _, k := range draft.Cases(c.Contract, c.Family) {
+			given := k.Values.With(nil)
 			for _, p := range c.Props {
-				v := k.Values[p.ID]
-				literal, err := json.Marshal(v)
-				require.NoError(t, err)
-				props = append(props, fmt.Sprintf("%s: %s", p.Name, literal))
-				if p.Kind() == contract.TextKind && shownText(c, k, p.ID) {
-					e.text += v.String()
+				if p.Kind() == contract.RichKind { // code, in a use; the default is as drawn
+					delete(given, p.ID)
 				}
 			}
-			for _, class := range ir.Lower(c).Root.Classes {
+			literal, err := json.Marshal(c.Given(given))
+			require.NoError(t, err)
+			e := expectation{name: c.Name + " " + k.Name, text: texts(contract.Resolve(c.Contract, k.Env(), token.Empty()))}
+			for _, class := range ir.Lower(c.Contract).Root.Classes {
 				if name := class.Values[k.Values[class.Prop]]; name != "" {
 					e.option = name
 				}
 			}
-			fmt.Fprintf(&script, "console.log(renderToStaticMarkup(h(m%d.%s, { %s, id: \"kept\", className: \"mine\" })));\n", i, c.Name, strings.Join(props, ", "))
+			fmt.Fprintf(&script, "console.log(renderToStaticMarkup(h(m%d.%s, { ...%s, id: \"kept\", className: \"mine\" })));\n", i, c.Name, literal)
 			want = append(want, e)
 		}
 	}
@@ -142,7 +141,7 @@ func TestEmittedCodeRendersWithReactDOM(t *testing.T) {
 	require.Len(t, lines, len(want))
 	for i, e := range want {
 		text := stripTags(lines[i])
-		assert.Equal(t, e.text, text, e.name)
+		assert.Equal(t, e.text, html.UnescapeString(text), e.name)
 		assert.Contains(t, lines[i], `id="kept"`, e.name)
 		assert.Contains(t, lines[i], ` mine"`, e.name)
 		assert.Contains(t, lines[i], e.option, e.name)
@@ -162,13 +161,19 @@ func rendered(t *testing.T, dir, script string) string {
 	return string(out)
 }
 
-// shownText tells whether the part that shows a text prop is shown in a case.
-func shownText(c *contract.Contract, k draft.Case, prop string) bool {
-	shown := false
-	contract.Resolve(c, contract.EnvOf(k.Values), token.Empty()).Walk(func(r *contract.Resolved) {
-		shown = shown || r.Part.TextProp() == prop && r.Shown
-	})
-	return shown
+// texts gives all that a tree says, in the order of the document.
+func texts(r *contract.Resolved) string {
+	if !r.Shown {
+		return ""
+	}
+	if r.Inside != nil {
+		return texts(r.Inside)
+	}
+	out := r.Text
+	for _, c := range slices.Concat(r.Filled, r.Children) {
+		out += texts(c)
+	}
+	return out
 }
 
 func stripTags(html string) string {

@@ -26,7 +26,7 @@ func TestTheStory(t *testing.T) {
 	p.axe("Sources")
 
 	// 2. Survey.
-	p.click("nav a", "Survey3 families without a component")
+	p.click("nav a", "Survey14 families without a component")
 	p.sees("CropTag")
 	p.until("the page's picture", `document.querySelector("[aria-label='Page Plots, as drawn'] svg text")`)
 	p.axe("Survey")

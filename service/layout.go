@@ -133,6 +133,9 @@ func (s *Service) layoutOf(w *component, k draft.Case, width float64) (LayoutVie
 	readings := draft.OtherReadings(w.doc, w.origin)
 	var walk func(r, parent *contract.Resolved, n *layout.Node, depth int)
 	walk = func(r, parent *contract.Resolved, n *layout.Node, depth int) {
+		if n.Box == nil { // taken away at this width
+			return
+		}
 		p := PartLayout{ID: r.Part.ID, Name: r.Part.Name, Depth: depth, Arrangement: r.Arrangement(parent), Sizings: r.Sizings(), Declared: []LayoutValue{}, Others: []OtherKind{},
 			Box: design.Rect{X: n.Box.X, Y: n.Box.Y, Width: n.Box.Width, Height: n.Box.Height}}
 		if l, _ := draft.ItemLayer(drawing, w.contract, r); l != nil && asDrawn {

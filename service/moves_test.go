@@ -137,11 +137,15 @@ func TestTheLineCountsFamiliesWithoutAComponent(t *testing.T) {
 		return p.Survey
 	}
 	before := count()
-	assert.Equal(t, 3, before)
+	assert.Equal(t, 14, before)
 	_, err := s.DraftLayer(t.Context(), "furrow", "plots-bar-1", "ShedBar")
 	require.NoError(t, err)
-	assert.Equal(t, 3, count(), "a layer that became a component hides a family that did not")
+	assert.Equal(t, 14, count(), "a layer that became a component hides a family that did not")
 	_, err = s.Draft(t.Context(), "furrow", "tool-row")
 	require.NoError(t, err)
-	assert.Equal(t, 2, count())
+	assert.Equal(t, 13, count())
+	drafted, err := s.Draft(t.Context(), "furrow", "plot-card")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"CropTag"}, drafted.Inside, "what it uses is drafted with it")
+	assert.Equal(t, 11, count())
 }

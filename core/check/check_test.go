@@ -15,7 +15,6 @@ import (
 
 	"cobrik/core/check"
 	"cobrik/core/contract"
-	"cobrik/core/draft"
 	"cobrik/core/emit/emittest"
 	"cobrik/core/emit/ir"
 	"cobrik/core/font"
@@ -197,10 +196,9 @@ func TestTheDemoIsLookedAt(t *testing.T) {
 			themes = append(themes, one)
 		}
 		var errors problem.List
-		for _, f := range doc.Families {
-			c, found := draft.OfFamily(doc, f, tokens, nil)
-			require.NotNil(t, c, found)
-			for _, p := range check.Problems(check.Contract(c, check.Options{Themes: themes, Fonts: font.Shipped()})) {
+		families, _ := demotest.Families(t, doc, tokens)
+		for _, f := range families {
+			for _, p := range check.Problems(check.Contract(f.Contract, check.Options{Themes: themes, Fonts: font.Shipped()})) {
 				if p.Severity == problem.Error {
 					errors = append(errors, p)
 				}
@@ -208,8 +206,9 @@ func TestTheDemoIsLookedAt(t *testing.T) {
 		}
 		if want == "" {
 			assert.Empty(t, errors)
-		} else if assert.Len(t, errors, 1) {
+		} else if assert.Len(t, errors, 2, "the tag, and the card that uses it") {
 			assert.Contains(t, errors[0].Message, want)
+			assert.Contains(t, errors[1].Message, "tag › "+want)
 		}
 	}
 }

@@ -34,7 +34,7 @@ func (k *checker) nesting() {
 		wrong := func(severity problem.Severity, rule, what, format string, args ...any) {
 			k.say(severity, rule, at, "", nil, what, format, args...)
 		}
-		if n := len(around); n > 0 {
+		if n := len(around); n > 0 && p.Element != "" {
 			parent := around[n-1]
 			if in := parents[p.Element]; in != nil && !slices.Contains(in, parent.Element) {
 				wrong(problem.Error, "html-parent", "put it into "+strings.Join(in, " or "), "%s is %s, and stands in %s", p.Name, p.Element, parent.Element)
@@ -46,30 +46,50 @@ func (k *checker) nesting() {
 				wrong(problem.Error, "html-first", "move it to the front", "%s is %s, and not the first in its %s", p.Name, p.Element, parent.Element)
 			}
 		}
-		for i := len(around) - 1; i >= 0; i-- {
-			outer := around[i]
-			// A link takes its parent's content model; so nothing is said of what stands in one.
-			if slices.Contains(phrasing, outer.Element) && slices.Contains(flow, p.Element) && (parents[p.Element] == nil || parents[p.Element][0] != outer.Element) {
-				headingInSummary := outer.Element == "summary" && contract.IsHeading(p.Element)
-				if !headingInSummary {
-					wrong(problem.Error, "html-phrasing", "make it a span, or what is around it a div", "%s is %s, and may not stand in %s, which is %s", p.Name, p.Element, outer.Name, outer.Element)
-				}
-				break
-			}
-		}
-		for _, outer := range around {
-			both := slices.Contains(interactive, outer.Element) && slices.Contains(interactive, p.Element)
-			labelled := outer.Element == "label" && p.Element != "label" && p.Element != "a" || outer.Element == "details"
-			if both && !labelled {
-				wrong(problem.Error, "html-interactive", "put them beside each other", "%s is %s, and stands in %s, which is %s: people could operate only one", p.Name, p.Element, outer.Name, outer.Element)
-				break
-			}
+		for _, stands := range k.elementsOf(p) {
+			k.within(p, stands.Element, around, wrong)
 		}
 		for _, child := range p.Children {
 			walk(child, append(around[:len(around):len(around)], p))
 		}
 	}
 	walk(k.c.Root, nil)
+}
+
+// elementsOf lists the parts whose elements stand where a part does: itself, or, of a use, those
+// of its component.
+func (k *checker) elementsOf(p *contract.Part) (out []*contract.Part) {
+	u := p.Use()
+	if u == nil {
+		return []*contract.Part{p}
+	}
+	if u.Of() != nil {
+		u.Of().Walk(func(inner, _ *contract.Part) { out = append(out, k.elementsOf(inner)...) })
+	}
+	return out
+}
+
+// within finds what an element, of a part or inside of a use, may not stand in.
+func (k *checker) within(p *contract.Part, element string, around []*contract.Part, wrong func(problem.Severity, string, string, string, ...any)) {
+	for i := len(around) - 1; i >= 0; i-- {
+		outer := around[i]
+		// A link takes its parent's content model; so nothing is said of what stands in one.
+		if slices.Contains(phrasing, outer.Element) && slices.Contains(flow, element) && (parents[element] == nil || parents[element][0] != outer.Element) {
+			headingInSummary := outer.Element == "summary" && contract.IsHeading(element)
+			if !headingInSummary {
+				wrong(problem.Error, "html-phrasing", "make it a span, or what is around it a div", "%s is %s, and may not stand in %s, which is %s", p.Name, element, outer.Name, outer.Element)
+			}
+			break
+		}
+	}
+	for _, outer := range around {
+		both := slices.Contains(interactive, outer.Element) && slices.Contains(interactive, element)
+		labelled := outer.Element == "label" && element != "label" && element != "a" || outer.Element == "details"
+		if both && !labelled {
+			wrong(problem.Error, "html-interactive", "put them beside each other", "%s is %s, and stands in %s, which is %s: people could operate only one", p.Name, element, outer.Name, outer.Element)
+			break
+		}
+	}
 }
 
 // headings finds levels that are skipped (WCAG 2.2, 1.3.1, technique H42: in their order).

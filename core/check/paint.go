@@ -43,7 +43,11 @@ func (k *checker) contrast() {
 					k.read(worst, &order, r, w, color.Contrast(ink, ground))
 				}
 			}
-			for _, child := range r.Children {
+			if r.Inside != nil {
+				walk(r.Inside, ground, known, alpha)
+				return
+			}
+			for _, child := range slices.Concat(r.Filled, r.Children) {
 				walk(child, ground, known, alpha)
 			}
 		}
@@ -51,8 +55,8 @@ func (k *checker) contrast() {
 	}
 	for _, part := range order {
 		b := worst[part]
-		k.say(problem.Error, "contrast", k.at[part], "", nil, fmt.Sprintf("darken one, lighten the other: %.1f is needed", b.needs),
-			"%s has a contrast of %.2f, %s%s", k.c.Part(part).Name, b.ratio, b.where, others(b.also))
+		k.say(problem.Error, "contrast", k.at[contract.PartOf(part)], part, nil, fmt.Sprintf("darken one, lighten the other: %.1f is needed", b.needs),
+			"%s has a contrast of %.2f, %s%s", k.named(part), b.ratio, b.where, others(b.also))
 	}
 }
 
@@ -73,16 +77,29 @@ func (k *checker) read(worst map[string]*reading, order *[]string, r *contract.R
 	if ratio >= needs-0.005 {
 		return
 	}
-	b := worst[r.Part.ID]
+	key := r.Key()
+	if !strings.Contains(key, "/") { // items are told of as one
+		key = r.Part.ID
+	}
+	b := worst[key]
 	switch {
 	case b == nil:
-		*order = append(*order, r.Part.ID)
-		worst[r.Part.ID] = &reading{ratio, needs, w.said(k.c), 0}
+		*order = append(*order, key)
+		worst[key] = &reading{ratio, needs, w.said(k.c), 0}
 	case ratio < b.ratio:
 		*b = reading{ratio, needs, w.said(k.c), b.also + 1}
 	default:
 		b.also++
 	}
+}
+
+// named gives the name of the part of a key, and where inside of it.
+func (k *checker) named(key string) string {
+	name := k.c.Part(contract.PartOf(key)).Name
+	if _, inside, ok := strings.Cut(key, "/"); ok {
+		name += " › " + strings.ReplaceAll(inside, "/", " › ")
+	}
+	return name
 }
 
 func others(n int) string {
@@ -131,15 +148,15 @@ func (k *checker) boxes() {
 		}
 		var walk func(r *contract.Resolved, n *layout.Node)
 		walk = func(r *contract.Resolved, n *layout.Node) {
+			if n.Box == nil || r.Inside != nil { // taken away, or the component's affair
+				return
+			}
 			k.target(r, n, w)
-			i := 0
-			for _, child := range r.Children {
-				if !child.Shown {
-					continue
+			for i, child := range r.Below() {
+				if n.Children[i].Box != nil {
+					k.corners(r, n, child, n.Children[i])
 				}
-				k.corners(r, n, child, n.Children[i])
 				walk(child, n.Children[i])
-				i++
 			}
 		}
 		walk(w.tree, solved)

@@ -52,6 +52,13 @@ func (k *checker) usedProps() map[string]bool {
 			used[c.Prop] = true
 		case contract.SlotOf:
 			used[c.Prop] = true
+		case *contract.Use:
+			for _, g := range c.Given {
+				used[g.Prop] = true
+				for _, one := range g.Cases {
+					ask(one.When)
+				}
+			}
 		}
 		used[p.Level], used[p.Repeat] = true, true
 		for _, a := range p.Attributes {
@@ -95,7 +102,7 @@ func (k *checker) options(p contract.Prop, choice contract.Choice, at string) {
 // look writes all that a tree says, to compare it with another.
 func look(r *contract.Resolved) (out string) {
 	r.Walk(func(r *contract.Resolved) {
-		out += fmt.Sprint(r.Key(), r.Shown, r.Text)
+		out += fmt.Sprint(r.Key(), r.Shown, r.Text, r.Given)
 		for _, property := range css.FactProperties() {
 			out += "|" + r.Values[property].Value
 		}

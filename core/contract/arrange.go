@@ -187,6 +187,8 @@ func (c *Contract) Arrange(part string, want Arrangement, at EditSite, tokens *t
 	switch {
 	case want.Kind != "" && !slices.Contains(Kinds, want.Kind):
 		found.Errorf("kind", "/kind", "use one of "+strings.Join(Kinds, ", "), "%q is not a way to lay parts out", want.Kind)
+	case r.Values["display"].Value == "none":
+		found.Errorf("hidden", "/part", "lay it out at a width, or in a case, in which it is there", "%s is not there", r.Part.Name)
 	case want.Kind != "" && len(r.Part.Children) == 0:
 		found.Errorf("kind", "/kind", "choose a part that holds others", "%s holds no other parts", part)
 	case at.Below > 0 && c.Root.Style["width"] != "100%":
@@ -429,6 +431,8 @@ func (e *arranger) size(part string, parent *Resolved, property, how string) {
 		}
 	case layout.Fill:
 		switch {
+		case r.own("position") == "absolute": // of the box around it
+			e.say(part, property, "100%")
 		case along:
 			e.say(part, property, "")
 			e.say(part, "flex", "1 1 0%")

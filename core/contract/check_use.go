@@ -9,8 +9,8 @@ import (
 // standing are the properties that say how an element stands where it is, not what it is
 // inside: those a use may set of its component.
 var standing = []string{
-	"width", "height", "min-width", "max-width", "min-height", "max-height", "flex", "align-self", "justify-self", "margin-left", "margin-top", "margin-right", "margin-bottom",
-	"position", "left", "top", "right", "bottom", "grid-column", "grid-row", "order", "opacity", "rotate", "z-index", "display",
+	"width", "height", "min-width", "max-width", "min-height", "max-height", "flex", "align-self", "justify-self", "margin-left", "margin-top",
+	"position", "inset", "left", "top", "right", "bottom", "grid-area", "opacity", "rotate", "box-sizing", "display",
 }
 
 // use checks a part that is a use of another component; around is what holds where it is there.

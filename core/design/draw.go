@@ -2,6 +2,7 @@ package design
 
 import (
 	"cobrik/core/css"
+	"cobrik/core/font"
 	"fmt"
 	"math"
 	"strings"
@@ -249,7 +250,7 @@ func (p *pen) text(l *Layer, content string) {
 	p.b.WriteByte('>')
 	// CSS Inline 3, 5.1: half the leading goes above, half below.
 	baseline := (t.LineHeight-(m[0]+m[1])*t.FontSize)/2 + m[0]*t.FontSize
-	for i, line := range runLines(t, content) {
+	for i, line := range runLines(t, content, brokenAt(l, content)) {
 		fmt.Fprintf(&p.b, `<tspan x="%s" y="%s">`, num(x), num(baseline+float64(i)*t.LineHeight))
 		for _, r := range line {
 			if look := runLook(r); look != "" {
@@ -263,23 +264,60 @@ func (p *pen) text(l *Layer, content string) {
 	p.b.WriteString("</text>")
 }
 
+// brokenAt gives the characters that lines begin with after the first, where a text is as wide as
+// its box says and does not break its lines itself.
+func brokenAt(l *Layer, content string) (out []int) {
+	t := l.Text
+	if l.Sizing.Width == "" || l.Sizing.Width == "content" || strings.Contains(content, "\n") {
+		return nil
+	}
+	face := font.Shipped().Face(t.FontFamily, t.FontWeight)
+	if face == nil {
+		return nil
+	}
+	at := 0.0
+	for i, p := range face.Text(content).Pieces {
+		bare := p.Width*t.FontSize + float64(p.Count)*t.LetterSpacing
+		if i > 0 && at+bare > l.Bounds.Width+0.05 {
+			out, at = append(out, p.Start), 0
+		}
+		at += bare + p.Space*t.FontSize + float64(p.SpaceCount)*t.LetterSpacing
+	}
+	return out
+}
+
 // runLines gives the runs of each line; a text that was put in the content's place is one run.
-func runLines(t *TextContent, content string) [][]Run {
+// Lines end at line feeds, and before the characters that are broken at.
+func runLines(t *TextContent, content string, broken []int) [][]Run {
 	runs := t.Runs
 	if runs == nil || content != t.Content {
 		runs = []Run{{Text: content}}
 	}
 	lines := [][]Run{nil}
+	at := 0
 	for _, r := range runs {
-		for i, piece := range strings.Split(r.Text, "\n") {
-			if i > 0 {
-				lines = append(lines, nil)
-			}
-			if piece != "" {
-				r.Text = piece
-				lines[len(lines)-1] = append(lines[len(lines)-1], r)
+		piece := r
+		piece.Text = ""
+		flush := func() {
+			if piece.Text != "" {
+				lines[len(lines)-1] = append(lines[len(lines)-1], piece)
+				piece.Text = ""
 			}
 		}
+		for _, c := range r.Text {
+			if c == '\n' || len(broken) > 0 && broken[0] == at {
+				flush()
+				lines = append(lines, nil)
+				if c != '\n' {
+					broken = broken[1:]
+				}
+			}
+			if c != '\n' {
+				piece.Text += string(c)
+			}
+			at++
+		}
+		flush()
 	}
 	return lines
 }

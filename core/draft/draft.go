@@ -56,8 +56,10 @@ type drafter struct {
 	components Components
 	contract   *contract.Contract
 	names      map[string]bool
+	inline     bool              // nothing but phrasing content may stand where it reads
 	list       string            // id of the list whose items are being read; empty for none
 	lists      map[string]string // the same of each part, by its id
+	level      string            // id of the prop that says which level headings have; empty for none
 	found      problem.List
 }
 
@@ -133,7 +135,10 @@ func (d *drafter) part(l, parent *design.Layer, path string) *contract.Part {
 		name = contract.Free(contract.Identifier(l.Name, string(l.Kind)), "", func(name string) bool { return name == "root" || d.names[name] })
 	}
 	d.names[name] = true
-	p := &contract.Part{ID: name, Name: name, Element: element(l, parent, d.family.Name), Layer: path}
+	p := &contract.Part{ID: name, Name: name, Element: element(l, parent, d.family.Name, d.inline), Layer: path}
+	around := d.inline
+	d.inline = around || holdsPhrasing(p.Element)
+	defer func() { d.inline = around }()
 	switch l.Kind {
 	case design.Vector:
 		p.Content = vectorOf(l)
@@ -147,11 +152,11 @@ func (d *drafter) part(l, parent *design.Layer, path string) *contract.Part {
 	if l.Slot != nil {
 		d.slot(p, l)
 	}
-	around := d.list
+	outer := d.list
 	if l.Repeats {
 		d.list = d.listProp(p, l)
 	}
-	d.lists[p.ID] = around
+	d.lists[p.ID] = outer
 	for i, step := range steps(l) {
 		if l.Repeats && (l.Children[i].Hidden || len(p.Children) > 0) {
 			continue // the first that is there stands for all
@@ -161,7 +166,7 @@ func (d *drafter) part(l, parent *design.Layer, path string) *contract.Part {
 	if l.Repeats && len(p.Children) > 0 {
 		p.Children[0].Repeat = d.list
 	}
-	d.list = around
+	d.list = outer
 	return p
 }
 
@@ -225,8 +230,18 @@ func vectorOf(l *design.Layer) *contract.Vector {
 	return out
 }
 
-// element picks the HTML element a layer becomes: common practice, no source.
-func element(l, parent *design.Layer, family string) string {
+// elementWords are words in names that say which element a layer becomes (common practice, no
+// source). The last word of a name counts first.
+var elementWords = map[string]string{
+	"button": "button", "header": "header", "footer": "footer", "main": "main", "aside": "aside", "figure": "figure", "card": "article", "article": "article",
+}
+
+// headingWords name texts that are headings.
+var headingWords = []string{"title", "heading", "headline"}
+
+// element picks the HTML element a layer becomes: common practice, no source. Inline tells that
+// nothing but phrasing content may stand around it.
+func element(l, parent *design.Layer, family string, inline bool) string {
 	switch {
 	case l.Repeats:
 		return "ul"
@@ -237,25 +252,47 @@ func element(l, parent *design.Layer, family string) string {
 	case len(l.Children) == 1 && l.Children[0].Repeats && linked(l.Children[0]):
 		return "nav"
 	}
+	name := l.Name
+	if parent == nil {
+		name = family
+	}
+	named := contract.Words(name)
 	switch l.Kind {
 	case design.Text:
+		switch {
+		case inline:
+		case slices.ContainsFunc(named, func(w string) bool { return slices.Contains(headingWords, w) }):
+			return "h3"
+		case layout.LayerSizing(l).Width == "fill":
+			return "p"
+		}
 		return "span"
 	case design.Vector:
 		return "svg"
 	}
-	if parent != nil {
-		if phrasing(parent) {
-			return "span"
+	for _, w := range slices.Backward(named) {
+		e := elementWords[w]
+		if e == "button" && !interactive(l) || e != "" && e != "button" && !inline {
+			return e
 		}
-		return "div"
 	}
-	if slices.Contains(contract.Words(family), "button") {
-		return "button"
-	}
-	if phrasing(l) {
+	if inline || parent != nil && phrasing(parent) || parent == nil && phrasing(l) {
 		return "span"
 	}
 	return "div"
+}
+
+// interactive tells whether a layer holds what people operate by itself.
+func interactive(l *design.Layer) (out bool) {
+	l.Walk(func(c *design.Layer, _, _ float64) {
+		out = out || c != l && (c.Link != "" || c.Slot != nil || c.Kind == design.Instance || slices.Contains(contract.Words(c.Name), "button"))
+	})
+	return out
+}
+
+// holdsPhrasing tells whether an element may hold nothing but phrasing content (HTML, 3.2.5.2.5).
+func holdsPhrasing(element string) bool {
+	return slices.Contains([]string{"span", "p", "button", "label"}, element) || contract.IsHeading(element)
 }
 
 // phrasing tells whether a layer is one line of text and icons, as large as
@@ -288,6 +325,7 @@ func (d *drafter) layerProps() {
 			p.Attributes = map[string]contract.Attribute{"href": {Prop: id}}
 		}
 		d.shownProp(p, base)
+		d.levelProp(p)
 	})
 	for i := range d.contract.Props {
 		p := &d.contract.Props[i]
@@ -296,6 +334,23 @@ func (d *drafter) layerProps() {
 			p.Example = drawnItems(d.contract, *p, l)
 		}
 	}
+}
+
+// levelProp lets whoever uses the component say which level its headings have: that depends on the
+// page.
+func (d *drafter) levelProp(p *contract.Part) {
+	if !contract.IsHeading(p.Element) {
+		return
+	}
+	if d.level == "" {
+		prop := d.prop("level", "OfHeading")
+		least, most, initial := 2.0, 6.0, 3.0
+		prop.Purpose = "Level of the heading, as the page needs it."
+		prop.Type = contract.Number{Initial: &initial, Least: &least, Most: &most, Step: 1}
+		d.contract.Props = append(d.contract.Props, prop)
+		d.level = prop.ID
+	}
+	p.Level = d.level
 }
 
 // contentProp makes a prop of what a part's layer shows.
@@ -358,6 +413,10 @@ func (d *drafter) shownProp(p *contract.Part, base *design.Layer) {
 	}
 	if d.hiddenByWidth(p) {
 		return // a rule takes it away
+	}
+	if asked := d.choiceThatShows(p.Layer); asked != nil {
+		p.ShownWhen = contract.Of(asked)
+		return
 	}
 	flag := d.flagThatShows(p.Layer)
 	if flag == "" {
@@ -425,21 +484,43 @@ func (d *drafter) sameDrawing(base *design.Layer, path string) {
 	}
 }
 
+// shownIf tells whether a layer is shown in just those variants that are so.
+func (d *drafter) shownIf(path string, so func(v *design.Variant) bool) bool {
+	return !slices.ContainsFunc(d.family.Variants, func(v *design.Variant) bool {
+		l, _ := LayerAt(v.Root, path)
+		return l.Hidden == so(v)
+	})
+}
+
+// flagThatShows finds the flag, drawn as an axis or of a state, that alone decides whether a layer
+// is shown.
 func (d *drafter) flagThatShows(path string) string {
 	for _, p := range d.contract.Props {
-		if p.Kind() != contract.FlagKind || p.Axis == "" {
-			continue
-		}
-		decides := true
-		for _, v := range d.family.Variants {
-			l, _ := LayerAt(v.Root, path)
-			decides = decides && l.Hidden == (v.Choices[p.Axis] == p.Off)
-		}
-		if decides {
+		if p.Kind() == contract.FlagKind && p.Axis != "" && d.shownIf(path, func(v *design.Variant) bool { return v.Choices[p.Axis] != p.Off }) {
 			return p.ID
 		}
 	}
+	for _, s := range d.contract.States {
+		if flag := d.contract.StateFlag(s.State); flag != nil && d.shownIf(path, func(v *design.Variant) bool { return v.Choices[s.Axis] == s.Value }) {
+			return flag.ID
+		}
+	}
 	return ""
+}
+
+// choiceThatShows finds the option with which alone a layer is shown; nil for none.
+func (d *drafter) choiceThatShows(path string) contract.Term {
+	for _, p := range d.contract.Props {
+		if p.Kind() != contract.ChoiceKind || p.Axis == "" {
+			continue
+		}
+		for _, o := range p.Options() {
+			if d.shownIf(path, func(v *design.Variant) bool { return contract.OptionOf(v.Choices[p.Axis]) == o }) {
+				return contract.PropIs{Prop: p.ID, Value: contract.OptionValue(o)}
+			}
+		}
+	}
+	return nil
 }
 
 // styles fills in the parts' styles and the rules.

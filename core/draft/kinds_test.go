@@ -342,7 +342,7 @@ func TestDrawnWidthsBecomeConditions(t *testing.T) {
 	})
 	c, f, _, _ := drafted(t, shell)
 	between := func(from, below float64) contract.Range { return contract.Range{From: from, Below: below} }
-	assert.Equal(t, []contract.DrawnWidth{{"Screen", "wide", between(1000, 0)}, {"Screen", "narrow", between(0, 600)}, {"Screen", "medium", between(600, 1000)}}, c.Widths)
+	assert.Equal(t, []contract.DrawnWidth{{Axis: "Screen", Value: "wide", Range: between(1000, 0)}, {Axis: "Screen", Value: "narrow", Range: between(0, 600)}, {Axis: "Screen", Value: "medium", Range: between(600, 1000)}}, c.Widths)
 	assert.Nil(t, draft.PropOfAxis(c, "Screen"), "a width is no prop")
 	assert.Equal(t, "100%", c.Root.Style["width"])
 	at := func(width float64, part, property string) string {

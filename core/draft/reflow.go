@@ -49,6 +49,9 @@ func Redraw(r *contract.Resolved, root *design.Layer, solved *layout.Node) *desi
 	out.Walk(func(l *design.Layer, _, _ float64) { l.Hidden = true })
 	var place func(r *contract.Resolved, n *layout.Node, root *design.Layer, x, y float64)
 	place = func(r *contract.Resolved, n *layout.Node, root *design.Layer, x, y float64) {
+		if n.Box == nil { // taken away at this width
+			return
+		}
 		if l, _ := LayerAt(root, r.Part.Layer); l != nil {
 			l.Hidden = false
 			put(l, n, x, y)

@@ -103,7 +103,8 @@ func layerPlace(l, parent *design.Layer, s Style, length func(p string, v float6
 		}
 	}
 	// CSS has no negative gaps: all but the first move over the one before.
-	if gap := parent.Flow.Gap; gap < 0 && firstInFlow(parent) != l {
+	if first := firstInFlow(parent); parent.Flow.Gap < 0 && (first == nil || first.ID != l.ID) {
+		gap := parent.Flow.Gap
 		if parent.Flow.Direction == "column" {
 			offset.Y += gap
 		} else {

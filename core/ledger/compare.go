@@ -134,8 +134,10 @@ func (l *Ledger) Facts(k draft.Case, measured *Measurement) []Fact {
 	var facts []Fact
 	var walk func(r *contract.Resolved)
 	walk = func(r *contract.Resolved) {
-		facts = append(facts, l.part(k, r, builtPart(measured, r.Key()), measured != nil)...)
-		if r.Values["display"].Value == "none" {
+		own := l.part(k, r, builtPart(measured, r.Key()), measured != nil)
+		facts = append(facts, own...)
+		gone := !r.Shown && own[0].Design != nil && own[0].Design.Value == "false"
+		if gone || r.Values["display"].Value == "none" {
 			return // all in it is gone with it
 		}
 		for _, c := range r.Children {

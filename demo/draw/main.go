@@ -67,7 +67,9 @@ func (a *artist) document() *design.Document {
 		"More room inside medium tags, a tone for resting beds, darker text on ripe tags.",
 		"Sown is called planted from now on.",
 	}[a.revision-1]
-	doc.Families = []*design.Family{a.cropTag(), a.toolRow(), a.actionButton()}
+	doc.Assets = assets()
+	doc.Families = []*design.Family{a.cropTag(), a.toolRow(), a.actionButton(), a.plotCardFamily(), a.plotCardLoading(), a.seedOffer(), a.noticeBoard(), a.bedMeter(), a.pumpLamp(), a.memberMenu(),
+		a.memberCluster(), a.seasonPanels(), a.rotaSplit(), a.pageShell()}
 	doc.Pages = []*design.Page{a.plots("plots", "Plots", 1440, 3), a.plots("plots-narrow", "Plots, narrow", 390, 1), a.toolShed()}
 	return doc
 }

@@ -45,21 +45,35 @@ func TestArrangedComponentsAreLaidOutAsSolved(t *testing.T) {
 	random := rand.New(rand.NewPCG(4, 26))
 	var sheets []string
 	var stands []stand
+	_, components := demotest.Families(t, doc, tokens)
 	for _, o := range origins(doc) {
-		for round := range 20 {
-			c, _, found := draft.Of(doc, o, "", tokens, fonts, nil)
+		for round := range 12 {
+			c, _, found := draft.Of(doc, o, "", tokens, fonts, components)
 			require.NotNil(t, c, found)
+			env := contract.EnvOf(c.Examples())
+			pictures := false
+			c.Walk(func(p, _ *contract.Part) {
+				_, image := p.Content.(contract.ImageOf)
+				text := c.Prop(p.TextProp())
+				pictures = pictures || image || text != nil && text.Kind() == contract.RichKind
+			})
+			if pictures && round > 0 {
+				break // as large as they are by themselves: the solver does not know how large (docs/layout.md)
+			}
 			var edits []string
 			for range round { // the first as drawn
 				edits = append(edits, arrangeSomething(t, random, c, tokens, fonts))
 			}
 			scope := fmt.Sprintf("s%d", len(sheets))
-			sheets = append(sheets, fmt.Sprintf(".%s {\n%s\n}", scope, sheet.Module(ir.Lower(c), platform.PropertiesOf(token.Empty()))))
+			for _, part := range c.Closure() { // classes are a component's own
+				m := ir.Lower(part)
+				sheets = append(sheets, fmt.Sprintf(".%s {\n%s\n}", scope, emittest.HashedSheet(m, sheet.Module(m, platform.PropertiesOf(token.Empty())))))
+			}
 			for _, width := range []float64{180, 333, 480, 481, 700, 1400} {
-				solved, found := layout.Solve(c.Boxes(contract.Env{}, tokens), layout.Options{Width: width, Fonts: fonts})
+				solved, found := layout.Solve(c.Boxes(env, tokens), layout.Options{Width: width, Fonts: fonts})
 				require.NotNil(t, solved, found)
 				stands = append(stands, stand{fmt.Sprintf("%s at %g px after %s", c.Name, width, strings.Join(edits, "; ")),
-					fmt.Sprintf(`<div class="%s stand" style="width:%gpx">%s</div>`, scope, width, emittest.Markup(ir.Lower(c), nil)), width, solved})
+					fmt.Sprintf(`<div class="%s stand" style="width:%gpx">%s</div>`, scope, width, emittest.Hashed(ir.Lower(c), c.Examples())), width, solved})
 			}
 		}
 	}
@@ -71,6 +85,13 @@ func TestArrangedComponentsAreLaidOutAsSolved(t *testing.T) {
 		walk = func(n *layout.Node) {
 			got := boxes[i][at]
 			at++
+			if n.Box == nil { // taken away
+				assert.Equal(t, [2]float64{0, 0}, [2]float64{got[2], got[3]}, "%s: %s", s.what, n.Name)
+				for _, c := range n.Children {
+					walk(c)
+				}
+				return
+			}
 			if !assert.InDeltaSlice(t, []float64{n.Box.X, n.Box.Y, n.Box.Width, n.Box.Height}, got[:], 1, "%s: %s\n%s", s.what, n.Name, s.html) {
 				differing++
 			}
@@ -101,8 +122,8 @@ func arrangeSomething(t *testing.T, random *rand.Rand, c *contract.Contract, tok
 	pick := func(options ...string) string { return options[random.IntN(len(options))] }
 	for {
 		var parts []string
-		c.Walk(func(p, _ *contract.Part) { parts = append(parts, p.Name) })
-		at := contract.EditSite{Env: contract.EnvOf(c.Defaults()).At(1400), Sizes: map[string][2]float64{}}
+		c.Walk(func(p, _ *contract.Part) { parts = append(parts, p.ID) })
+		at := contract.EditSite{Env: contract.EnvOf(c.Examples()).At(1400), Sizes: map[string][2]float64{}}
 		if random.IntN(2) == 0 {
 			at.Container, at.Below = 400, 481
 		}
@@ -110,6 +131,9 @@ func arrangeSomething(t *testing.T, random *rand.Rand, c *contract.Contract, tok
 		require.NotNil(t, solved, found)
 		var sizes func(n *layout.Node)
 		sizes = func(n *layout.Node) {
+			if n.Box == nil {
+				return
+			}
 			at.Sizes[n.Name] = [2]float64{n.Box.Width, n.Box.Height}
 			for _, child := range n.Children {
 				sizes(child)

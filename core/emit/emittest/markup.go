@@ -5,6 +5,7 @@ package emittest
 import (
 	"fmt"
 	"html"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -15,14 +16,34 @@ import (
 // Markup writes what the component renders for prop values. Each part carries its id
 // as data-part, a component's root the use's as data-use. Slots that nobody filled have their
 // default.
-func Markup(m *ir.Module, props contract.Values) string {
-	w := writer{}
+func Markup(m *ir.Module, props contract.Values) string { return markup(m, props, false) }
+
+// Hashed is Markup with classes of a module's own, as CSS Modules make them: HashedSheet has the
+// same.
+func Hashed(m *ir.Module, props contract.Values) string { return markup(m, props, true) }
+
+// HashedSheet gives a module's style sheet with the classes that Hashed writes.
+func HashedSheet(m *ir.Module, sheet string) string {
+	for _, class := range m.Classes {
+		at := regexp.MustCompile(`\.(` + regexp.QuoteMeta(class) + `)([^\w-])`)
+		for at.MatchString(sheet) {
+			sheet = at.ReplaceAllString(sheet, "."+hash(m.Name, "${1}")+"${2}")
+		}
+	}
+	return sheet
+}
+
+func hash(module, class string) string { return module + "__" + class + "__" }
+
+func markup(m *ir.Module, props contract.Values, hashed bool) string {
+	w := writer{hashed: hashed}
 	w.node(m.Root, m.World(props), "")
 	return w.b.String()
 }
 
 type writer struct {
 	b       strings.Builder
+	hashed  bool
 	use     string   // the part whose component's outermost element is written next
 	classes []string // that it is given
 }
@@ -54,7 +75,7 @@ func (w *writer) node(n ir.Node, in ir.World, at string) {
 		f := in.Slot(n)
 		w.nodes(f.Nodes, f.World, at)
 	case *ir.Use:
-		w.use, w.classes = n.Part, classes(n.Classes, in)
+		w.use, w.classes = n.Part, w.classesOf(n.Classes, in)
 		w.node(n.Module.Root, in.Inside(n), at+"-"+n.Part)
 	case ir.Choose:
 		for _, o := range n.Options {
@@ -85,7 +106,7 @@ func (w *writer) element(n *ir.Element, in ir.World, at string) {
 	if n.Named {
 		fmt.Fprintf(&w.b, ` id="%s%s"`, html.EscapeString(n.Part), at)
 	}
-	list := classes(n.Classes, in)
+	list := w.classesOf(n.Classes, in)
 	if w.use != "" {
 		fmt.Fprintf(&w.b, ` data-use="%s"`, html.EscapeString(w.use))
 		list, w.use = append(list, w.classes...), ""
@@ -102,8 +123,8 @@ func (w *writer) element(n *ir.Element, in ir.World, at string) {
 	w.b.WriteString("</" + tag + ">")
 }
 
-// classes lists those that an element has.
-func classes(list []ir.Class, in ir.World) (out []string) {
+// classesOf lists those that an element has.
+func (w *writer) classesOf(list []ir.Class, in ir.World) (out []string) {
 	for _, c := range list {
 		switch {
 		case c.Prop != "":
@@ -111,7 +132,10 @@ func classes(list []ir.Class, in ir.World) (out []string) {
 		case c.While != nil && !in.Holds([]contract.Term{c.While}):
 			c.Name = ""
 		}
-		if c.Name != "" {
+		switch {
+		case c.Name != "" && w.hashed:
+			out = append(out, hash(in.Module(), c.Name))
+		case c.Name != "":
 			out = append(out, c.Name)
 		}
 	}

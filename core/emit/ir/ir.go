@@ -146,6 +146,7 @@ type World struct {
 	slots  map[string]Filling
 	item   []int  // which of each list around, outer first
 	within string // before a part's key: the uses around
+	module string
 }
 
 // Filling is what stands in a slot, and the world it is of.
@@ -156,7 +157,7 @@ type Filling struct {
 
 // World gives the world of some prop values; those left out have their default.
 func (m *Module) World(props contract.Values) World {
-	w := World{props: contract.Values{}, items: map[string][]Prop{}, slots: map[string]Filling{}}
+	w := World{props: contract.Values{}, items: map[string][]Prop{}, slots: map[string]Filling{}, module: m.Name}
 	for _, p := range m.Props {
 		if v := p.Default(); v != nil {
 			w.props[p.ID] = v
@@ -168,6 +169,9 @@ func (m *Module) World(props contract.Values) World {
 	w.props = w.props.With(props)
 	return w
 }
+
+// Module names the module whose nodes it is the world of.
+func (w World) Module() string { return w.module }
 
 // Value gives a prop's value; nil for none.
 func (w World) Value(prop string) contract.Value { return w.props[prop] }

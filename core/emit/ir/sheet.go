@@ -3,6 +3,7 @@ package ir
 import (
 	"fmt"
 	"maps"
+	"slices"
 	"strings"
 
 	"cobrik/core/contract"
@@ -38,7 +39,8 @@ var resets = func() map[string][]Declaration {
 	}
 	field := append(append(none("margin", "border", "padding"), Declaration{"background", "none"}), inherit("font", "color")...)
 	out["input"], out["textarea"] = field, append(field[:len(field):len(field)], Declaration{"resize", "none"})
-	out["img"] = []Declaration{{"display", "block"}}
+	// The attributes that keep an image's room are hints for its size, too (HTML, 15.4.3).
+	out["img"] = []Declaration{{"display", "block"}, {"width", "auto"}, {"height", "auto"}}
 	out["hr"] = none("margin", "border")
 	out["summary"] = []Declaration{{"display", "block"}}
 	for _, tag := range []string{"p", "figure", "dl", "dd", "blockquote"} {
@@ -59,7 +61,8 @@ func (l *lowering) rules() []Rule {
 		out = append(out, Rule{Selector: "." + around, Reset: []Declaration{{"width", "100%"}, {"container-type", "inline-size"}}})
 	}
 	l.c.Walk(func(p, _ *contract.Part) {
-		if reset := resets[p.Element]; len(p.Style) > 0 || len(reset) > 0 {
+		reset := slices.DeleteFunc(slices.Clone(resets[p.Element]), func(d Declaration) bool { return p.Style[d.Property] != "" })
+		if len(p.Style) > 0 || len(reset) > 0 {
 			out = append(out, Rule{Selector: l.own(p.ID), Root: p == l.c.Root, Reset: reset, Declarations: p.Style})
 		}
 	})

@@ -3,13 +3,13 @@ package react_test
 import (
 	"os"
 	"path/filepath"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/contract"
-	"cobrik/core/draft"
 	"cobrik/core/emit"
 	"cobrik/core/emit/react"
 	"cobrik/core/token"
@@ -137,10 +137,11 @@ func TestEmittedFilesAreTheGoldenOnes(t *testing.T) {
 	beds := bedList()
 	require.Empty(t, beds.Check(line))
 	all := []one{{save, line}, {beds, line}}
-	for _, f := range doc.Families {
-		c, found := draft.OfFamily(doc, f, tokens, nil)
-		require.NotNil(t, c, found)
-		all = append(all, one{c, tokens})
+	families, _ := demotest.Families(t, doc, tokens)
+	for _, f := range families {
+		if slices.Contains([]string{"CropTag", "ToolRow", "ActionButton", "PlotCard", "PageShell"}, f.Name) {
+			all = append(all, one{f.Contract, tokens})
+		}
 	}
 	var files []emit.File
 	for _, o := range all {
@@ -170,10 +171,9 @@ func TestNativeAttributesAreReacts(t *testing.T) {
 func TestALibraryHasItsTokensOnce(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)
 	var contracts []*contract.Contract
-	for _, f := range doc.Families {
-		c, found := draft.OfFamily(doc, f, tokens, nil)
-		require.NotNil(t, c, found)
-		contracts = append(contracts, c)
+	families, _ := demotest.Families(t, doc, tokens)
+	for _, f := range families {
+		contracts = append(contracts, f.Contract)
 	}
 	require.Greater(t, len(contracts), 1)
 	files := react.Library("furrow", contracts, platform.PropertiesOf(tokens), react.Options{Version: "2.0.0"})
