@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/ledger"
+	"cobrik/demo/demotest"
 	"cobrik/service"
 )
 
@@ -19,9 +20,14 @@ func edits(part, property, value string) []service.ValueEdit {
 func TestEveryMeasuredFactIsAsDrawn(t *testing.T) {
 	a := startApp(t)
 	p := openPage(t, a)
-	for slug, name := range map[string]string{"crop-tag": "CropTag", "tool-row": "ToolRow"} {
-		_, err := a.service.Draft(t.Context(), "furrow", slug)
-		require.NoError(t, err)
+	// The story begins at the first revision; the newest has all families, too.
+	doc, _ := demotest.Furrow(t, 1)
+	for _, f := range doc.Families {
+		slug, name := f.ID, f.Name
+		if known, err := a.service.Bench(t.Context(), slug); err != nil || known.Name != name { // a component that another uses was drafted with it
+			_, err := a.service.Draft(t.Context(), "furrow", slug)
+			require.NoError(t, err)
+		}
 		p.open("/bench/" + slug)
 		p.until("the measurement of "+name, `document.querySelector("footer").innerText.includes("`+name+`:")`)
 		view, err := a.service.Ledger(t.Context(), slug)
@@ -36,6 +42,7 @@ func TestEveryMeasuredFactIsAsDrawn(t *testing.T) {
 				assert.Equal(t, ledger.Agree, f.Verdict, "%s, %s: %s · %s is drawn %v, agreed %v, built %v", slug, k.Key, f.Part, f.Property, f.Design, f.Contract, f.Built)
 			}
 		}
-		assert.Greater(t, built, 30, "hardly anything was measured")
+		assert.Greater(t, built, 8, "%s: hardly anything was measured", slug)
+		t.Logf("%s: %d cases, %d facts, %d measured", name, len(view.Cases), view.Facts, built)
 	}
 }
