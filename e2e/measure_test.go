@@ -24,25 +24,29 @@ func TestEveryMeasuredFactIsAsDrawn(t *testing.T) {
 	doc, _ := demotest.Furrow(t, 1)
 	for _, f := range doc.Families {
 		slug, name := f.ID, f.Name
-		if known, err := a.service.Bench(t.Context(), slug); err != nil || known.Name != name { // a component that another uses was drafted with it
+		if known, err := a.service.Bench(t.Context(), slug, ""); err != nil || known.Name != name { // a component that another uses was drafted with it
 			_, err := a.service.Draft(t.Context(), "furrow", slug)
 			require.NoError(t, err)
 		}
 		p.open("/bench/" + slug)
 		p.until("the measurement of "+name, `document.querySelector("footer").innerText.includes("`+name+`:")`)
-		view, err := a.service.Ledger(t.Context(), slug)
-		require.NoError(t, err)
-		require.True(t, view.Measured)
+		var view service.LedgerView
 		built := 0
-		for _, k := range view.Cases {
-			for _, f := range k.Facts {
-				if f.Built != nil && f.Design != nil {
-					built++
+		for _, theme := range []string{"day", "dusk", "contrast"} {
+			var err error
+			view, err = a.service.Ledger(t.Context(), slug, theme)
+			require.NoError(t, err)
+			require.True(t, view.Measured, "%s is not measured in %s", slug, theme)
+			for _, k := range view.Cases {
+				for _, f := range k.Facts {
+					if f.Built != nil && f.Design != nil {
+						built++
+					}
+					assert.Equal(t, ledger.Agree, f.Verdict, "%s in %s, %s: %s · %s is drawn %v, agreed %v, built %v", slug, theme, k.Key, f.Part, f.Property, f.Design, f.Contract, f.Built)
 				}
-				assert.Equal(t, ledger.Agree, f.Verdict, "%s, %s: %s · %s is drawn %v, agreed %v, built %v", slug, k.Key, f.Part, f.Property, f.Design, f.Contract, f.Built)
 			}
 		}
-		assert.Greater(t, built, 8, "%s: hardly anything was measured", slug)
-		t.Logf("%s: %d cases, %d facts, %d measured", name, len(view.Cases), view.Facts, built)
+		assert.Greater(t, built, 24, "%s: hardly anything was measured", slug)
+		t.Logf("%s: %d cases of %d facts in each theme, %d measured in three", name, len(view.Cases), view.Facts, built)
 	}
 }

@@ -63,7 +63,7 @@ func TestScreenshots(t *testing.T) {
 	p.sees("Says in a word")
 	p.click("table label", "ripe")
 	shoot("component", "", "1.0.0")
-	bench, err := a.service.Bench(ctx, "crop-tag")
+	bench, err := a.service.Bench(ctx, "crop-tag", "")
 	require.NoError(t, err)
 	_, err = a.service.Edit(ctx, "crop-tag", bench.Revision, []service.ValueEdit{{Part: "icon", Property: "opacity", Value: "0.9"}})
 	require.NoError(t, err)

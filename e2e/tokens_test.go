@@ -144,7 +144,7 @@ func TestContrastMatrixMarksWhatFails(t *testing.T) {
 
 func TestOffScaleValuesAreBoundInOneAction(t *testing.T) {
 	p := tokensApp(t)
-	bench, err := p.app.service.Bench(t.Context(), "crop-tag")
+	bench, err := p.app.service.Bench(t.Context(), "crop-tag", "")
 	require.NoError(t, err)
 	_, err = p.app.service.Edit(t.Context(), "crop-tag", bench.Revision, []service.ValueEdit{{Part: "label", Property: "line-height", Value: "20px"}})
 	require.NoError(t, err)

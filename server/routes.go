@@ -75,6 +75,12 @@ func sources(api huma.API, s *service.Service) {
 	get(api, "surveys", "/survey", func(ctx context.Context, _ *none) ([]service.Survey, error) { return s.Surveys(ctx) })
 }
 
+// themed names a component and a theme that it is looked at in.
+type themed struct {
+	SlugPath
+	Theme string `query:"theme" maxLength:"200" doc:"Name of a theme; the default's when empty"`
+}
+
 func components(api huma.API, s *service.Service) {
 	get(api, "components", "/components", func(ctx context.Context, _ *none) ([]service.Entry, error) { return s.Entries(ctx) })
 	type draft struct {
@@ -98,7 +104,7 @@ func components(api huma.API, s *service.Service) {
 	get(api, "containers", "/survey/containers", func(ctx context.Context, in *loose) (service.LayoutView, error) {
 		return s.Containers(ctx, in.Document, in.Layer)
 	})
-	get(api, "bench", "/components/{slug}", func(ctx context.Context, in *slugged) (service.Bench, error) { return s.Bench(ctx, in.Slug) })
+	get(api, "bench", "/components/{slug}", func(ctx context.Context, in *themed) (service.Bench, error) { return s.Bench(ctx, in.Slug, in.Theme) })
 	get(api, "files", "/components/{slug}/files", func(ctx context.Context, in *slugged) ([]emit.File, error) { return s.Files(ctx, in.Slug) })
 	get(api, "releases", "/components/{slug}/releases", func(ctx context.Context, in *slugged) ([]service.ReleaseView, error) { return s.Releases(ctx, in.Slug) })
 	get(api, "planRelease", "/components/{slug}/release", func(ctx context.Context, in *slugged) (service.ReleasePlan, error) {
@@ -128,7 +134,9 @@ func components(api huma.API, s *service.Service) {
 }
 
 func contracts(api huma.API, s *service.Service) {
-	get(api, "ledger", "/components/{slug}/ledger", func(ctx context.Context, in *slugged) (service.LedgerView, error) { return s.Ledger(ctx, in.Slug) })
+	get(api, "ledger", "/components/{slug}/ledger", func(ctx context.Context, in *themed) (service.LedgerView, error) {
+		return s.Ledger(ctx, in.Slug, in.Theme)
+	})
 	type swept struct {
 		SlugPath
 		Case string `query:"case" maxLength:"1000"`
@@ -138,12 +146,13 @@ func contracts(api huma.API, s *service.Service) {
 		SlugPath
 		Case  string  `query:"case" maxLength:"1000"`
 		Width float64 `query:"width" minimum:"0" maximum:"20000" doc:"px of the container; as drawn when 0"`
+		Theme string  `query:"theme" maxLength:"200" doc:"Name of a theme; the default's when empty"`
 	}
 	get(api, "layout", "/components/{slug}/layout", func(ctx context.Context, in *laid) (service.LayoutView, error) {
 		return s.Layout(ctx, in.Slug, in.Case, in.Width)
 	})
 	get(api, "caseAt", "/components/{slug}/case", func(ctx context.Context, in *laid) (service.CaseView, error) {
-		return s.CaseAt(ctx, in.Slug, in.Case, in.Width)
+		return s.CaseAt(ctx, in.Slug, in.Case, in.Theme, in.Width)
 	})
 	type arrange struct {
 		SlugPath
@@ -178,11 +187,12 @@ func contracts(api huma.API, s *service.Service) {
 		SlugPath
 		Body struct {
 			Build string               `json:"build" maxLength:"100"`
+			Theme string               `json:"theme,omitempty" maxLength:"200" doc:"Whose ledger is answered"`
 			Cases []ledger.Measurement `json:"cases" maxItems:"5000"`
 		}
 	}
 	post(api, "measured", "/components/{slug}/ledger", func(ctx context.Context, in *measured) (service.LedgerView, error) {
-		return s.Measured(ctx, in.Slug, in.Body.Build, in.Body.Cases)
+		return s.Measured(ctx, in.Slug, in.Body.Build, in.Body.Theme, in.Body.Cases)
 	})
 	type edit struct {
 		SlugPath

@@ -106,6 +106,10 @@ func (w *component) ledger() *ledger.Ledger { return w.ledgerOf(w.contract, w.ke
 
 // ledgerOf compares the design with the contract, or with what an edit makes of it.
 func (w *component) ledgerOf(c *contract.Contract, kept []ledger.Decision) *ledger.Ledger {
+	return w.ledgerIn(c, kept, ledger.Theme{})
+}
+
+func (w *component) ledgerIn(c *contract.Contract, kept []ledger.Decision, theme ledger.Theme) *ledger.Ledger {
 	family, base := w.family, w.base
 	if family == nil {
 		family = &design.Family{}
@@ -113,7 +117,7 @@ func (w *component) ledgerOf(c *contract.Contract, kept []ledger.Decision) *ledg
 	if base == nil && c != w.contract {
 		base = w.contract
 	}
-	return ledger.New(ledger.Agreed{Contract: c, Base: base, Tokens: w.tokens, Kept: kept, Components: w.components}, family)
+	return ledger.New(ledger.Agreed{Contract: c, Base: base, Tokens: w.tokens, Kept: kept, Components: w.components, Theme: theme}, family)
 }
 
 // agreedOf gives what is agreed once an edit is made; nil when that is the whole of it.
@@ -154,6 +158,8 @@ type Bench struct {
 	Props      []PropView  `json:"props"`
 	Parts      []PartView  `json:"parts"`
 	Cases      []CaseView  `json:"cases"`
+	Theme      string      `json:"theme" doc:"Name of the theme its cases are shown in"`
+	Themes     []LookTheme `json:"themes" doc:"The one it was drawn in first"`
 	Measure    []string    `json:"measure" doc:"CSS properties to measure"`
 	Tokens     []TokenPick `json:"tokens" doc:"Tokens to pick from"`
 }
@@ -206,8 +212,12 @@ type TokenPick struct {
 }
 
 // Bench reads a component for the bench.
-func (s *Service) Bench(ctx context.Context, slug string) (Bench, error) {
+func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) {
 	w, err := s.component(ctx, slug)
+	if err != nil {
+		return Bench{}, err
+	}
+	in, err := w.library.theme(theme)
 	if err != nil {
 		return Bench{}, err
 	}
@@ -216,6 +226,7 @@ func (s *Service) Bench(ctx context.Context, slug string) (Bench, error) {
 		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Status: "draft", Collection: w.row.Collection,
 		Design: w.design, Gone: w.family == nil, Build: w.build, Waiting: ledger.Waiting(w.ledger().Moves()),
 		Props: propViews(w.contract), Measure: css.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
+		Theme: themeName(w.library.themes[in]), Themes: w.library.lookThemes(),
 	}
 	if w.contract.Origin != nil {
 		out.Agreed = w.contract.Origin.Revision
@@ -231,7 +242,7 @@ func (s *Service) Bench(ctx context.Context, slug string) (Bench, error) {
 		out.Parts = append(out.Parts, PartView{p.ID, p.Name, p.Element, depth[p.ID]})
 	})
 	for _, k := range w.cases() {
-		out.Cases = append(out.Cases, w.caseView(k))
+		out.Cases = append(out.Cases, w.caseView(k, in))
 	}
 	for _, t := range w.tokens.All() {
 		if t.Value != "" {
@@ -255,10 +266,10 @@ func propViews(c *contract.Contract) []PropView {
 	return out
 }
 
-func (w *component) caseView(k draft.Case) CaseView {
+func (w *component) caseView(k draft.Case, theme int) CaseView {
 	out := CaseView{
 		Key: k.Key(w.contract), Name: k.Name, Default: k.Variant == w.family.Default(), New: k.New, Props: w.contract.Given(k.Values), States: append([]string{}, k.Env().States...), Choices: []string{},
-		Picture: w.doc.Draw(k.Variant.Root), Width: k.Variant.Root.Bounds.Width, Height: k.Variant.Root.Bounds.Height,
+		Picture: w.doc.Draw(w.drawnIn(k.Variant.Root, theme)), Width: k.Variant.Root.Bounds.Width, Height: k.Variant.Root.Bounds.Height,
 		Boxes: map[string]design.Rect{},
 	}
 	if out.New == nil {
@@ -268,7 +279,7 @@ func (w *component) caseView(k draft.Case) CaseView {
 		out.Choices = append(out.Choices, k.Variant.Choices[a.Name])
 	}
 	boxes := placesOf(k.Variant.Root)
-	tree := contract.Resolve(w.contract, k.Env(), w.tokens)
+	tree := contract.Resolve(w.contract, w.envIn(k, theme), w.tokens)
 	out.Fills = tree.Values["width"].Value == "100%"
 	tree.Walk(func(r *contract.Resolved) {
 		if l, _ := draft.ItemLayer(k.Variant.Root, w.contract, r); l != nil && !l.Hidden {
@@ -289,11 +300,21 @@ func (w *component) lowered() *ir.Module {
 
 // LedgerView is the ledger of all cases.
 type LedgerView struct {
-	Build    string       `json:"build"`
-	Measured bool         `json:"measured" doc:"The built side is measured from this build"`
-	Cases    []CaseLedger `json:"cases"`
-	Facts    int          `json:"facts"`
-	Differs  int          `json:"differs"`
+	Build    string        `json:"build"`
+	Theme    string        `json:"theme"`
+	Measured bool          `json:"measured" doc:"The built side is measured from this build"`
+	Cases    []CaseLedger  `json:"cases"`
+	Facts    int           `json:"facts"`
+	Differs  int           `json:"differs"`
+	Themes   []ThemeLedger `json:"themes" doc:"What all themes come to, in their order"`
+}
+
+// ThemeLedger is what the ledger of a theme comes to.
+type ThemeLedger struct {
+	Name     string `json:"name"`
+	Measured bool   `json:"measured"`
+	Facts    int    `json:"facts"`
+	Differs  int    `json:"differs"`
 }
 
 // CaseLedger is the ledger of one case.
@@ -304,9 +325,13 @@ type CaseLedger struct {
 	Facts   []ledger.Fact  `json:"facts"`
 }
 
-// Ledger compares all cases, with what the browser last measured of this build.
-func (s *Service) Ledger(ctx context.Context, slug string) (LedgerView, error) {
+// Ledger compares all cases in a theme, with what the browser last measured of this build.
+func (s *Service) Ledger(ctx context.Context, slug, theme string) (LedgerView, error) {
 	w, err := s.component(ctx, slug)
+	if err != nil {
+		return LedgerView{}, err
+	}
+	in, err := w.library.theme(theme)
 	if err != nil {
 		return LedgerView{}, err
 	}
@@ -320,12 +345,12 @@ func (s *Service) Ledger(ctx context.Context, slug string) (LedgerView, error) {
 			return LedgerView{}, err
 		}
 	}
-	return w.ledgerView(measured), nil
+	return w.ledgerView(measured, in), nil
 }
 
-// Measured takes what the browser measured, keeps it and compares. What was
-// measured of another build is refused: the contract changed meanwhile.
-func (s *Service) Measured(ctx context.Context, slug, build string, measured []ledger.Measurement) (LedgerView, error) {
+// Measured takes what the browser measured in all themes, keeps it and compares it in one. What
+// was measured of another build is refused: the contract changed meanwhile.
+func (s *Service) Measured(ctx context.Context, slug, build, theme string, measured []ledger.Measurement) (LedgerView, error) {
 	w, err := s.component(ctx, slug)
 	if err != nil {
 		return LedgerView{}, err
@@ -333,39 +358,60 @@ func (s *Service) Measured(ctx context.Context, slug, build string, measured []l
 	if build != w.build {
 		return LedgerView{}, &Failure{Kind: Conflict, Message: "The contract or the tokens changed while this was measured."}
 	}
+	in, err := w.library.theme(theme)
+	if err != nil {
+		return LedgerView{}, err
+	}
 	known := map[string]bool{}
 	for _, k := range w.cases() {
 		known[k.Key(w.contract)] = true
 	}
 	measured = slices.DeleteFunc(measured, func(m ledger.Measurement) bool { return !known[m.Case] })
-	view := w.ledgerView(measured)
+	view := w.ledgerView(measured, in)
+	facts, differing := 0, 0
+	for _, t := range view.Themes {
+		facts, differing = facts+t.Facts, differing+t.Differs
+	}
 	text, err := json.Marshal(measured)
 	if err != nil {
 		return LedgerView{}, err
 	}
-	return view, s.store.PutMeasurement(ctx, w.row.ID, store.Measurement{Build: build, Measured: text, Facts: view.Facts, Differing: view.Differs})
+	return view, s.store.PutMeasurement(ctx, w.row.ID, store.Measurement{Build: build, Measured: text, Facts: facts, Differing: differing})
 }
 
 // gravity orders verdicts for a case's own.
 var gravity = []ledger.Verdict{ledger.Agree, ledger.ContractMoved, ledger.DesignMoved, ledger.CodeMoved, ledger.Missing, ledger.SeveralMoved}
 
-func (w *component) ledgerView(measured []ledger.Measurement) LedgerView {
-	out := LedgerView{Build: w.build, Measured: len(measured) > 0, Cases: []CaseLedger{}}
-	l := w.ledger()
-	byCase := map[string]*ledger.Measurement{}
-	for i := range measured {
-		byCase[measured[i].Case] = &measured[i]
+func (w *component) ledgerView(measured []ledger.Measurement, theme int) LedgerView {
+	out := LedgerView{Build: w.build, Theme: themeName(w.library.themes[theme]), Cases: []CaseLedger{}, Themes: []ThemeLedger{}}
+	cases := w.cases()
+	for i, t := range w.library.themes {
+		byCase := measuredIn(measured, themeName(t), i == 0)
+		list := w.caseLedgers(w.ledgerIn(w.contract, w.kept, w.library.ledgerTheme(i)), cases, byCase)
+		one := ThemeLedger{Name: themeName(t), Measured: len(byCase) > 0}
+		for _, k := range list {
+			one.Facts, one.Differs = one.Facts+len(k.Facts), one.Differs+k.Differs
+		}
+		out.Themes = append(out.Themes, one)
+		if i == theme {
+			out.Cases, out.Measured, out.Facts, out.Differs = list, one.Measured, one.Facts, one.Differs
+		}
 	}
-	for _, k := range w.cases() {
+	return out
+}
+
+// caseLedgers compares every case.
+func (w *component) caseLedgers(l *ledger.Ledger, cases []draft.Case, measured map[string]*ledger.Measurement) []CaseLedger {
+	out := []CaseLedger{}
+	for _, k := range cases {
 		one := CaseLedger{Key: k.Key(w.contract), Verdict: ledger.Agree, Facts: []ledger.Fact{}}
 		if len(k.New) > 0 {
 			one.Verdict = ledger.DesignMoved
 			one.Differs = 1
 		} else {
-			one.Facts = l.Facts(k, byCase[one.Key])
+			one.Facts = l.Facts(k, measured[one.Key])
 		}
 		for _, f := range one.Facts {
-			out.Facts++
 			if f.Verdict != ledger.Agree {
 				one.Differs++
 			}
@@ -373,8 +419,7 @@ func (w *component) ledgerView(measured []ledger.Measurement) LedgerView {
 				one.Verdict = f.Verdict
 			}
 		}
-		out.Differs += one.Differs
-		out.Cases = append(out.Cases, one)
+		out = append(out, one)
 	}
 	return out
 }

@@ -289,13 +289,17 @@ func (s *Service) MoveSwitch(ctx context.Context, slug string, revision int, fro
 	return s.apply(ctx, w, c, store.Edit{Slug: slug, Read: revision, Note: note})
 }
 
-// CaseAt gives a case as it is in a container of a width.
-func (s *Service) CaseAt(ctx context.Context, slug, key string, width float64) (CaseView, error) {
+// CaseAt gives a case as it is in a theme, in a container of a width.
+func (s *Service) CaseAt(ctx context.Context, slug, key, theme string, width float64) (CaseView, error) {
 	w, err := s.component(ctx, slug)
 	if err != nil {
 		return CaseView{}, err
 	}
 	k, err := w.caseNamed(key)
+	if err != nil {
+		return CaseView{}, err
+	}
+	in, err := w.library.theme(theme)
 	if err != nil {
 		return CaseView{}, err
 	}
@@ -307,9 +311,9 @@ func (s *Service) CaseAt(ctx context.Context, slug, key string, width float64) (
 	if err != nil {
 		return CaseView{}, err
 	}
-	out := w.caseView(k)
+	out := w.caseView(k, in)
 	out.Container = width
-	out.Picture, out.Width, out.Height = w.doc.Draw(drawing), drawing.Bounds.Width, drawing.Bounds.Height
+	out.Picture, out.Width, out.Height = w.doc.Draw(w.drawnIn(drawing, in)), drawing.Bounds.Width, drawing.Bounds.Height
 	places := placesOf(drawing)
 	contract.Resolve(w.contract, k.Env().At(width), w.tokens).Walk(func(r *contract.Resolved) {
 		if _, shown := out.Boxes[r.Key()]; !shown {

@@ -44,7 +44,7 @@ func part(t *testing.T, v service.LayoutView, name string) service.PartLayout {
 
 func TestADrawingWithoutFlowOnTheBench(t *testing.T) {
 	s := topBar(t)
-	bench, err := s.Bench(t.Context(), "shed-bar")
+	bench, err := s.Bench(t.Context(), "shed-bar", "")
 	require.NoError(t, err)
 	assert.Equal(t, "ShedBar", bench.Name)
 	require.Len(t, bench.Cases, 1)
@@ -75,7 +75,7 @@ func TestADrawingWithoutFlowOnTheBench(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 700.0, narrow.Size.Width)
 	assert.Nil(t, part(t, narrow, "root").Residual)
-	one, err := s.CaseAt(t.Context(), "shed-bar", "", 700)
+	one, err := s.CaseAt(t.Context(), "shed-bar", "", "", 700)
 	require.NoError(t, err)
 	assert.Equal(t, 700.0, one.Container)
 	assert.Equal(t, 700.0, one.Boxes["root"].Width)
@@ -94,7 +94,7 @@ func TestLayoutEdits(t *testing.T) {
 	s := topBar(t)
 	edited, err := s.Arrange(t.Context(), "shed-bar", service.Arrange{Revision: 1, Part: "root", At: 420, Below: 640, Arrangement: contract.Arrangement{Kind: "stack"}})
 	require.NoError(t, err)
-	bench, err := s.Bench(t.Context(), "shed-bar")
+	bench, err := s.Bench(t.Context(), "shed-bar", "")
 	require.NoError(t, err)
 	assert.Equal(t, []int{0}, bench.Cases[0].Paths["root"], "the root is looked for in the wrong place")
 	narrow, err := s.Layout(t.Context(), "shed-bar", "", 639)
@@ -177,7 +177,7 @@ func TestLayoutEdits(t *testing.T) {
 	for _, width := range []float64{1e9, -4, 0.5, math.NaN(), math.Inf(1)} {
 		_, err = s.Layout(t.Context(), "shed-bar", "", width)
 		assert.Equal(t, service.Invalid, failure(t, err).Kind, width)
-		_, err = s.CaseAt(t.Context(), "shed-bar", "", width)
+		_, err = s.CaseAt(t.Context(), "shed-bar", "", "", width)
 		assert.Equal(t, service.Invalid, failure(t, err).Kind, width)
 	}
 }
@@ -223,7 +223,7 @@ func TestADrawingWithoutFlowMoves(t *testing.T) {
 
 	doc.Pages[0].Layers = doc.Pages[0].Layers[1:]
 	publish()
-	bench, err := s.Bench(t.Context(), "shed-bar")
+	bench, err := s.Bench(t.Context(), "shed-bar", "")
 	require.NoError(t, err)
 	assert.True(t, bench.Gone)
 	_, err = s.Layout(t.Context(), "shed-bar", "", 0)

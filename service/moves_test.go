@@ -42,7 +42,7 @@ func TestAContractThatMovedWaits(t *testing.T) {
 	require.Len(t, moves, 1)
 	assert.Equal(t, ledger.ContractSide, moves["gap"].Side)
 	assert.Equal(t, 2, c.Waiting, "in the sizes s and m")
-	view, err := s.Ledger(t.Context(), "crop-tag")
+	view, err := s.Ledger(t.Context(), "crop-tag", "")
 	require.NoError(t, err)
 	seen := map[ledger.Verdict]bool{}
 	for _, k := range view.Cases {
@@ -66,7 +66,7 @@ func TestAContractThatMovedWaits(t *testing.T) {
 	done, err := s.Decide(t.Context(), "crop-tag", d)
 	require.NoError(t, err)
 	assert.Equal(t, 2, done.Waiting)
-	bench, err := s.Bench(t.Context(), "crop-tag")
+	bench, err := s.Bench(t.Context(), "crop-tag", "")
 	require.NoError(t, err)
 	assert.Equal(t, 1, bench.Agreed, "a revision counts as agreed while a move of it is not decided")
 	c, moves = syncOf(t, s, "crop-tag")
@@ -90,7 +90,7 @@ func TestAContractThatMovedWaits(t *testing.T) {
 	c, moves = syncOf(t, s, "crop-tag")
 	assert.True(t, moves["gap"].Kept)
 	assert.Equal(t, c.Design, c.Agreed)
-	view, err = s.Ledger(t.Context(), "crop-tag")
+	view, err = s.Ledger(t.Context(), "crop-tag", "")
 	require.NoError(t, err)
 	assert.Zero(t, view.Differs)
 
@@ -123,7 +123,7 @@ func TestARevisionIsAgreedWhenNothingWaits(t *testing.T) {
 	done, err = s.Decide(t.Context(), "crop-tag", d)
 	require.NoError(t, err)
 	assert.Zero(t, done.Waiting)
-	bench, err := s.Bench(t.Context(), "crop-tag")
+	bench, err := s.Bench(t.Context(), "crop-tag", "")
 	require.NoError(t, err)
 	assert.Equal(t, 2, bench.Agreed)
 }

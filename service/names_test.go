@@ -55,7 +55,7 @@ func TestPeopleReadNamesNotIDs(t *testing.T) {
 	edited, err := s.Arrange(t.Context(), "shed-bar", service.Arrange{Revision: 2, Part: offer.Part, At: offer.At - 1, Below: offer.At,
 		Arrangement: contract.Arrangement{Kind: offer.Kinds[0]}})
 	require.NoError(t, err)
-	bench, err := s.Bench(t.Context(), "shed-bar")
+	bench, err := s.Bench(t.Context(), "shed-bar", "")
 	require.NoError(t, err)
 	require.Equal(t, edited.Revision, bench.Revision)
 	assert.Contains(t, bench.Note, renamed, "what the last edit was of")
@@ -82,7 +82,7 @@ func TestPeopleReadNamesNotIDs(t *testing.T) {
 		}
 	}
 	assert.Positive(t, uses, "the bar uses no token")
-	all, err := s.Ledger(t.Context(), "shed-bar")
+	all, err := s.Ledger(t.Context(), "shed-bar", "")
 	require.NoError(t, err)
 	for _, k := range all.Cases {
 		for _, f := range k.Facts {

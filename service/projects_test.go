@@ -61,7 +61,7 @@ func TestAComponentInStates(t *testing.T) {
 	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 	_, err := s.Draft(t.Context(), "furrow", "action-button")
 	require.NoError(t, err)
-	bench, err := s.Bench(t.Context(), "action-button")
+	bench, err := s.Bench(t.Context(), "action-button", "")
 	require.NoError(t, err)
 	require.Len(t, bench.Cases, 30)
 	states, kinds := map[string]int{}, map[string]string{}

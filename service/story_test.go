@@ -60,7 +60,7 @@ func TestADecisionDoesWhatItsPreviewSays(t *testing.T) {
 	assert.Equal(t, 14, preview.Cases)
 	assert.Equal(t, [3]any{"1.0.0", "1.1.0", contract.Minor}, [3]any{preview.From, preview.Version, preview.Level})
 	assert.Zero(t, preview.Waiting)
-	bench, err := s.Bench(t.Context(), "crop-tag")
+	bench, err := s.Bench(t.Context(), "crop-tag", "")
 	require.NoError(t, err)
 	assert.Equal(t, 1, bench.Revision, "looking at what would happen changed something")
 
@@ -73,7 +73,7 @@ func TestADecisionDoesWhatItsPreviewSays(t *testing.T) {
 	require.Len(t, releases, 2)
 	assert.Equal(t, "1.1.0", releases[0].Version)
 	assert.Equal(t, done.Changes, releases[0].Changes)
-	bench, err = s.Bench(t.Context(), "crop-tag")
+	bench, err = s.Bench(t.Context(), "crop-tag", "")
 	require.NoError(t, err)
 	assert.Equal(t, [3]int{2, 2, 0}, [3]int{bench.Agreed, bench.Design, bench.Waiting})
 	assert.Len(t, bench.Cases, 24)
@@ -93,22 +93,22 @@ func TestMeasurementsOfAnotherBuildAreRefused(t *testing.T) {
 	s := seeded(t, demoHost(t))
 	_, err := s.Draft(t.Context(), "furrow", "crop-tag")
 	require.NoError(t, err)
-	bench, err := s.Bench(t.Context(), "crop-tag")
+	bench, err := s.Bench(t.Context(), "crop-tag", "")
 	require.NoError(t, err)
 	k := bench.Cases[0]
 	measured := []ledger.Measurement{
 		{Case: k.Key, Parts: []ledger.MeasuredPart{{Part: "root", Box: design.Rect{Width: 999, Height: 1}, Style: map[string]string{"gap": "</script>"}}}},
 		{Case: "no such case", Parts: []ledger.MeasuredPart{{Part: "nobody"}}},
 	}
-	_, err = s.Measured(t.Context(), "crop-tag", "7.old", measured)
+	_, err = s.Measured(t.Context(), "crop-tag", "7.old", "", measured)
 	assert.Equal(t, service.Conflict, failure(t, err).Kind)
-	view, err := s.Measured(t.Context(), "crop-tag", bench.Build, measured)
+	view, err := s.Measured(t.Context(), "crop-tag", bench.Build, "", measured)
 	require.NoError(t, err)
 	assert.True(t, view.Measured)
 	assert.Positive(t, view.Differs, "a root of 999 px is taken for one as drawn")
 	_, err = s.Edit(t.Context(), "crop-tag", 1, []service.ValueEdit{{Part: "root", Property: "gap", Value: "5px"}})
 	require.NoError(t, err)
-	view, err = s.Ledger(t.Context(), "crop-tag")
+	view, err = s.Ledger(t.Context(), "crop-tag", "")
 	require.NoError(t, err)
 	assert.False(t, view.Measured, "what was measured of the old code is shown for the new")
 	_, err = s.Edit(t.Context(), "crop-tag", 2, []service.ValueEdit{{Part: "root", Property: "gap", Value: "red; }"}, {Part: "nobody", Property: "gap", Value: "1px"}})

@@ -225,7 +225,7 @@ func TestOffScaleValuesAreBoundInContracts(t *testing.T) {
 	list, err := s.OffScale(t.Context())
 	require.NoError(t, err)
 	require.NotEmpty(t, list)
-	bench, err := s.Bench(t.Context(), "crop-tag")
+	bench, err := s.Bench(t.Context(), "crop-tag", "")
 	require.NoError(t, err)
 	_, err = s.Edit(t.Context(), "crop-tag", bench.Revision, []service.ValueEdit{{Part: "root", Property: "gap", Value: "7px"}})
 	require.NoError(t, err)

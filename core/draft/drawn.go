@@ -119,3 +119,25 @@ func TextOf(l *design.Layer) contract.Value {
 	}
 	return contract.RichValue{{Runs: runs}}
 }
+
+// InTheme gives a drawing with the colours that its tokens have in a theme; what is bound to none
+// keeps what it was drawn with.
+func InTheme(root *design.Layer, values *token.Set) *design.Layer {
+	out := cloneLayer(root)
+	color := func(l *design.Layer, drawn *string, properties ...string) {
+		for _, property := range properties {
+			if t := values.Get(l.Tokens[property]); t != nil && t.Value != "" && *drawn != "" {
+				*drawn = t.Value
+			}
+		}
+	}
+	out.Walk(func(l *design.Layer, _, _ float64) {
+		color(l, &l.Fill, "background-color", "fill", "color")
+		if l.Stroke != nil {
+			stroke := *l.Stroke
+			color(l, &stroke.Color, "border-color")
+			l.Stroke = &stroke
+		}
+	})
+	return out
+}

@@ -17,10 +17,35 @@ import (
 type Agreed struct {
 	Contract *contract.Contract
 	Base     *contract.Contract // as it was last agreed; nil when nothing of the contract moved since
-	Tokens   *token.Set
-	Kept     []Decision // moves decided for the contract
+	Tokens   *token.Set         // of the theme that it was drawn in
+	Theme    Theme              // that it is looked at in; the zero value is the one it was drawn in
+	Kept     []Decision         // moves decided for the contract
 
 	Components draft.Components // those of the design's other families
+}
+
+// Theme is a choice of contexts with the tokens that these give.
+type Theme struct {
+	Choices map[string]string // by the modifier
+	Tokens  *token.Set
+}
+
+// values are the tokens of the theme that is looked at.
+func (s Agreed) values() *token.Set {
+	if s.Theme.Tokens != nil {
+		return s.Theme.Tokens
+	}
+	return s.Tokens
+}
+
+// elsewhere tells whether another theme is looked at than the one that was drawn.
+func (s Agreed) elsewhere() bool { return s.Theme.Tokens != nil && s.Theme.Tokens != s.Tokens }
+
+// env is the world of a case in the theme that is looked at.
+func (s Agreed) env(k draft.Case) contract.Env {
+	env := k.Env()
+	env.Theme = s.Theme.Choices
+	return env
 }
 
 // Ledger compares one family with its contract. It reads each drawing and
@@ -40,7 +65,7 @@ func New(s Agreed, f *design.Family) *Ledger {
 	l := unread(s, f)
 	if s.Base != nil {
 		for _, k := range draft.Cases(s.Base, f) { // an option it does not know is its default there
-			l.bases[k.Variant.ID] = contract.Resolve(s.Base, k.Env(), s.Tokens)
+			l.bases[k.Variant.ID] = contract.Resolve(s.Base, s.env(k), s.values())
 		}
 	}
 	l.moves = l.findMoves()
@@ -108,7 +133,7 @@ func (l *Ledger) tree(k draft.Case) *contract.Resolved {
 	if t := l.trees[k.Variant.ID]; t != nil {
 		return t
 	}
-	t := contract.Resolve(l.Contract, k.Env(), l.Tokens)
+	t := contract.Resolve(l.Contract, l.env(k), l.values())
 	l.trees[k.Variant.ID] = t
 	return t
 }
@@ -122,7 +147,7 @@ func (l *Ledger) drawing(k draft.Case, p *contract.Part) (layer *design.Layer, s
 	key := k.Variant.ID + "\x00" + p.ID
 	said = l.drawings[key]
 	if said == nil {
-		said = drawn(p, layer, parent, l.Contract.Name, l.Tokens)
+		said = drawn(p, layer, parent, l.Contract.Name, l.Tokens, l.values())
 		l.drawings[key] = said
 	}
 	return layer, said
@@ -191,7 +216,7 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 	if key := r.Key(); key != p.ID { // one of several
 		var parent *design.Layer
 		if layer, parent = draft.ItemLayer(k.Variant.Root, l.Contract, r); layer != nil {
-			said = drawn(p, layer, parent, l.Contract.Name, l.Tokens)
+			said = drawn(p, layer, parent, l.Contract.Name, l.Tokens, l.values())
 		}
 	}
 	drawnShown := layer != nil && !layer.Hidden
@@ -293,11 +318,23 @@ func (l *Ledger) sizes(k draft.Case, r *contract.Resolved, layer *design.Layer, 
 		{"height", layer.Bounds.Height, func(b design.Rect) float64 { return b.Height }},
 	} {
 		fact := Fact{Part: r.Part.ID, Name: r.Part.Name, Property: axis.property, Facet: css.Size, Design: &Statement{Value: css.FormatNumber(axis.drawn) + "px"}}
+		if l.elsewhere() { // the drawing's sizes are those of the theme it was drawn in, but for what it fixes
+			fact.Design = nil
+			_, parent := draft.LayerOf(k.Variant.Root, r.Part)
+			if expression := draft.StyleWithTokens(layer, parent, l.Contract.Name, l.Tokens)[axis.property]; expression != "" {
+				if value := css.CanonicalText(axis.property, contract.ResolveTokens(expression, l.values()), 0); strings.HasSuffix(value, "px") {
+					fact.Design = &Statement{Value: value}
+				}
+			}
+		}
 		if v, ok := r.Values[axis.property]; ok {
 			if _, fixed := css.Pixels(v.Value); fixed {
 				c := statement(axis.property, v.Expression, v.Value)
 				fact.Contract, fact.SaidBy, fact.When, fact.WhenKey = &c, v.Part, l.Contract.Words(v.When), v.When.Key()
 			}
+		}
+		if fact.Design == nil && fact.Contract == nil {
+			continue
 		}
 		if built != nil {
 			// Browsers lay out in 64ths of a px; a hundredth is enough to read.

@@ -64,6 +64,7 @@ const (
 // Measurement is what the browser measured of one case.
 type Measurement struct {
 	Case  string         `json:"case"`
+	Theme string         `json:"theme,omitempty" doc:"Name of the theme it was measured in; the first when empty"`
 	Parts []MeasuredPart `json:"parts"`
 }
 
@@ -102,8 +103,9 @@ func applies(p *contract.Part, property string) bool {
 }
 
 // drawn gives what a layer draws for the properties that apply to its part,
-// initial values included.
-func drawn(p *contract.Part, l, parent *design.Layer, component string, tokens *token.Set) map[string]Statement {
+// initial values included: bound to tokens as it was drawn, with the values of the theme it is
+// looked at in.
+func drawn(p *contract.Part, l, parent *design.Layer, component string, tokens, values *token.Set) map[string]Statement {
 	out := map[string]Statement{}
 	style := draft.StyleWithTokens(l, parent, component, tokens)
 	fontSize := 0.0
@@ -123,7 +125,7 @@ func drawn(p *contract.Part, l, parent *design.Layer, component string, tokens *
 			out[property] = Statement{Value: known.Initial}
 			continue
 		}
-		out[property] = statement(property, expression, css.CanonicalText(property, contract.ResolveTokens(expression, tokens), fontSize))
+		out[property] = statement(property, expression, css.CanonicalText(property, contract.ResolveTokens(expression, values), fontSize))
 	}
 	return out
 }

@@ -176,7 +176,7 @@ func (l *Ledger) pairOf(k draft.Case, p *contract.Part, property string) (pair, 
 		}
 		d := Statement{Value: known.Initial}
 		if fixed {
-			d = statement(property, expression, css.CanonicalText(property, contract.ResolveTokens(expression, l.Tokens), 0))
+			d = statement(property, expression, css.CanonicalText(property, contract.ResolveTokens(expression, l.values()), 0))
 		}
 		return pair{d, c}, true
 	}

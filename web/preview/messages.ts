@@ -17,6 +17,9 @@ export interface ShownCase {
   y: number;
   /** Width of its container; without one it is as wide as its content. */
   width?: number;
+  /** The theme it is shown in, and the attributes that put it there. */
+  theme?: string;
+  attributes?: Record<string, string>;
   /** Child indexes from the root to each part. */
   paths: Record<string, number[]>;
 }
@@ -37,6 +40,7 @@ export interface MeasuredPart {
 
 export interface MeasuredCase {
   case: string;
+  theme?: string;
   parts: MeasuredPart[];
 }
 

@@ -60,7 +60,9 @@ globalThis.cobrikRun = (component) => {
     if (!origins.includes(event.origin) || event.data.kind !== "show") return;
     const mine = ++newest;
     const show = event.data;
-    ReactDOM.flushSync(() => root.render(show.cases.map((one) => <Stand key={one.key} one={one} component={component} />)));
+    ReactDOM.flushSync(() =>
+      root.render(show.cases.map((one) => <Stand key={`${one.theme ?? ""} ${one.key}`} one={one} component={component} />)),
+    );
     void settle(stage).then(() => {
       if (mine === newest) post({ kind: "measured", cases: show.cases.flatMap((one, i) => measure(stage.children[i], one, show.measure)) });
     });
@@ -70,7 +72,7 @@ globalThis.cobrikRun = (component) => {
 
 function Stand({ one, component: Component }: { one: ShownCase; component: React.ComponentType }) {
   return (
-    <div className="stand" style={{ left: one.x, top: one.y, width: one.width ?? "max-content" }}>
+    <div className="stand" {...one.attributes} style={{ left: one.x, top: one.y, width: one.width ?? "max-content" }}>
       <Guard key={JSON.stringify(one.props)}>
         <Component {...given(one.props)} {...shownIn(one.states)} />
       </Guard>
@@ -108,5 +110,5 @@ function measure(stand: Element | undefined, one: ShownCase, properties: string[
       },
     ];
   });
-  return [{ case: one.key, parts }];
+  return [{ case: one.key, theme: one.theme, parts }];
 }

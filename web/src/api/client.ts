@@ -74,12 +74,16 @@ export const useBuiltTokens = (revision: number, platform: Schema["Platform"], p
   });
 export const useEntries = () => useQuery({ queryKey: ["components"], queryFn: () => unwrap(client.GET("/components")) });
 export const useSync = () => useQuery({ queryKey: ["sync"], queryFn: () => unwrap(client.GET("/sync")) });
-export const useBench = (slug: string) =>
-  useQuery({ queryKey: ["component", slug, "bench"], queryFn: () => unwrap(client.GET("/components/{slug}", params(slug))) });
-export const useLedger = (slug: string, build: string | undefined) =>
+export const useBench = (slug: string, theme?: string) =>
   useQuery({
-    queryKey: ["component", slug, "ledger", build],
-    queryFn: () => unwrap(client.GET("/components/{slug}/ledger", params(slug))),
+    queryKey: ["component", slug, "bench", theme ?? ""],
+    queryFn: () => unwrap(client.GET("/components/{slug}", { params: { path: { slug }, query: { theme } } })),
+    placeholderData: (last) => (last?.slug === slug ? last : undefined),
+  });
+export const useLedger = (slug: string, build: string | undefined, theme: string) =>
+  useQuery({
+    queryKey: ["component", slug, "ledger", build, theme],
+    queryFn: () => unwrap(client.GET("/components/{slug}/ledger", { params: { path: { slug }, query: { theme } } })),
     enabled: build !== undefined,
     placeholderData: (last) => last,
   });
@@ -90,10 +94,10 @@ export const useWidths = (slug: string, build: string, key: string) =>
     placeholderData: (last) => last,
   });
 /** A case in a container of a width; asks nothing for a case as drawn. */
-export const useCaseAt = (slug: string, build: string, key: string, width: number | undefined) =>
+export const useCaseAt = (slug: string, build: string, key: string, theme: string, width: number | undefined) =>
   useQuery({
-    queryKey: ["component", slug, "case", build, key, width],
-    queryFn: () => unwrap(client.GET("/components/{slug}/case", { params: { path: { slug }, query: { case: key, width } } })),
+    queryKey: ["component", slug, "case", build, key, theme, width],
+    queryFn: () => unwrap(client.GET("/components/{slug}/case", { params: { path: { slug }, query: { case: key, theme, width } } })),
     enabled: width !== undefined,
     placeholderData: (last) => (last?.key === key ? last : undefined),
     gcTime: 60_000,
@@ -159,8 +163,8 @@ export const api = {
     unwrap(client.POST("/components/{slug}/edit", { ...params(slug), body: { revision, edits } })),
   step: (slug: string, revision: number, redo: boolean) =>
     unwrap(client.POST("/components/{slug}/step", { ...params(slug), body: { revision, redo } })),
-  measured: (slug: string, build: string, cases: Schema["Measurement"][]) =>
-    unwrap(client.POST("/components/{slug}/ledger", { ...params(slug), body: { build, cases } })),
+  measured: (slug: string, build: string, theme: string, cases: Schema["Measurement"][]) =>
+    unwrap(client.POST("/components/{slug}/ledger", { ...params(slug), body: { build, theme, cases } })),
   trace: (slug: string, build: string, stack: string) =>
     unwrap(client.POST("/components/{slug}/trace", { ...params(slug), body: { build, stack } })),
   release: (slug: string, body: { revision: number; collection: string; note: string }) =>

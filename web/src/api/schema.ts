@@ -628,6 +628,10 @@ export interface components {
             slug: string;
             /** @enum {string} */
             status: "draft" | "released";
+            /** @description Name of the theme its cases are shown in */
+            theme: string;
+            /** @description The one it was drawn in first */
+            themes: components["schemas"]["LookTheme"][];
             /** @description Tokens to pick from */
             tokens: components["schemas"]["TokenPick"][];
             /** @description Newest release; empty for none */
@@ -1049,10 +1053,22 @@ export interface components {
             facts: number;
             /** @description The built side is measured from this build */
             measured: boolean;
+            theme: string;
+            /** @description What all themes come to, in their order */
+            themes: components["schemas"]["ThemeLedger"][];
+        };
+        LookTheme: {
+            /** @description Of the element around that puts what is in it into the theme */
+            attributes: {
+                [key: string]: string;
+            };
+            name: string;
         };
         MeasuredBody: {
             build: string;
             cases: components["schemas"]["Measurement"][];
+            /** @description Whose ledger is answered */
+            theme?: string;
         };
         MeasuredPart: {
             box: components["schemas"]["Rect"];
@@ -1065,6 +1081,8 @@ export interface components {
         Measurement: {
             case: string;
             parts: components["schemas"]["MeasuredPart"][];
+            /** @description Name of the theme it was measured in; the first when empty */
+            theme?: string;
         };
         Move: {
             /** @description The contract moved, and the designer was asked to follow */
@@ -1622,6 +1640,14 @@ export interface components {
             /** Format: int64 */
             waiting: number;
         };
+        ThemeLedger: {
+            /** Format: int64 */
+            differs: number;
+            /** Format: int64 */
+            facts: number;
+            measured: boolean;
+            name: string;
+        };
         ThemeView: {
             choices: components["schemas"]["Choice"][];
             /** @description File that holds what only this theme has; empty when several or none do */
@@ -1937,7 +1963,10 @@ export interface operations {
     };
     bench: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Name of a theme; the default's when empty */
+                theme?: string;
+            };
             header?: never;
             path: {
                 slug: string;
@@ -2061,6 +2090,8 @@ export interface operations {
                 case?: string;
                 /** @description px of the container; as drawn when 0 */
                 width?: number;
+                /** @description Name of a theme; the default's when empty */
+                theme?: string;
             };
             header?: never;
             path: {
@@ -2367,6 +2398,8 @@ export interface operations {
                 case?: string;
                 /** @description px of the container; as drawn when 0 */
                 width?: number;
+                /** @description Name of a theme; the default's when empty */
+                theme?: string;
             };
             header?: never;
             path: {
@@ -2425,7 +2458,10 @@ export interface operations {
     };
     ledger: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Name of a theme; the default's when empty */
+                theme?: string;
+            };
             header?: never;
             path: {
                 slug: string;

@@ -10,6 +10,9 @@ import { shownCase } from "./shown";
 
 interface Props {
   cases: Schema["CaseView"][];
+  /** The theme they are shown in, and all that they are measured in. */
+  theme: string;
+  themes: Schema["LookTheme"][];
   src: string;
   measure: string[];
   verdicts: Record<string, Schema["CaseLedger"]>;
@@ -21,9 +24,14 @@ interface Props {
 
 const pad = 8;
 const most = { width: 132, height: 40 };
+/** px under the row, out of the frame. */
+const below = 10_000;
 
-/** Every case as a small live picture in one row; choosing one switches the lanes. */
-export function CaseStrip({ cases, src, measure, verdicts, chosen, onChoose, onMeasured, onFailed }: Props) {
+/**
+ * Every case as a small live picture in one row; choosing one switches the lanes. Cases in the
+ * other themes run below the row, where nobody sees them, to be measured.
+ */
+export function CaseStrip({ cases, theme, themes, src, measure, verdicts, chosen, onChoose, onMeasured, onFailed }: Props) {
   const row = useRef<HTMLDivElement>(null);
   const { cell, height, scale } = useMemo(() => {
     const width = Math.max(24, ...cases.map((c) => c.width));
@@ -32,7 +40,9 @@ export function CaseStrip({ cases, src, measure, verdicts, chosen, onChoose, onM
     const fit = Math.min(1, most.width / width, most.height / tall);
     return { cell: Math.max(Math.ceil(width * fit) + 2 * pad, Math.ceil(letters * 6.7) + 34), height: Math.ceil(tall * fit), scale: fit };
   }, [cases]);
-  const shown = cases.flatMap((c, i) => (c.new.length > 0 ? [] : [shownCase(c, (i * cell + pad) / scale, 0)]));
+  const shown = themes.flatMap((t) =>
+    cases.flatMap((c, i) => (c.new.length > 0 ? [] : [shownCase(c, t, (i * cell + pad) / scale, t.name === theme ? 0 : below)])),
+  );
 
   useEffect(() => {
     row.current?.querySelector("[aria-pressed=true]")?.scrollIntoView({ block: "nearest", inline: "nearest" });

@@ -10,6 +10,7 @@ import { shownCase } from "./shown";
 
 interface Props {
   shown: Schema["CaseView"];
+  theme: Schema["LookTheme"] | undefined;
   src: string;
   /** Measured boxes by part; empty until measured. */
   built: Record<string, Box>;
@@ -28,7 +29,7 @@ const room = 12;
  * Pictures of one case side by side on one scale: as drawn, the difference, and
  * the running code. Pointing at a part outlines it in every lane.
  */
-export function Lanes({ shown, src, built, onMeasured, part, onPart, failure, onFailed }: Props) {
+export function Lanes({ shown, theme, src, built, onMeasured, part, onPart, failure, onFailed }: Props) {
   const { ref, width: stage } = useElementSize();
   const width = Math.max(shown.container, shown.width, shown.container ? (built.root?.width ?? 0) : 0) + 2 * room;
   const height = Math.max(shown.height, shown.container ? (built.root?.height ?? 0) : 0) + 2 * room;
@@ -40,7 +41,7 @@ export function Lanes({ shown, src, built, onMeasured, part, onPart, failure, on
     <BuiltFrame
       src={src}
       title={`${shown.name}, running`}
-      cases={[shownCase(shown, room, room)]}
+      cases={[shownCase(shown, theme, room, room)]}
       width={width}
       height={height}
       scale={scale}

@@ -20,7 +20,8 @@ import { ReleaseDialog } from "./ReleaseDialog";
 
 export function Bench() {
   const { slug = "" } = useParams();
-  const bench = useBench(slug);
+  const [search] = useSearchParams();
+  const bench = useBench(slug, search.get("theme") ?? undefined);
   const project = useProject().data;
   return (
     <Query query={bench} what="the component">
@@ -36,8 +37,9 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const [editing, setEditing] = useState<Schema["Fact"]>();
   const [releasing, setReleasing] = useState(false);
   const back = useRef<HTMLElement>(null);
-  const ledger = useLedger(slug, build).data;
-  const measured = useMeasured(slug, build, ledger);
+  const ledger = useLedger(slug, build, bench.theme).data;
+  const measured = useMeasured(slug, build, bench.theme, ledger);
+  const theme = bench.themes.find((t) => t.name === bench.theme);
   const step = useWrite((redo: boolean) => api.step(slug, bench.revision, redo));
   const all = search.get("all") === "1";
   const containers = search.get("facet") === "layout";
@@ -57,7 +59,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
       },
       { replace: true },
     );
-  const laid = useCaseAt(slug, build, shown?.key ?? "", shown ? width : undefined).data;
+  const laid = useCaseAt(slug, build, shown?.key ?? "", bench.theme, shown ? width : undefined).data;
   const [there, setThere] = useState<Record<string, Box>>({});
   const onWidth = (px: number | undefined, kept: boolean) => {
     setDragged(kept ? undefined : px);
@@ -68,7 +70,9 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     ["mod+shift+z", () => bench.canRedo && step.mutate(true)],
     ["a", () => put("all", all ? undefined : "1")],
     ["l", () => put("facet", containers ? undefined : "layout")],
+    ["t", () => bench.themes.length > 1 && turn(bench.themes[(bench.themes.findIndex((t) => t === theme) + 1) % bench.themes.length]!)],
   ]);
+  const turn = (to: Schema["LookTheme"]) => put("theme", to === bench.themes[0] ? undefined : to.name);
   const verdicts = useMemo(() => Object.fromEntries((ledger?.cases ?? []).map((c) => [c.key, c])), [ledger]);
 
   if (bench.gone || !shown) {
@@ -95,6 +99,16 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
           </Link>
         )}
         <span className={classes.tools}>
+          {bench.themes.length > 1 && (
+            <span className={classes.facets} role="group" aria-label="Theme">
+              {bench.themes.map((t) => (
+                <button key={t.name} type="button" aria-pressed={t === theme} onClick={() => turn(t)}>
+                  {t.name}
+                  <ThemeNote ledger={ledger} name={t.name} />
+                </button>
+              ))}
+            </span>
+          )}
           <span className={classes.facets} role="group" aria-label="What is shown">
             <button type="button" aria-pressed={!containers} onClick={() => put("facet", undefined)}>
               Compare
@@ -128,6 +142,8 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
       {step.error && <Failure error={step.error} />}
       <CaseStrip
         cases={bench.cases}
+        theme={bench.theme}
+        themes={bench.themes}
         src={src}
         measure={bench.measure}
         verdicts={verdicts}
@@ -141,6 +157,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
       ) : (
         <Lanes
           shown={width !== undefined && laid ? laid : shown}
+          theme={theme}
           src={src}
           built={width === undefined ? (measured.boxes[shown.key] ?? {}) : there}
           onMeasured={setThere}
@@ -195,8 +212,14 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   );
 }
 
-/** Keeps what the frames measured of a build and hands it to the server once. */
-function useMeasured(slug: string, build: string, ledger: Schema["LedgerView"] | undefined) {
+/** How many facts of a theme do not agree; nothing where all do, or none is measured. */
+function ThemeNote({ ledger, name }: { ledger: Schema["LedgerView"] | undefined; name: string }) {
+  const differs = ledger?.themes.find((t) => t.name === name)?.differs ?? 0;
+  return differs > 0 ? <span className={classes.differs}> {differs}</span> : null;
+}
+
+/** Keeps what the frames measured of a build, in all themes, and hands it to the server once. */
+function useMeasured(slug: string, build: string, theme: string, ledger: Schema["LedgerView"] | undefined) {
   const queries = useQueryClient();
   const [state, setState] = useState<{ build: string; boxes: Record<string, Record<string, Box>>; failure?: Failed; error?: Error }>({
     build,
@@ -205,21 +228,22 @@ function useMeasured(slug: string, build: string, ledger: Schema["LedgerView"] |
   const sent = useRef("");
   const take = useCallback(
     (cases: MeasuredCase[]) => {
-      const boxes = Object.fromEntries(cases.map((c) => [c.case, Object.fromEntries(c.parts.map((p) => [p.part, p.box]))]));
+      const mine = cases.filter((c) => c.theme === theme);
+      const boxes = Object.fromEntries(mine.map((c) => [c.case, Object.fromEntries(c.parts.map((p) => [p.part, p.box]))]));
       // What was thrown stands until another build: a frame that shows again does not throw again.
       setState((s) => ({ build, boxes, failure: s.build === build ? s.failure : undefined }));
       const key = `${build} ${cases.length}`;
       if (sent.current === key) return;
       sent.current = key;
-      api.measured(slug, build, cases).then(
-        (view) => queries.setQueryData(["component", slug, "ledger", build], view),
+      api.measured(slug, build, theme, cases).then(
+        (view) => queries.setQueryData(["component", slug, "ledger", build, theme], view),
         (e: Error) => {
           sent.current = "";
           setState((s) => ({ ...s, error: e }));
         },
       );
     },
-    [slug, build, queries],
+    [slug, build, theme, queries],
   );
   const fail = useCallback((failure: Failed) => setState((s) => ({ build, boxes: s.boxes, failure })), [build]);
   // Boxes of the build before stand until the new one is measured; its failures do not.
