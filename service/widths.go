@@ -56,6 +56,13 @@ func (s *Service) Widths(ctx context.Context, slug, key string) (Widths, error) 
 	for i := range out.Bands {
 		out.Bands[i].Node = contract.PartOf(out.Bands[i].Node)
 	}
+	said := map[layout.Band]bool{} // of items once
+	out.Bands = slices.DeleteFunc(out.Bands, func(b layout.Band) bool {
+		b.Part, b.Reason = "", ""
+		again := said[b]
+		said[b] = true
+		return again
+	})
 	out.Proposals = s.proposals(w, k, swept.Proposals)
 	out.Points = []SwitchPoint{}
 	for _, at := range w.contract.SwitchPoints() {

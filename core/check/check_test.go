@@ -213,6 +213,21 @@ func TestTheDemoIsLookedAt(t *testing.T) {
 	}
 }
 
+// A link among the words of a line may be as small as they are; one that is laid out as a box may
+// not (WCAG 2.2, 2.5.8, exceptions).
+func TestLinksInLinesMayBeSmall(t *testing.T) {
+	for display, want := range map[string]bool{"block": false, "flex": true, "inline-grid": true} {
+		link := part("link", "a", contract.Style{"font-size": "12px", "line-height": "16px"})
+		link.Content = contract.FixedText{Text: "More"}
+		c := of(part("root", "div", contract.Style{"display": display, "align-items": "flex-start"}, link))
+		found := false
+		for _, p := range check.Problems(check.Contract(c, check.Options{Fonts: font.Shipped()})) {
+			found = found || p.Rule == "target-size"
+		}
+		assert.Equal(t, want, found, display)
+	}
+}
+
 // Elements that nothing is said about stand in each other as they are written: an HTML parser
 // moves none of them (HTML, 13.2.6), as it does with a div in a p or a button in a button.
 func TestWhatIsNotFoundIsNotMoved(t *testing.T) {

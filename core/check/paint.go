@@ -151,21 +151,32 @@ func (k *checker) boxes() {
 			if n.Box == nil || r.Inside != nil { // taken away, or the component's affair
 				return
 			}
-			k.target(r, n, w)
 			for i, child := range r.Below() {
+				if n.Children[i].Box != nil && child.Inside == nil {
+					k.target(child, n.Children[i], w, flows(r))
+				}
 				if n.Children[i].Box != nil {
 					k.corners(r, n, child, n.Children[i])
 				}
 				walk(child, n.Children[i])
 			}
 		}
+		k.target(w.tree, solved, w, false)
 		walk(w.tree, solved)
 	}
 }
 
-func (k *checker) target(r *contract.Resolved, n *layout.Node, w world) {
-	inline := r.Part.Element == "a" && strings.HasPrefix(r.Values["display"].Value, "inline") || r.Part.Element == "a" && r.Values["display"].Value == ""
-	if !n.Target || inline || n.Box.Width >= leastTarget && n.Box.Height >= leastTarget { // a link in a sentence may be small
+// flows tells whether what stands in a part is laid out as boxes, not as words of a line (CSS
+// Display 3, 2.7).
+func flows(r *contract.Resolved) bool {
+	display := r.Values["display"].Value
+	return strings.HasSuffix(display, "flex") || strings.HasSuffix(display, "grid")
+}
+
+// target finds what is too small to press; a link among the words of a line may be.
+func (k *checker) target(r *contract.Resolved, n *layout.Node, w world, boxed bool) {
+	inline := !boxed && (r.Part.Element == "a" && strings.HasPrefix(r.Values["display"].Value, "inline") || r.Part.Element == "a" && r.Values["display"].Value == "")
+	if !n.Target || inline || n.Box.Width >= leastTarget && n.Box.Height >= leastTarget {
 		return
 	}
 	k.say(problem.Error, "target-size", k.at[r.Part.ID], "", nil, "give it more padding, or a least width and height of 24px",

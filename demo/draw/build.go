@@ -90,8 +90,10 @@ func hiddenUnless(l *design.Layer, shown bool) *design.Layer {
 	return l
 }
 
-func linkTo(l *design.Layer, address string) *design.Layer {
-	l.Link = address
+// linkTo makes a text a link, high enough to be pressed.
+func (a *artist) linkTo(l *design.Layer, address string) *design.Layer {
+	l.Link, l.Text.LineHeight = address, a.px("type.line.large")
+	l.Tokens["line-height"] = "type.line.large"
 	return l
 }
 

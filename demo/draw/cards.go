@@ -62,7 +62,7 @@ func (a *artist) seedOffer() *design.Family {
 		words := sized(a.box("Words", look{direction: "column", gap: "space.1", align: "start"},
 			a.text("Title", "Crown squash", "card.ink", "large", "strong"),
 			a.paragraph("Note", "Twelve seeds, dried last autumn. Sow indoors in April.", "card.quiet", "body", "plain"),
-			linkTo(a.text("Ask", "Ask Marek", "link.ink", "body", "firm"), "/members/marek")), "fill", "content")
+			a.linkTo(a.text("Ask", "Ask Marek", "link.ink", "body", "firm"), "/members/marek")), "fill", "content")
 		picture := hiddenUnless(a.picture("Picture", "asset-squash", "An orange squash", 160, 120), c["Width"] == "wide")
 		offer := a.box("SeedOffer", look{ground: "card.ground", edge: "card.edge", radius: "card.radius", gap: "space.4", block: "space.4", inline: "space.4", align: "start"}, picture, words)
 		return laid(sized(offer, "fill", "content"), map[string]float64{"wide": 560, "narrow": 280}[c["Width"]])

@@ -30,7 +30,7 @@ func (a *artist) pageShell() *design.Family {
 		brand := a.box("Brand", look{gap: "space.2", align: "center"}, vector(a.id("mark"), "Mark", 20, a.value("nav.ink"), "nav.ink", sprout), a.text("Logo", "Hollowbeck", "nav.ink", "large", "strong"))
 		var links []*design.Layer
 		for _, word := range []string{"Plots", "Seed swap", "Tool shed", "Rota", "Join"} {
-			links = append(links, linkTo(a.text(word, word, "nav.ink", "body", "firm"), "/"+strings.ToLower(strings.ReplaceAll(word, " ", "-"))))
+			links = append(links, a.linkTo(a.text(word, word, "nav.ink", "body", "firm"), "/"+strings.ToLower(strings.ReplaceAll(word, " ", "-"))))
 		}
 		nav := hiddenUnless(a.box("Links", look{gap: "space.6", align: "center"}, links...), wide)
 		menu := hiddenUnless(a.box("Menu button", look{edge: "nav.quiet", radius: "radius.medium", block: "space.1", inline: "space.3", align: "center"}, a.text("Menu word", "Menu", "nav.ink", "body", "firm")), !wide)

@@ -40,7 +40,7 @@ func (a *artist) memberMenu() *design.Family {
 			sized(initials, 24, 24), a.text("Name", "Ines, plot 41", "page.ink", "body", "firm"))
 		var links []*design.Layer
 		for _, word := range []string{"My plot", "Watering rota", "Sign out"} {
-			links = append(links, linkTo(a.text(word, word, "page.ink", "body", "plain"), "/"+strings.ToLower(strings.ReplaceAll(word, " ", "-"))))
+			links = append(links, a.linkTo(a.text(word, word, "page.ink", "body", "plain"), "/"+strings.ToLower(strings.ReplaceAll(word, " ", "-"))))
 		}
 		menu := hiddenUnless(a.box("Menu", look{ground: "page.raised", edge: "page.line", radius: "radius.medium", direction: "column", gap: "space.2", block: "space.3", inline: "space.4", align: "start"}, links...), c["State"] == "open")
 		menu.Place = &design.Place{Pins: &design.Pins{Horizontal: "left", Vertical: "top"}}

@@ -31,8 +31,9 @@ const room = 12;
  */
 export function Lanes({ shown, theme, src, built, onMeasured, part, onPart, failure, onFailed }: Props) {
   const { ref, width: stage } = useElementSize();
-  const width = Math.max(shown.container, shown.width, shown.container ? (built.root?.width ?? 0) : 0) + 2 * room;
-  const height = Math.max(shown.height, shown.container ? (built.root?.height ?? 0) : 0) + 2 * room;
+  const reach = reachOf(shown.boxes);
+  const width = Math.max(shown.container, shown.width, reach.width, shown.container ? (built.root?.width ?? 0) : 0) + 2 * room;
+  const height = Math.max(shown.height, reach.height, shown.container ? (built.root?.height ?? 0) : 0) + 2 * room;
   const fit = Math.min((stage - 8) / width, 176 / height);
   const scale = fit >= 1 ? Math.min(6, Math.floor(fit)) : Math.max(0.1, Math.floor(fit * 20) / 20);
   const drawnSize = `${round(shown.width)} × ${round(shown.height)} px${shown.container ? ", laid out anew" : ""}`;
@@ -58,7 +59,7 @@ export function Lanes({ shown, theme, src, built, onMeasured, part, onPart, fail
   );
   const drawn = (
     <div className={classes.drawn} style={{ left: room * scale, top: room * scale }}>
-      <Picture svg={shown.picture} label={`${shown.name}, as drawn`} width={shown.width} height={shown.height} scale={scale} />
+      <Picture svg={shown.picture} label={`${shown.name}, as drawn`} width={shown.width} height={shown.height} scale={scale} open />
     </div>
   );
   const hits = { part, onPart, scale };
@@ -98,6 +99,13 @@ export function Lanes({ shown, theme, src, built, onMeasured, part, onPart, fail
       </section>
     </div>
   );
+}
+
+/** How far parts reach from the root's top left corner: an overlay sticks out of it. */
+export function reachOf(boxes: Record<string, Box>) {
+  let [width, height] = [0, 0];
+  for (const b of Object.values(boxes)) [width, height] = [Math.max(width, b.x + b.width), Math.max(height, b.y + b.height)];
+  return { width, height };
 }
 
 function LaneHead({ name, note, scale }: { name: string; note: string; scale?: number }) {

@@ -11,16 +11,19 @@ export function Picture({
   scale = 1,
   width,
   height,
+  open = false,
 }: {
   svg: string;
   label: string;
   scale?: number;
   width: number;
   height: number;
+  /** What sticks out of it shows. */
+  open?: boolean;
 }) {
   const html = useMemo(() => ({ __html: svg }), [svg]);
   return (
-    <div role="img" aria-label={label} style={{ width: width * scale, height: height * scale, overflow: "hidden" }}>
+    <div role="img" aria-label={label} style={{ width: width * scale, height: height * scale, overflow: open ? "visible" : "hidden" }}>
       <div
         style={{ width, height, transform: `scale(${scale})`, transformOrigin: "0 0" }}
         aria-hidden="true"
