@@ -72,9 +72,9 @@ func TestTheLayoutFacet(t *testing.T) {
 	p.sees("solved as drawn")
 
 	// Another way to lay out, and another reading.
-	p.click("[aria-label=Containers] button", "plotsRow")
-	p.until("its layout", `document.querySelector("[aria-label='Layout of plotsRow'] select")`)
-	evaluate[bool](p, `(() => { const s = document.querySelector("[aria-label='Layout of plotsRow'] select"); s.focus(); return true })()`)
+	p.click("[aria-label=Containers] button", "links")
+	p.until("its layout", `document.querySelector("[aria-label='Layout of links'] select")`)
+	evaluate[bool](p, `(() => { const s = document.querySelector("[aria-label='Layout of links'] select"); s.focus(); return true })()`)
 	p.press("st") // the option that begins with it
 	p.until("a stack", `document.querySelector("[aria-label=Containers]").innerText.includes("stack · gap 28")`)
 	idle := `document.querySelector("footer [aria-live]").textContent === "Idle"`
@@ -85,7 +85,7 @@ func TestTheLayoutFacet(t *testing.T) {
 	p.sees("solved as drawn")
 	p.click("[aria-label=Containers] button", "root")
 	p.click("[aria-label='Layout of root'] button", "Take")
-	p.until("no inner rows", `!document.querySelector("[aria-label=Containers]").innerText.includes("plotsRow")`)
+	p.until("no inner rows", `!document.querySelector("[aria-label=Containers]").innerText.includes("logoRow")`)
 	p.sees("row with inner ones")
 }
 
