@@ -4,6 +4,7 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -192,4 +193,27 @@ func TestALibraryHasItsTokensOnce(t *testing.T) {
 	assert.Contains(t, file(t, files, contracts[0].Name+"/index.ts"), `import "../tokens.css";`)
 	assert.Contains(t, file(t, files, "package.json"), `"name": "furrow"`)
 	assertLaidOut(t, files)
+	assertLinted(t, files)
+}
+
+// assertLinted holds files to the common rules for React and accessibility, and to the newest
+// TypeScript with its own defaults.
+func assertLinted(t *testing.T, files []emit.File) {
+	t.Helper()
+	answer := reference.Ask[struct{ Lint, Types []string }](t, "lint.mjs", map[string]any{"files": files})
+	assert.Empty(t, answer.Lint)
+	assert.Empty(t, answer.Types)
+}
+
+// The rules find what they are there for: an image without a text, a list without keys, a type that
+// does not fit.
+func TestTheLinterFindsFaults(t *testing.T) {
+	answer := reference.Ask[struct{ Lint, Types []string }](t, "lint.mjs", map[string]any{"files": []emit.File{
+		{Path: "Bad.tsx", Content: "export const bad = <img src=\"a.png\" />;\nexport const list = [1, 2].map((n) => <li>{n}</li>);\nexport const wrong: string = 1;\n"},
+		{Path: "tsconfig.json", Content: "{ \"compilerOptions\": { \"jsx\": \"react-jsx\", \"noEmit\": true }, \"include\": [\"*.tsx\"] }"},
+	}})
+	lint := strings.Join(answer.Lint, "\n")
+	assert.Contains(t, lint, "alt-text")
+	assert.Contains(t, lint, "jsx-key")
+	assert.Contains(t, strings.Join(answer.Types, "\n"), "TS2322")
 }
