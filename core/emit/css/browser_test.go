@@ -190,7 +190,17 @@ func browse(t *testing.T, sheet string, stands []stand) [][][4]float64 {
 }
 
 // inChromium gives what an expression says of a page with its fonts loaded.
-func inChromium[T any](t *testing.T, sheet, body, expression string) T {
+func inChromium[T any](t *testing.T, sheet, body, expression string) (out T) {
+	onPage(t, sheet, body, func(ctx context.Context) {
+		var err error
+		out, err = chromedp.Run(ctx, chromedp.Evaluate[T](expression, chromedp.EvalAwaitPromise))
+		require.NoError(t, err)
+	})
+	return out
+}
+
+// onPage opens a page in headless Chromium, with its fonts loaded.
+func onPage(t *testing.T, sheet, body string, ask func(ctx context.Context)) {
 	reference.NeedChromium(t)
 	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.Flag("disable-quic", true))
 	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
@@ -203,12 +213,12 @@ func inChromium[T any](t *testing.T, sheet, body, expression string) T {
 		return string(text)
 	}
 	require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1600, 800), chromedp.Navigate("data:text/html,<!DOCTYPE html><body>")))
-	out, err := chromedp.Run(ctx, chromedp.Evaluate[T](`(async () => {
+	_, err := chromedp.Run(ctx, chromedp.Evaluate[bool](`(async () => {
 		document.head.append(Object.assign(document.createElement("style"), { textContent: `+quote(sheet)+` }));
 		for (const f of document.fonts) await f.load();
 		document.body.innerHTML = `+quote(body)+`;
-		return `+expression+`;
+		return true;
 	})()`, chromedp.EvalAwaitPromise))
 	require.NoError(t, err)
-	return out
+	ask(ctx)
 }
