@@ -7,7 +7,6 @@ import (
 	"github.com/spf13/cobra"
 
 	"cobrik/core/check"
-	"cobrik/core/contract"
 	"cobrik/core/font"
 	"cobrik/core/problem"
 )
@@ -18,7 +17,7 @@ func checkCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "check CONTRACT...",
 		Short: "Look at contracts as a review would",
-		Long: `Reads contracts (cobrik.contract/1) and lists what is wrong with them, each with where, why and what to do:
+		Long: `Reads contracts (cobrik.contract/1), or folders of them, and lists what is wrong with them, each with where, why and what to do:
 what is not valid, and what is valid and would be sent back all the same: contrast in every case, state and
 theme, elements that may not stand in each other, what has no name, rules that are never in effect, widths
 that overlap or leave a gap. Exits with 1 when anything is an error.`,
@@ -32,26 +31,26 @@ that overlap or leave a gap. Exits with 1 when anything is an error.`,
 			options := check.Options{Themes: themes, Fonts: font.Shipped()}
 			var all problem.List
 			mended := 0
-			for _, file := range args {
-				text, err := os.ReadFile(file)
-				if err != nil {
-					return err
-				}
-				c, found := contract.Read(file, text, themes[0].Tokens)
+			files, err := readContracts(args, themes[0].Tokens)
+			if err != nil {
+				return err
+			}
+			for _, f := range files {
+				c, found, text := f.contract, f.found, f.text
 				if c != nil && fix {
 					if n := check.Mend(c, options); n > 0 {
 						mended += n
 						if again := c.Check(themes[0].Tokens); again.Failed() {
-							return fmt.Errorf("%s: what was mended is no valid contract any more, and was not written: %w", file, again)
+							return fmt.Errorf("%s: what was mended is no valid contract any more, and was not written: %w", f.name, again)
 						}
 						text = c.JSON()
-						if err := os.WriteFile(file, text, 0o644); err != nil {
+						if err := os.WriteFile(f.name, text, 0o644); err != nil {
 							return err
 						}
 					}
 				}
 				if c != nil {
-					found = append(found, check.Problems(check.Contract(c, options)).Locate(file, text)...)
+					found = append(found, check.Problems(check.Contract(c, options)).Locate(f.name, text)...)
 				}
 				all = append(all, found...)
 			}

@@ -69,6 +69,46 @@ func TestFromDesignToCodeWithoutADatabase(t *testing.T) {
 	assert.Contains(t, string(sheet), "--page-ground: var(--soil-50);")
 }
 
+// A folder of contracts is a library: components find those that they use, among them or beside
+// them.
+func TestAFolderOfContractsBecomesALibrary(t *testing.T) {
+	dir := t.TempDir()
+	out, errs, ok := run(t, append([]string{"contract", "draft", furrow + "furrow-3.design.json", "--all", "--out", dir}, tokens...)...)
+	require.True(t, ok, errs)
+	assert.Equal(t, 14, strings.Count(out, ".contract.json\n"))
+	card := filepath.Join(dir, "plot-card.contract.json")
+	out, errs, ok = run(t, append([]string{"contract", "check", dir}, tokens...)...)
+	assert.True(t, ok, out+errs)
+	out, errs, ok = run(t, append([]string{"emit", dir, "--out", filepath.Join(dir, "lib"), "--name", "furrow"}, tokens...)...)
+	require.True(t, ok, errs)
+	assert.Contains(t, out, filepath.Join("PlotCard", "PlotCard.tsx"))
+	assert.Equal(t, 1, strings.Count(out, "tokens.css"))
+	code, err := os.ReadFile(filepath.Join(dir, "lib", "PlotCard", "PlotCard.tsx"))
+	require.NoError(t, err)
+	assert.Contains(t, string(code), `import { CropTag } from "../CropTag";`)
+	out, errs, ok = run(t, append([]string{"emit", card, "--out", filepath.Join(dir, "one")}, tokens...)...)
+	require.True(t, ok, errs)
+	assert.Contains(t, out, filepath.Join("one", "CropTag", "CropTag.tsx"), "what stands beside it is found")
+	out, errs, ok = run(t, append([]string{"layout", "solve", card, "--width", "320"}, tokens...)...)
+	require.True(t, ok, errs)
+	assert.Contains(t, out, "tag/label")
+
+	alone := filepath.Join(t.TempDir(), "card.json")
+	text, err := os.ReadFile(card)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(alone, text, 0o644))
+	_, errs, ok = run(t, append([]string{"emit", alone}, tokens...)...)
+	assert.False(t, ok)
+	assert.Contains(t, errs, "there is no component CropTag")
+	require.NoError(t, os.WriteFile(filepath.Join(filepath.Dir(alone), "tag.json"), []byte(strings.NewReplacer(`"PlotCard"`, `"CropTag"`, `"CropTag"`, `"PlotCard"`).Replace(string(text))), 0o644))
+	_, errs, ok = run(t, append([]string{"contract", "check", filepath.Dir(alone)}, tokens...)...)
+	assert.False(t, ok)
+	assert.Contains(t, errs, "would be made of itself: ")
+	_, errs, ok = run(t, append([]string{"emit", t.TempDir()}, tokens...)...)
+	assert.False(t, ok)
+	assert.Contains(t, errs, "holds no contracts")
+}
+
 func TestMistakesAreToldWithWhatToDo(t *testing.T) {
 	broken := filepath.Join(t.TempDir(), "broken.json")
 	require.NoError(t, os.WriteFile(broken, []byte("{\n  \"format\": \"cobrik.design/1\",\n"), 0o644))
@@ -77,7 +117,7 @@ func TestMistakesAreToldWithWhatToDo(t *testing.T) {
 		says string
 	}{
 		"unknown family":   {[]string{"contract", "draft", furrow + "furrow-1.design.json", "--family", "Nope"}, "it has CropTag, ToolRow"},
-		"no family":        {[]string{"contract", "draft", furrow + "furrow-1.design.json"}, "at least one of the flags in the group [family layer] is required"},
+		"no family":        {[]string{"contract", "draft", furrow + "furrow-1.design.json"}, "at least one of the flags in the group [family layer all] is required"},
 		"unknown layer":    {[]string{"contract", "draft", furrow + "furrow-1.design.json", "--layer", "nope"}, `no layer "nope"`},
 		"use of a family":  {[]string{"contract", "draft", furrow + "furrow-3.design.json", "--layer", "plots-use-11"}, "a use of the family crop-tag"},
 		"no such file":     {[]string{"contract", "draft", "nowhere.json", "--family", "X"}, "no such file"},

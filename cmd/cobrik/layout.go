@@ -207,11 +207,15 @@ func readLayout(cmd *cobra.Command, name string, source *designTokens) (*layout.
 		if err != nil {
 			return nil, nil, err
 		}
-		c, found := contract.Read(name, text, tokens.set)
-		if err := tell(cmd, found); err != nil {
+		files, err := readContracts([]string{name}, tokens.set)
+		if err != nil {
 			return nil, nil, err
 		}
-		return c.Boxes(contract.Env{Theme: tokens.theme}, tokens.set), nil, nil
+		if err := tell(cmd, files[0].found); err != nil {
+			return nil, nil, err
+		}
+		c := files[0].contract
+		return c.Boxes(contract.Env{Props: c.Examples(), Theme: tokens.theme}, tokens.set), nil, nil
 	}
 	n, found := layout.Read(name, text)
 	return n, text, tell(cmd, found)

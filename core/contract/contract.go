@@ -213,6 +213,11 @@ func (c *Contract) Tokens() []string {
 
 // JSON writes the contract, indented, the same bytes for the same contract.
 func (c *Contract) JSON() []byte {
+	if c.Props == nil {
+		without := *c
+		without.Props = []Prop{}
+		c = &without
+	}
 	text, err := json.MarshalIndent(c, "", "  ")
 	if err != nil {
 		panic(fmt.Errorf("contract %s: %w", c.Name, err)) // only unmarshalable types fail

@@ -150,3 +150,10 @@ func FuzzRead(f *testing.F) {
 		require.True(t, json.Valid(got.JSON()))
 	})
 }
+
+// A component without props is written as one can be read again.
+func TestAContractWithoutPropsIsRead(t *testing.T) {
+	c := &contract.Contract{Format: contract.Format, Name: "Bar", Root: &contract.Part{ID: "root", Name: "root", Element: "div"}}
+	again, found := contract.Read("bar", c.JSON(), nil)
+	require.NotNil(t, again, found)
+}
