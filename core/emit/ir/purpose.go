@@ -13,6 +13,13 @@ func purposeOf(c *contract.Contract, p contract.Prop) string {
 	if p.Purpose != "" {
 		return p.Purpose
 	}
+	if p.From != nil { // what it is for inside
+		if part := c.Part(p.From.Part); part != nil && part.Use() != nil && part.Use().Of() != nil {
+			if inner := part.Use().Of().Prop(p.From.Prop); inner != nil {
+				return purposeOf(part.Use().Of(), *inner)
+			}
+		}
+	}
 	part := spaced(p.Part)
 	if named := c.Part(p.Part); named != nil {
 		part = spaced(named.Name)

@@ -53,6 +53,7 @@ func folder(c *contract.Contract, uses string, tokens emit.Tokens, o Options) []
 		{Path: m.Name + ".module.css", Content: css.Module(m, tokens)},
 		{Path: "index.ts", Content: index(m, n, o.Tokens)},
 		{Path: m.Name + ".module.css.d.ts", Content: css.Declarations(m)},
+		{Path: "README.md", Content: readme(c, m, n, uses)},
 	}
 }
 

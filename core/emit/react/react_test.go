@@ -20,6 +20,7 @@ import (
 	"cobrik/core/ledger"
 	"cobrik/core/token"
 	"cobrik/demo/demotest"
+	"cobrik/web/reference"
 )
 
 func cropTag(t testing.TB) (*design.Document, *contract.Contract, *token.Set) {
@@ -196,4 +197,36 @@ func BenchmarkResolveLargest(b *testing.B) {
 	for b.Loop() {
 		contract.Resolve(largest, contract.Env{}, tokens)
 	}
+}
+
+// A component's README shows a use that compiles, and every prop with what it takes; what people
+// wrote stays text.
+func TestTheReadmeTellsOfEveryProp(t *testing.T) {
+	doc, tokens := demotest.Furrow(t, 3)
+	families, _ := demotest.Families(t, doc, tokens)
+	var all []*contract.Contract
+	for _, f := range families {
+		all = append(all, f.Contract)
+	}
+	library := react.Library("furrow", all, platform.PropertiesOf(tokens), react.Options{})
+	for _, f := range families {
+		readme := file(t, react.Emit(f.Contract, platform.PropertiesOf(tokens), react.Options{}), "README.md")
+		assert.True(t, strings.HasPrefix(readme, "# "+f.Name+"\n\n"))
+		f.EachProp(func(_ string, p *contract.Prop) { assert.Contains(t, readme, p.Name+"` |", f.Name) })
+		for _, name := range f.Components() {
+			assert.Contains(t, readme, "- ["+name+"](./"+name+"/README.md)", f.Name)
+		}
+		_, example, _ := strings.Cut(readme, "```tsx\n")
+		example, _, _ = strings.Cut(example, "```\n")
+		assert.True(t, strings.HasPrefix(example, "<"+f.Name), example)
+		library = append(library, emit.File{Path: f.Name + "/example.tsx", Content: "import { " + f.Name + " } from \"./index\";\n\nexport const example = " + example})
+	}
+	answer := reference.Ask[struct{ Lint, Types []string }](t, "lint.mjs", map[string]any{"files": library})
+	assert.Empty(t, answer.Types, "an example does not compile")
+	odd := &contract.Contract{Format: contract.Format, Name: "Odd", Purpose: "Of *some* <b>use</b> | [or](none)", Root: &contract.Part{ID: "root", Name: "root", Element: "p", Content: contract.TextOf{Prop: "say"}},
+		Props: []contract.Prop{{ID: "say", Name: "say", Type: contract.Text{Initial: "a `tick` | b"}, Deprecated: "use # other"}}}
+	readme := file(t, react.Emit(odd, platform.PropertiesOf(tokens), react.Options{}), "README.md")
+	assert.Contains(t, readme, `Of \*some\* \<b>use\</b> \| \[or\](none)`)
+	assert.Contains(t, readme, "`` \"a `tick` \\| b\" ``")
+	assert.Contains(t, readme, `**Deprecated:** use \# other`)
 }

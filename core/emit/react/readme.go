@@ -1,0 +1,123 @@
+package react
+
+import (
+	"fmt"
+	"strings"
+
+	"cobrik/core/contract"
+	"cobrik/core/emit/ir"
+	"cobrik/core/emit/printer"
+)
+
+// readme tells people of a component: how it is used, what its props are, what it is made of.
+// Components it uses are found at a path.
+func readme(c *contract.Contract, m *ir.Module, n names, uses string) string {
+	w := writer{m: m, n: n}
+	var b strings.Builder
+	fmt.Fprintf(&b, "# %s\n\n", m.Name)
+	if m.Purpose != "" {
+		fmt.Fprintf(&b, "%s\n\n", prose(m.Purpose))
+	}
+	fmt.Fprintf(&b, "```tsx\n%s```\n", w.example(c))
+	if len(m.Props) > 0 {
+		b.WriteString("\n## Props\n\n| Prop | Type | Default | What it is for |\n| --- | --- | --- | --- |\n")
+		each(m, func(p, list *ir.Prop) {
+			name := p.Name
+			if list != nil {
+				name = list.Name + "[]." + name
+			}
+			fmt.Fprintf(&b, "| `%s` | %s | %s | %s |\n", name, code(w.typeCell(p)), w.defaultCell(p), prose(p.Purpose)+deprecation(p))
+		})
+		fmt.Fprintf(&b, "\nIt takes the attributes of `%s`, too, and its `ref`.\n", w.root().Tag)
+	}
+	if used := w.uses(); len(used) > 0 {
+		fmt.Fprintf(&b, "\n## Made of\n\n")
+		for _, name := range used {
+			fmt.Fprintf(&b, "- [%s](%s%s/README.md)\n", name, uses, name)
+		}
+		if out := c.Unreachable(); len(out) > 0 {
+			b.WriteString("\nWhat a use cannot change of them:\n\n")
+			for _, u := range out {
+				fmt.Fprintf(&b, "- %s\n", prose(u.String()))
+			}
+		}
+	}
+	return b.String()
+}
+
+// example writes a use of the component, with what is required and what it is looked at with.
+func (w writer) example(c *contract.Contract) string {
+	var attributes []attribute
+	var children []ir.Node
+	for i := range w.m.Props {
+		p := &w.m.Props[i]
+		v := p.Shown()
+		switch {
+		case p.Kind() == contract.SlotKind && p.Name == "children":
+			children = append(children, ir.Fixed{Text: "…"})
+		case v != nil && (p.Required || p.Example != nil):
+			if picture, ok := v.(contract.ImageValue); ok && len(picture.Source) > longestSource {
+				picture.Source = "/" + p.Name + ".png"
+				v = picture
+			}
+			attributes = append(attributes, w.attributesOf(ir.Given{Prop: p, Value: v})...)
+		}
+	}
+	return print(w.tag(w.m.Name, attributes, children))
+}
+
+// longestSource is how long an image's address is written out, bytes.
+const longestSource = 100
+
+// typeCell writes a prop's type, that of a choice with its options.
+func (w writer) typeCell(p *ir.Prop) string {
+	switch p.Type.(type) {
+	case contract.Choice, contract.Icon:
+		return p.Type.TypeScript()
+	}
+	return printed(w.typeOf(p))
+}
+
+func (w writer) defaultCell(p *ir.Prop) string {
+	switch v := p.Default().(type) {
+	case nil:
+		if p.Required {
+			return "required"
+		}
+		return ""
+	case contract.RichValue, contract.ListValue:
+		return prose(v.String())
+	default:
+		return code(literal(v))
+	}
+}
+
+func deprecation(p *ir.Prop) string {
+	if p.Deprecated == "" {
+		return ""
+	}
+	return " **Deprecated:** " + prose(p.Deprecated)
+}
+
+// printed lays a document out on one line.
+func printed(d printer.Doc) string {
+	return strings.Join(strings.Fields(printer.Print(d, 10_000)), " ")
+}
+
+// code writes text as code in a cell of a table (CommonMark 0.31, 6.1; a bar would end the cell).
+func code(text string) string {
+	fence := "`"
+	for strings.Contains(text, fence) {
+		fence += "`"
+	}
+	if fence != "`" {
+		text = " " + text + " "
+	}
+	return fence + strings.ReplaceAll(text, "|", "\\|") + fence
+}
+
+// marks are characters that CommonMark reads as more than themselves (0.31, 2.4).
+var marks = strings.NewReplacer("\\", "\\\\", "`", "\\`", "*", "\\*", "_", "\\_", "<", "\\<", "[", "\\[", "]", "\\]", "|", "\\|", "#", "\\#")
+
+// prose writes text as it is, on one line.
+func prose(text string) string { return marks.Replace(strings.Join(strings.Fields(text), " ")) }
