@@ -54,14 +54,15 @@ func commas(things []printer.Doc) printer.Doc {
 type writer struct {
 	m        *ir.Module
 	n        names
+	icons    icons
 	in       []string            // the lists whose items are written
 	key      string              // of the element that is written next
 	repeated map[string][]string // the lists that a part is there for each item of
 }
 
-// component writes the module; components it uses are found at a path.
-func component(m *ir.Module, n names, uses string) string {
-	w := writer{m: m, n: n, repeated: map[string][]string{}}
+// component writes the module; components and icons it uses are found at a path.
+func component(m *ir.Module, n names, drawn icons, uses string) string {
+	w := writer{m: m, n: n, icons: drawn, repeated: map[string][]string{}}
 	w.lists(m.Root, nil)
 	var out []printer.Doc
 	paragraph := func(docs ...printer.Doc) {
@@ -76,6 +77,17 @@ func component(m *ir.Module, n names, uses string) string {
 	imports := []printer.Doc{w.imports()}
 	for _, used := range w.uses() {
 		imports = append(imports, text("import { "+used+" } from "+quote(uses+used)+";"))
+	}
+	if list := drawn.in(m); list != nil {
+		names := make([]printer.Doc, len(list))
+		for i, name := range list {
+			names[i] = text(name)
+		}
+		one := concat(text("{ "), names[0], text(" }")) // a single one is never moved
+		if len(names) > 1 {
+			one = group(braced(names...))
+		}
+		imports = append(imports, concat(text("import "), one, text(" from "+quote(uses+"icons")+";")))
 	}
 	paragraph(imports...)
 	paragraph(text("import styles from " + quote("./"+m.Name+".module.css") + ";"))

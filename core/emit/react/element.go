@@ -222,6 +222,12 @@ type attribute struct {
 // element writes JSX as formatters lay it out: an element stands on one line where it has one
 // attribute and one text at most, and fits.
 func (w writer) element(e *ir.Element) printer.Doc {
+	if name := w.icons.of(e); name != "" {
+		drawn := *e
+		drawn.Attributes = nil // the icon has them
+		attributes := w.attributes(&drawn)
+		return w.tag(name, attributes, nil)
+	}
 	attributes := w.attributes(e)
 	w.key = ""
 	tag := e.Tag

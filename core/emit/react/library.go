@@ -16,21 +16,29 @@ func Library(name string, contracts []*contract.Contract, tokens emit.Tokens, o 
 	var paths, written []string
 	var exports strings.Builder
 	o.Tokens = "../tokens.css"
+	var all []*contract.Contract
 	add := func(c *contract.Contract) {
-		written = append(written, c.Name)
-		paths = append(paths, c.Tokens()...)
-		exports.WriteString("export * from " + quote("./"+c.Name) + ";\n")
-		files = append(files, within(c.Name, folder(c, "../", tokens, o))...)
+		if !slices.Contains(written, c.Name) {
+			written, all = append(written, c.Name), append(all, c)
+		}
 	}
 	for _, c := range contracts {
 		add(c)
 	}
 	for _, c := range contracts {
 		for _, used := range c.Closure() {
-			if !slices.Contains(written, used.Name) {
-				add(used)
-			}
+			add(used)
 		}
+	}
+	drawn := iconsOf(lowered(all))
+	for _, c := range all {
+		paths = append(paths, c.Tokens()...)
+		exports.WriteString("export * from " + quote("./"+c.Name) + ";\n")
+		files = append(files, within(c.Name, folder(c, drawn, "../", tokens, o))...)
+	}
+	if list := drawn.files(); list != nil {
+		exports.WriteString("export * from \"./icons\";\n")
+		files = append(files, list...)
 	}
 	files = append(files,
 		emit.File{Path: "tokens.css", Content: tokensFile(paths, "These components refer", tokens)},

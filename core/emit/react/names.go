@@ -40,8 +40,8 @@ type names struct {
 	id       string
 }
 
-func namesOf(m *ir.Module) names {
-	module := emit.NewScope(nil, slices.Concat(keywords, globals, []string{m.Name}, writer{m: m}.uses())...)
+func namesOf(m *ir.Module, drawn icons) names {
+	module := emit.NewScope(nil, slices.Concat(keywords, globals, []string{m.Name}, writer{m: m}.uses(), drawn.in(m))...)
 	n := names{types: map[string]string{}, tables: map[string]string{}, defaults: map[string]string{}, locals: map[string]string{},
 		items: map[string]string{}, indexes: map[string]string{}, headings: map[string]string{}}
 	n.props = module.Name(m.Name+"Props", "Type")

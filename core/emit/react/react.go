@@ -21,7 +21,8 @@ type Options struct {
 	Tokens  string // path of the library's tokens, from the component's folder; a file of its own when empty
 }
 
-// Emit writes a component's files, in a folder each those of the components it uses. The same
+// Emit writes a component's files, in a folder each those of the components it uses, and the icons
+// that they show. The same
 // contract, tokens and options give the same bytes.
 func Emit(c *contract.Contract, tokens emit.Tokens, o Options) []emit.File {
 	inside := c.Closure()
@@ -34,22 +35,30 @@ func Emit(c *contract.Contract, tokens emit.Tokens, o Options) []emit.File {
 	if o.Tokens == "" {
 		own.Tokens = "./tokens.css"
 	}
-	files := append(folder(c, "./", tokens, own), packageFiles(c.Name, c.Purpose, `["*.ts", "*.tsx"]`, o)...)
+	drawn := iconsOf(lowered(c.Closure()))
+	files := append(folder(c, drawn, "./", tokens, own), packageFiles(c.Name, c.Purpose, `["*.ts", "*.tsx"]`, o)...)
 	if o.Tokens == "" {
 		files = append(files, emit.File{Path: "tokens.css", Content: tokensFile(paths, "This component refers", tokens)})
 	}
 	for _, used := range inside {
-		files = append(files, within(used.Name, folder(used, "../", tokens, Options{Tokens: path.Join("..", own.Tokens)}))...)
+		files = append(files, within(used.Name, folder(used, drawn, "../", tokens, Options{Tokens: path.Join("..", own.Tokens)}))...)
 	}
-	return files
+	return append(files, drawn.files()...)
 }
 
-// folder writes the files of one component; those it uses are found at a path.
-func folder(c *contract.Contract, uses string, tokens emit.Tokens, o Options) []emit.File {
+func lowered(contracts []*contract.Contract) (out []*ir.Module) {
+	for _, c := range contracts {
+		out = append(out, ir.Lower(c))
+	}
+	return out
+}
+
+// folder writes the files of one component; components and icons it uses are found at a path.
+func folder(c *contract.Contract, drawn icons, uses string, tokens emit.Tokens, o Options) []emit.File {
 	m := ir.Lower(c)
-	n := namesOf(m)
+	n := namesOf(m, drawn)
 	return []emit.File{
-		{Path: m.Name + ".tsx", Content: component(m, n, uses)},
+		{Path: m.Name + ".tsx", Content: component(m, n, drawn, uses)},
 		{Path: m.Name + ".module.css", Content: css.Module(m, tokens)},
 		{Path: "index.ts", Content: index(m, n, o.Tokens)},
 		{Path: m.Name + ".module.css.d.ts", Content: css.Declarations(m)},

@@ -52,7 +52,7 @@ func TestTheCodeReadsAsWrittenByHand(t *testing.T) {
 		"   * @default \"m\"\n   */\n  size?: CropTagSize;",
 		`{...rest} className={classes.filter(Boolean).join(" ")}`,
 		"      <span>{label}</span>\n",
-		`aria-hidden="true"`,
+		`{showIcon && <CropTagIcon className={styles.icon} />}`,
 	} {
 		assert.Contains(t, tsx, want)
 	}
@@ -229,4 +229,30 @@ func TestTheReadmeTellsOfEveryProp(t *testing.T) {
 	assert.Contains(t, readme, `Of \*some\* \<b>use\</b> \| \[or\](none)`)
 	assert.Contains(t, readme, "`` \"a `tick` \\| b\" ``")
 	assert.Contains(t, readme, `**Deprecated:** use \# other`)
+}
+
+// The same drawing is one component, wherever it is shown; one of colours of its own, or that says
+// something, stays where it is.
+func TestTheSameDrawingIsOneIcon(t *testing.T) {
+	vector := func(id, d, fill, label string) *contract.Part {
+		return &contract.Part{ID: id, Name: id, Element: "svg", Style: contract.Style{"width": "16px", "height": "16px"},
+			Content: &contract.Vector{ViewBox: [4]float64{0, 0, 8, 8}, Label: label, Paths: []contract.Path{{D: d, Fill: fill}}}}
+	}
+	of := func(name string, parts ...*contract.Part) *contract.Contract {
+		return &contract.Contract{Format: contract.Format, Name: name, Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: parts}}
+	}
+	tokens := platform.PropertiesOf(token.Empty())
+	files := react.Library("lib", []*contract.Contract{
+		of("One", vector("leaf", "M0 0H8V8Z", "", ""), vector("flag", "M1 1H8V8Z", "#ff0000", ""), vector("sign", "M2 2H8V8Z", "", "A sign")),
+		of("LeafIcon", vector("icon", "M0 0H8V8Z", "", ""), vector("other", "M3 3H8V8Z", "none", "")),
+	}, tokens, react.Options{})
+	assert.Equal(t, "export { LeafIconDrawing } from \"./LeafIconDrawing\";\nexport { OtherIcon } from \"./OtherIcon\";\n", file(t, files, "icons/index.ts"), "no two things have one name")
+	one, leaf := file(t, files, "One/One.tsx"), file(t, files, "LeafIcon/LeafIcon.tsx")
+	assert.Contains(t, one, `<LeafIconDrawing className={styles.leaf} />`)
+	assert.Contains(t, leaf, `<LeafIconDrawing className={styles.icon} />`)
+	assert.Contains(t, leaf, `import { LeafIconDrawing, OtherIcon } from "../icons";`)
+	assert.Contains(t, one, `fill="#ff0000"`)
+	assert.Contains(t, one, `aria-label="A sign"`)
+	assert.Contains(t, file(t, files, "index.ts"), `export * from "./icons";`)
+	assertLaidOut(t, files)
 }
