@@ -160,6 +160,9 @@ type Bench struct {
 	Cases      []CaseView  `json:"cases"`
 	Theme      string      `json:"theme" doc:"Name of the theme its cases are shown in"`
 	Themes     []LookTheme `json:"themes" doc:"The one it was drawn in first"`
+	Uses       []string    `json:"uses" doc:"Names of the components it is made of"`
+	UsedBy     []string    `json:"usedBy" doc:"Names of the components that use it, at any level"`
+	Held       []string    `json:"held" doc:"What nobody who uses it can give to the components inside: tag › size"`
 	Measure    []string    `json:"measure" doc:"CSS properties to measure"`
 	Tokens     []TokenPick `json:"tokens" doc:"Tokens to pick from"`
 }
@@ -226,13 +229,21 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Status: "draft", Collection: w.row.Collection,
 		Design: w.design, Gone: w.family == nil, Build: w.build, Waiting: ledger.Waiting(w.ledger().Moves()),
 		Props: propViews(w.contract), Measure: css.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
-		Theme: themeName(w.library.themes[in]), Themes: w.library.lookThemes(),
+		Theme: themeName(w.library.themes[in]), Themes: w.library.lookThemes(), Uses: []string{}, Held: []string{},
 	}
 	if w.contract.Origin != nil {
 		out.Agreed = w.contract.Origin.Revision
 	}
 	if w.row.Version != nil {
 		out.Version, out.Status = *w.row.Version, "released"
+	}
+	rows, err := s.users(ctx, w.contract.Name)
+	if err != nil {
+		return Bench{}, err
+	}
+	out.Uses, out.UsedBy = append(out.Uses, w.contract.Components()...), namesOf(rows)
+	for _, u := range w.contract.Unreachable() {
+		out.Held = append(out.Held, u.String())
 	}
 	depth := map[string]int{}
 	w.contract.Walk(func(p, parent *contract.Part) {

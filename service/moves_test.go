@@ -1,14 +1,23 @@
 package service_test
 
 import (
+	"encoding/json"
+	"net/http/httptest"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"cobrik/core/contract"
+	"cobrik/core/font"
 	"cobrik/core/ledger"
+	"cobrik/demo"
+	"cobrik/demo/demotest"
 	"cobrik/service"
+	"cobrik/standin"
 	"cobrik/store"
+	"cobrik/store/storetest"
 )
 
 // syncOf gives what waits of a component, by property.
@@ -148,4 +157,90 @@ func TestTheLineCountsFamiliesWithoutAComponent(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []string{"CropTag"}, drafted.Inside, "what it uses is drafted with it")
 	assert.Equal(t, 11, count())
+}
+
+// A component that others use tells so; an edit says whom it reaches, and reaches them.
+func TestAnEditReachesTheComponentsThatUseIt(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	_, err := s.Draft(t.Context(), "furrow", "plot-card")
+	require.NoError(t, err)
+	card, err := s.Bench(t.Context(), "plot-card", "")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"CropTag"}, card.Uses)
+	assert.Contains(t, card.Held, "tag › strong")
+	tag, err := s.Bench(t.Context(), "crop-tag", "")
+	require.NoError(t, err)
+	assert.Equal(t, []string{"PlotCard"}, tag.UsedBy)
+
+	edited, err := s.Edit(t.Context(), "crop-tag", tag.Revision, []service.ValueEdit{{Part: "root", Property: "gap", Value: "6px"}})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"PlotCard"}, edited.Reaches)
+	again, err := s.Bench(t.Context(), "plot-card", "")
+	require.NoError(t, err)
+	assert.NotEqual(t, card.Build, again.Build, "the card is still shown with the tag as it was")
+	files, err := s.Files(t.Context(), "plot-card")
+	require.NoError(t, err)
+	sheet := ""
+	for _, f := range files {
+		if f.Path == "CropTag/CropTag.module.css" {
+			sheet = f.Content
+		}
+	}
+	assert.Contains(t, sheet, "gap: 6px;")
+
+	_, err = s.Draft(t.Context(), "furrow", "plot-card")
+	var failure *service.Failure
+	require.ErrorAs(t, err, &failure)
+	assert.Equal(t, service.Conflict, failure.Kind, "a second card took the first one's place")
+}
+
+// The tag's tones change in the design: a card that passes them on follows, one that gives a tone
+// that goes would break, and the change is refused with the place.
+func TestAChangeThatBreaksAUserIsRefused(t *testing.T) {
+	server := httptest.NewServer(demoHost(t))
+	t.Cleanup(server.Close)
+	db := storetest.Open(t)
+	s := service.New(db, server.URL, font.Shipped())
+	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
+	_, err := s.Draft(t.Context(), "furrow", "plot-card")
+	require.NoError(t, err)
+	for range 2 {
+		require.NoError(t, s.PublishNext(t.Context(), "furrow"))
+		_, err = s.Fetch(t.Context())
+		require.NoError(t, err)
+	}
+	row, err := db.Component(t.Context(), "plot-card")
+	require.NoError(t, err)
+	c, found := contract.Read("card", row.Contract, nil)
+	require.NotNil(t, c, found)
+	use := c.Part("tag").Use()
+	passed := use.Given["tone"].Prop
+	use.Given["tone"] = contract.Given{Value: json.RawMessage(`"sown"`)}
+	c.Props = slices.DeleteFunc(c.Props, func(p contract.Prop) bool { return p.ID == passed })
+	_, err = db.Apply(t.Context(), store.Edit{Slug: "plot-card", Read: row.Revision, Name: c.Name, Contract: c.JSON(), Note: "a tone of its own"})
+	require.NoError(t, err)
+
+	tag, _ := syncOf(t, s, "crop-tag")
+	d := service.Decision{Revision: 1, Design: tag.Design}
+	for _, m := range tag.Moves {
+		d.Take = append(d.Take, m.Key)
+	}
+	_, err = s.Decide(t.Context(), "crop-tag", d)
+	refused := failure(t, err)
+	assert.Equal(t, service.Invalid, refused.Kind)
+	assert.Contains(t, refused.Message, "PlotCard uses it")
+	assert.Contains(t, refused.Error(), "sown")
+	_, err = s.Undo(t.Context(), "plot-card", 2, store.Backward)
+	require.NoError(t, err)
+	_, err = s.Decide(t.Context(), "crop-tag", d)
+	require.NoError(t, err)
+	card, err := s.Bench(t.Context(), "plot-card", "")
+	require.NoError(t, err)
+	for _, p := range card.Props {
+		if p.Name == "tone" {
+			assert.Equal(t, []string{"planted", "growing", "ripe", "resting"}, p.Options, "what is passed on does not follow")
+			return
+		}
+	}
+	t.Fatal("the card has no tone")
 }

@@ -105,28 +105,48 @@ func (s *Service) draftInside(ctx context.Context, doc *design.Document, roots [
 	return out, components, found, nil
 }
 
+// users lists the components that use one, and those that use these, by their names.
+func (s *Service) users(ctx context.Context, name string) (out []store.Component, err error) {
+	known := map[string]bool{name: true}
+	for queue := []string{name}; len(queue) > 0; queue = queue[1:] {
+		rows, err := s.store.Users(ctx, queue[0])
+		if err != nil {
+			return nil, err
+		}
+		for _, row := range rows {
+			if !known[row.Name] {
+				known[row.Name] = true
+				out, queue = append(out, row), append(queue, row.Name)
+			}
+		}
+	}
+	slices.SortFunc(out, func(a, b store.Component) int { return strings.Compare(a.Name, b.Name) })
+	return out, nil
+}
+
+func namesOf(rows []store.Component) []string {
+	out := make([]string, len(rows))
+	for i, row := range rows {
+		out[i] = row.Name
+	}
+	return out
+}
+
 // reached lists the names of the components that a change of one reaches, and what the change
 // would make wrong with them.
 func (s *Service) reached(ctx context.Context, w *component, c *contract.Contract) (names []string, found problem.List, err error) {
-	for queue := []string{w.contract.Name}; len(queue) > 0; queue = queue[1:] {
-		rows, err := s.store.Users(ctx, queue[0])
+	rows, err := s.users(ctx, w.contract.Name)
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, row := range rows {
+		problems, err := s.checkWith(ctx, row, c, w)
 		if err != nil {
 			return nil, nil, err
 		}
-		for _, row := range rows {
-			if slices.Contains(names, row.Name) {
-				continue
-			}
-			names, queue = append(names, row.Name), append(queue, row.Name)
-			problems, err := s.checkWith(ctx, row, c, w)
-			if err != nil {
-				return nil, nil, err
-			}
-			found = append(found, problems...)
-		}
+		found = append(found, problems...)
 	}
-	slices.Sort(names)
-	return names, found, nil
+	return namesOf(rows), found, nil
 }
 
 // checkWith lists what a changed component makes wrong with one that uses it.

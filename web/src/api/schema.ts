@@ -612,6 +612,8 @@ export interface components {
             design: number;
             /** @description The newest revision no longer has the family */
             gone: boolean;
+            /** @description What nobody who uses it can give to the components inside: tag › size */
+            held: string[];
             /** @description CSS properties to measure */
             measure: string[];
             name: string;
@@ -634,6 +636,10 @@ export interface components {
             themes: components["schemas"]["LookTheme"][];
             /** @description Tokens to pick from */
             tokens: components["schemas"]["TokenPick"][];
+            /** @description Names of the components that use it, at any level */
+            usedBy: string[];
+            /** @description Names of the components it is made of */
+            uses: string[];
             /** @description Newest release; empty for none */
             version: string;
             /**

@@ -92,6 +92,13 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
         <span className="quiet">
           {bench.version ? `released ${bench.version}` : "draft"} · agreed at design revision {bench.agreed}
           {bench.design > bench.agreed && `, newest is ${bench.design}`}
+          {bench.uses.length > 0 && (
+            <span title={bench.held.length > 0 ? `Nobody who uses it can give: ${bench.held.join(", ")}` : undefined}>
+              {" "}
+              · made of {bench.uses.join(", ")}
+            </span>
+          )}
+          {bench.usedBy.length > 0 && <span title={bench.usedBy.join(", ")}> · used by {some(bench.usedBy)}</span>}
         </span>
         {bench.waiting > 0 && (
           <Link to={`/sync#${slug}`} className={classes.waits}>
@@ -210,6 +217,11 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
       {releasing && <ReleaseDialog bench={bench} close={() => setReleasing(false)} />}
     </div>
   );
+}
+
+/** One or two names, or how many there are. */
+function some(names: string[]) {
+  return names.length > 2 ? `${names.length} components` : names.join(" and ");
 }
 
 /** How many facts of a theme do not agree; nothing where all do, or none is measured. */
