@@ -49,8 +49,11 @@ func TestScreenshots(t *testing.T) {
 		require.NoError(t, err)
 	}
 	shoot("code", "/bench/crop-tag/code", "export function CropTag")
+	_, err := a.service.Draft(ctx, "furrow", "plot-card")
+	require.NoError(t, err)
+	shoot("bench-themes", "/bench/plot-card?theme=dusk", "PlotCard: ")
 	require.NoError(t, a.service.PublishNext(ctx, "furrow"))
-	_, err := a.service.Fetch(ctx)
+	_, err = a.service.Fetch(ctx)
 	require.NoError(t, err)
 	shoot("sources", "/sources", "Revision 2")
 	shoot("tokens", "/tokens?token=tag.growing.ink", "by reference to leaf.700")

@@ -29,3 +29,26 @@ func TestStatesAreMeasuredAsDrawn(t *testing.T) {
 		assert.NotContains(t, f.Content, "data-states", f.Path)
 	}
 }
+
+// A component is looked at in every theme: a key turns them, what is drawn and what runs follow, and
+// the ledger is that theme's.
+func TestTheBenchTurnsThemes(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	_, err := a.service.Draft(t.Context(), "furrow", "plot-card")
+	require.NoError(t, err)
+	p.open("/bench/plot-card")
+	p.until("the measurement", `document.querySelector("footer").innerText.includes("PlotCard:")`)
+	fills := `[...document.querySelectorAll("[aria-label=Design] svg [fill]")].map((e) => e.getAttribute("fill")).join(" ")`
+	day := evaluate[string](p, fills)
+	p.press("t")
+	p.until("dusk", `document.querySelector("[aria-label=Theme]").value === "dusk" && `+fills+` !== "`+day+`"`)
+	p.sees("Level: design, contract and built component say the same of this case.")
+	p.until("the address to say so", `location.search.includes("theme=dusk")`)
+	p.axe("Bench in another theme")
+	p.press("t")
+	p.press("t")
+	p.until("the first again", `document.querySelector("[aria-label=Theme]").value === "day" && !location.search.includes("theme")`)
+	_, err = a.service.Ledger(t.Context(), "plot-card", "nowhere")
+	assert.ErrorContains(t, err, "there is no theme")
+}

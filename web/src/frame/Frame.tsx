@@ -182,6 +182,7 @@ const keys: [string, string][] = [
   ["E", "Ledger: edit the contract's value"],
   ["A", "Ledger: all facts, or those that differ"],
   ["L", "Bench: the containers, or the comparison"],
+  ["T", "Bench: the next theme"],
   ["← →", "Case strip: the case before, after; widths: 1 px, with Shift 16 px"],
   ["Page ↑ ↓", "Widths: where something changes next"],
   ["Ctrl Z", "Bench, Tokens: undo the last edit"],
@@ -197,7 +198,7 @@ function Help({ opened, close }: { opened: boolean; close: () => void }) {
     <Modal opened={opened} onClose={close} title="Keys" closeButtonProps={{ "aria-label": "Close" }}>
       <dl className={classes.keys}>
         {keys.map(([key, what]) => (
-          <div key={key}>
+          <div key={what}>
             <dt>
               <Kbd>{key}</Kbd>
             </dt>

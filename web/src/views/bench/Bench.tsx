@@ -65,14 +65,21 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     setDragged(kept ? undefined : px);
     if (kept) put("width", px === undefined ? undefined : String(px));
   };
+  const turn = (to: Schema["LookTheme"]) => put("theme", to === bench.themes[0] ? undefined : to.name);
+  const nextTheme = () => {
+    // From the address itself: the theme before may not be there yet.
+    const now = new URLSearchParams(window.location.search).get("theme");
+    const at = bench.themes.findIndex((t) => t.name === now);
+    const next = bench.themes[(Math.max(0, at) + 1) % bench.themes.length];
+    if (next) turn(next);
+  };
   useHotkeys([
     ["mod+z", () => bench.canUndo && step.mutate(false)],
     ["mod+shift+z", () => bench.canRedo && step.mutate(true)],
     ["a", () => put("all", all ? undefined : "1")],
     ["l", () => put("facet", containers ? undefined : "layout")],
-    ["t", () => bench.themes.length > 1 && turn(bench.themes[(bench.themes.findIndex((t) => t === theme) + 1) % bench.themes.length]!)],
+    ["t", nextTheme],
   ]);
-  const turn = (to: Schema["LookTheme"]) => put("theme", to === bench.themes[0] ? undefined : to.name);
   const verdicts = useMemo(() => Object.fromEntries((ledger?.cases ?? []).map((c) => [c.key, c])), [ledger]);
 
   if (bench.gone || !shown) {
@@ -107,14 +114,19 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
         )}
         <span className={classes.tools}>
           {bench.themes.length > 1 && (
-            <span className={classes.facets} role="group" aria-label="Theme">
+            <select
+              aria-label="Theme"
+              className={classes.theme}
+              value={bench.theme}
+              onChange={(e) => turn(bench.themes.find((t) => t.name === e.target.value)!)}
+            >
               {bench.themes.map((t) => (
-                <button key={t.name} type="button" aria-pressed={t === theme} onClick={() => turn(t)}>
+                <option key={t.name} value={t.name}>
                   {t.name}
-                  <ThemeNote ledger={ledger} name={t.name} />
-                </button>
+                  {themeNote(ledger, t.name)}
+                </option>
               ))}
-            </span>
+            </select>
           )}
           <span className={classes.facets} role="group" aria-label="What is shown">
             <button type="button" aria-pressed={!containers} onClick={() => put("facet", undefined)}>
@@ -224,10 +236,10 @@ function some(names: string[]) {
   return names.length > 2 ? `${names.length} components` : names.join(" and ");
 }
 
-/** How many facts of a theme do not agree; nothing where all do, or none is measured. */
-function ThemeNote({ ledger, name }: { ledger: Schema["LedgerView"] | undefined; name: string }) {
+/** How many facts of a theme do not agree; nothing where all do. */
+function themeNote(ledger: Schema["LedgerView"] | undefined, name: string) {
   const differs = ledger?.themes.find((t) => t.name === name)?.differs ?? 0;
-  return differs > 0 ? <span className={classes.differs}> {differs}</span> : null;
+  return differs > 0 ? ` · ${differs} differ` : "";
 }
 
 /** Keeps what the frames measured of a build, in all themes, and hands it to the server once. */
