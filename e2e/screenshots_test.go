@@ -75,9 +75,9 @@ func TestScreenshots(t *testing.T) {
 	p.click("button", "Take all from the design")
 	shoot("sync", "", "minor, from")
 	shoot("loose", "/survey?layer=plots-card-15", "Containers")
-	_, err = a.service.DraftLayer(ctx, "furrow", "plots-card-15", "PlotCard")
+	_, err = a.service.DraftLayer(ctx, "furrow", "plots-card-15", "BedCard")
 	require.NoError(t, err)
-	shoot("layout", "/bench/plot-card?facet=layout", "Could be read as")
+	shoot("layout", "/bench/bed-card?facet=layout", "Could be read as")
 	p.click("button", "Dark theme")
 	shoot("bench-dark", "/bench/crop-tag?all=1", "padding-inline")
 }
