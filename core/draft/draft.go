@@ -173,7 +173,7 @@ func (d *drafter) part(l, parent *design.Layer, path string) *contract.Part {
 // listProp adds the prop of a list that a part holds, and gives its id.
 func (d *drafter) listProp(p *contract.Part, l *design.Layer) string {
 	prop := d.prop(contract.Identifier(l.Name, "items"), "List")
-	prop.Type, prop.Part = contract.List{}, p.ID
+	prop.Type, prop.Part = contract.List{Items: []contract.Prop{}}, p.ID
 	d.contract.Props = append(d.contract.Props, prop)
 	return prop.ID
 }
@@ -441,7 +441,8 @@ func (d *drafter) hiddenByWidth(p *contract.Part) bool {
 	return true
 }
 
-// hiddenInItems tells whether a part's layer is hidden in some items of its list.
+// hiddenInItems tells whether a part's layer is hidden in some items of its list, and not by the
+// width alone.
 func (d *drafter) hiddenInItems(p *contract.Part, list string) bool {
 	var repeated *contract.Part
 	d.contract.Walk(func(q, _ *contract.Part) {
@@ -453,11 +454,31 @@ func (d *drafter) hiddenInItems(p *contract.Part, list string) bool {
 	if !ok || path == "" {
 		return false
 	}
-	_, container := LayerAt(d.family.Default().Root, repeated.Layer)
-	return slices.ContainsFunc(itemsOf(container), func(item *design.Layer) bool {
-		l, _ := LayerAt(item, path)
-		return l == nil || l.Hidden
-	})
+	hidden := map[string]map[bool]bool{} // by width
+	for _, v := range d.family.Variants {
+		width := d.widthOf(v)
+		if hidden[width] == nil {
+			hidden[width] = map[bool]bool{}
+		}
+		_, container := LayerAt(v.Root, repeated.Layer)
+		for _, item := range itemsOf(container) {
+			l, _ := LayerAt(item, path)
+			hidden[width][l == nil || l.Hidden] = true
+		}
+	}
+	some, differs := false, false
+	for _, h := range hidden {
+		some, differs = some || h[true], differs || h[true] && h[false]
+	}
+	return some && (differs || len(hidden) == 1)
+}
+
+// widthOf gives what a variant chooses of the axis of widths; "" when there is none.
+func (d *drafter) widthOf(v *design.Variant) string {
+	if len(d.contract.Widths) == 0 {
+		return ""
+	}
+	return v.Choices[d.contract.Widths[0].Axis]
 }
 
 // pictureOf gives what an image layer shows as an image's value; nil for nothing that one may be.
@@ -553,7 +574,7 @@ func drawnTables(c *contract.Contract, f *design.Family, tokens *token.Set, foun
 			}
 			checkBindings(l, StyleOf(l, parent), tokens, found)
 			styles[i] = StyleWithTokens(l, parent, c.Name, tokens)
-			if l.Hidden && p.ShownWhen.Always() { // a width takes it away
+			if l.Hidden && p.Repeat == "" && p.ShownWhen.Always() { // a width takes it away
 				styles[i]["display"] = "none"
 			}
 			for property := range styles[i] {

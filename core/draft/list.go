@@ -1,7 +1,9 @@
 package draft
 
 import (
+	"cmp"
 	"maps"
+	"reflect"
 	"regexp"
 	"slices"
 	"strings"
@@ -38,16 +40,32 @@ func listedIn(l *design.Layer, navigation bool) *design.Layer {
 		}
 	}
 	out.Children = make([]*design.Layer, len(children))
+	var first *design.Layer
 	for i, c := range children {
 		if out.Repeats {
-			c = item(c, navigation)
+			if c = item(cloneLayer(c), navigation); i > 0 {
+				rename(first, c)
+			} else {
+				first = c
+			}
 		}
 		out.Children[i] = listedIn(c, navigation)
 	}
-	if out.Repeats && linked(&out) {
-		return navigationOf(&out)
+	if out.Repeats {
+		// What a variant hides is no item of its list: the first that it shows is its first.
+		slices.SortStableFunc(out.Children, func(a, b *design.Layer) int { return cmp.Compare(hiddenLast(a), hiddenLast(b)) })
+		if linked(&out) {
+			return navigationOf(&out)
+		}
 	}
 	return &out
+}
+
+func hiddenLast(l *design.Layer) int {
+	if l.Hidden {
+		return 1
+	}
+	return 0
 }
 
 // withLists makes lists of what repeats in a family's variants, where all of them have the same.
@@ -86,7 +104,7 @@ func alikeRun(list []*design.Layer) (from, to int, ok bool) {
 		for end < len(list) && alikeItems(list[i], list[end]) {
 			end++
 		}
-		if end-i > to-from && end-i > 1 && hasData(list[i]) {
+		if end-i > to-from && end-i > 1 && hasData(list[i:end]) {
 			from, to = i, end
 		}
 	}
@@ -127,12 +145,27 @@ func firstText(l *design.Layer) (out string) {
 	return out
 }
 
-// hasData tells whether there is anything in a layer that may be another for each item.
-func hasData(l *design.Layer) (out bool) {
-	l.Walk(func(c *design.Layer, _, _ float64) {
-		out = out || c.Kind == design.Text || c.Kind == design.Instance || c.Image != nil || c.Link != ""
-	})
-	return out
+// hasData tells whether there is anything in items that may be another for each: a text, a
+// picture, a link, or uses that are not all alike or leave something to whoever uses them.
+func hasData(items []*design.Layer) bool {
+	data := false
+	uses := make([][]*design.InstanceContent, len(items))
+	for i, item := range items {
+		var walk func(l *design.Layer)
+		walk = func(l *design.Layer) {
+			data = data || l.Kind == design.Text || l.Image != nil || l.Link != ""
+			if l.Kind == design.Instance { // what it holds is its own affair
+				data = data || len(l.Instance.Exposes) > 0
+				uses[i] = append(uses[i], l.Instance)
+				return
+			}
+			for _, c := range l.Children {
+				walk(c)
+			}
+		}
+		walk(item)
+	}
+	return data || slices.ContainsFunc(uses, func(of []*design.InstanceContent) bool { return !reflect.DeepEqual(of, uses[0]) })
 }
 
 // sameShape tells whether two layers look alike but for what they say.
@@ -208,6 +241,9 @@ func item(l *design.Layer, navigation bool) *design.Layer {
 		if navigation && inner.Link == "" {
 			inner.Link = "#"
 		}
+	}
+	if role(l) != "" {
+		inner.Name = numbered.ReplaceAllString(l.Name, "")
 	}
 	box := (l.Kind == design.Box || l.Kind == design.Group) && l.Link == ""
 	if box || inner.Kind == design.Text && inner.Link == "" {
@@ -297,7 +333,7 @@ func drawnItems(c *contract.Contract, list contract.Prop, layer *design.Layer) c
 			}
 			at, _ := LayerAt(l, path)
 			for _, q := range list.Type.(contract.List).Items {
-				if q.Part == p.ID && p.Use() == nil {
+				if q.Part == p.ID && (p.Use() == nil || p.ShownWhen.Prop(list.ID+"."+q.ID) != nil) {
 					if v := drawnValue(q, at); v != nil {
 						values[q.ID] = v
 					}

@@ -52,7 +52,7 @@ func Source(doc *design.Document, o contract.Origin, fonts *font.Library, compon
 		}
 		root = in.Drawing()
 	}
-	e := expander{doc: doc, fonts: fonts, components: components}
+	e := newExpander(doc, fonts, components)
 	root = e.layer(root, 0)
 	root = listed(root)
 	root.Bounds.X, root.Bounds.Y = 0, 0
@@ -86,7 +86,7 @@ func drawnOut(doc *design.Document, f *design.Family, fonts *font.Library, compo
 	}
 	out := *f
 	out.Variants = make([]*design.Variant, len(f.Variants))
-	e := expander{doc: doc, fonts: fonts, components: components}
+	e := newExpander(doc, fonts, components)
 	for i, v := range f.Variants {
 		expanded := *v
 		expanded.Root = e.layer(v.Root, 0)
@@ -134,9 +134,12 @@ func flowed(f *design.Family) *design.Family {
 	return &out
 }
 
-// rename gives layers the names of another tree of the same shape.
+// rename gives layers the names of another tree of the same shape; what uses hold keeps its own.
 func rename(from, to *design.Layer) {
 	to.Name = from.Name
+	if from.Kind == design.Instance || len(from.Children) != len(to.Children) {
+		return
+	}
 	for i, c := range from.Children {
 		rename(c, to.Children[i])
 	}
@@ -281,7 +284,12 @@ type expander struct {
 	doc        *design.Document
 	fonts      *font.Library
 	components Components
+	flowed     map[string]*design.Family
 	found      problem.List
+}
+
+func newExpander(doc *design.Document, fonts *font.Library, components Components) *expander {
+	return &expander{doc: doc, fonts: fonts, components: components, flowed: map[string]*design.Family{}}
 }
 
 func (e *expander) layer(l *design.Layer, depth int) *design.Layer {
@@ -293,7 +301,11 @@ func (e *expander) layer(l *design.Layer, depth int) *design.Layer {
 			blank := *l
 			blank.Kind, blank.Instance = design.Box, nil
 			return &blank
-		case e.components.of(l.Instance.Family) != nil:
+		}
+		if c := e.components.of(l.Instance.Family); c != nil {
+			if slices.ContainsFunc(c.Props, func(p contract.Prop) bool { return p.Kind() == contract.ListKind }) {
+				shown = listed(shown) // as its component's parts are
+			}
 			return holding(l, shown)
 		}
 		shown.ID, shown.Name, shown.Bounds, shown.Place = l.ID, l.Name, l.Bounds, l.Place
@@ -314,7 +326,10 @@ func (e *expander) instance(l *design.Layer, depth int) *design.Layer {
 	if f == nil || depth >= design.MaxInstances {
 		return nil
 	}
-	v := f.Variant(l.Instance.Choices)
+	if e.flowed[f.ID] == nil {
+		e.flowed[f.ID] = flowed(f)
+	}
+	v := e.flowed[f.ID].Variant(l.Instance.Choices)
 	if v == nil {
 		return nil
 	}

@@ -39,7 +39,9 @@ func GivenBy(l *design.Layer, c *contract.Contract) contract.Values {
 				continue
 			}
 			inner, _ := LayerAt(shown, part.Layer)
-			if v := drawnValue(p, inner); v != nil {
+			if p.Kind() == contract.ListKind {
+				out[p.ID] = drawnItems(c, p, inner)
+			} else if v := drawnValue(p, inner); v != nil {
 				out[p.ID] = v
 			}
 		}
@@ -248,6 +250,11 @@ func (d *drafter) unreached(l *design.Layer, c *contract.Contract) {
 	for _, p := range c.Props {
 		if part := c.Part(p.Part); part != nil {
 			reached[lastStep(part.Layer)] = true
+		}
+	}
+	for _, s := range c.States {
+		if c.StateFlag(s.State) == nil && l.Instance.Choices[s.Axis] == s.Value {
+			d.found.Warnf("instance-state", "", "draw the use in no state", "the use %s shows %s %s: a component comes into that by itself", l.ID, c.Name, s.Value)
 		}
 	}
 	for _, o := range l.Instance.Overrides {
