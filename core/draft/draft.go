@@ -42,6 +42,7 @@ func OfFamily(doc *design.Document, f *design.Family, tokens *token.Set, compone
 	Tie(d.contract, f)
 	d.layerProps()
 	d.uses()
+	d.bareLists()
 	d.styles()
 	d.found = append(d.found, d.contract.Check(tokens)...) // nothing is drafted that could not be emitted
 	if d.found.Failed() {
@@ -334,6 +335,21 @@ func (d *drafter) layerProps() {
 			p.Example = drawnItems(d.contract, *p, l)
 		}
 	}
+}
+
+// bareLists gives the items of lists that say nothing of their items something to say: whether
+// they are there.
+func (d *drafter) bareLists() {
+	d.contract.Walk(func(p, _ *contract.Part) {
+		list := d.contract.Prop(p.Repeat)
+		if list == nil || len(list.Type.(contract.List).Items) > 0 {
+			return
+		}
+		id := d.dataProp(p, "shown", "Flag", func(prop *contract.Prop) { prop.Type = contract.Flag{Initial: true} })
+		p.ShownWhen = contract.Of(contract.PropIs{Prop: id, Value: contract.FlagValue(true)})
+		_, container := LayerAt(d.family.Default().Root, p.Layer)
+		list.Example = drawnItems(d.contract, *list, container)
+	})
 }
 
 // levelProp lets whoever uses the component say which level its headings have: that depends on the

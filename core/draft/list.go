@@ -20,17 +20,19 @@ var navigationWords = []string{"nav", "navigation", "menu", "bar", "header", "li
 
 // listed makes siblings of one shape and one role the items of a list: those of a container that
 // holds nothing else, or those beside each other in a flow, in a container of their own. What is
-// no box by itself stands in an item of its own, and texts in navigation are links.
-func listed(root *design.Layer) *design.Layer { return listedIn(root, false) }
+// no box by itself stands in an item of its own, and texts in navigation are links. What an item
+// holds is no list of its own: a list's items say texts, pictures and the like, no lists.
+func listed(root *design.Layer) *design.Layer { return listedIn(root, false, false) }
 
-func listedIn(l *design.Layer, navigation bool) *design.Layer {
+func listedIn(l *design.Layer, navigation, inItem bool) *design.Layer {
 	out := *l
+	out.Repeats = l.Repeats && !inItem
 	if l.Kind == design.Instance {
 		return &out
 	}
 	navigation = navigation || slices.ContainsFunc(contract.Words(l.Name), func(w string) bool { return slices.Contains(navigationWords, w) })
 	children := l.Children
-	if !l.Repeats && l.Flow != nil && l.Flow.Gap >= 0 {
+	if !l.Repeats && !inItem && l.Flow != nil && l.Flow.Gap >= 0 {
 		if from, to, ok := alikeRun(children); ok && standAlike(l, children[from:to]) {
 			if from == 0 && to == len(children) {
 				out.Repeats = true
@@ -49,7 +51,7 @@ func listedIn(l *design.Layer, navigation bool) *design.Layer {
 				first = c
 			}
 		}
-		out.Children[i] = listedIn(c, navigation)
+		out.Children[i] = listedIn(c, navigation, inItem || out.Repeats)
 	}
 	if out.Repeats {
 		// What a variant hides is no item of its list: the first that it shows is its first.

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 
@@ -16,6 +17,7 @@ import (
 	"cobrik/core/font"
 	"cobrik/core/layout"
 	"cobrik/core/ledger"
+	"cobrik/core/problem"
 	"cobrik/core/token"
 )
 
@@ -82,6 +84,14 @@ func (p *painter) leaf() *design.Layer {
 			if v.Root.Sizing.Width == "fill" {
 				l.Sizing.Width = "fixed"
 			}
+			v.Root.Walk(func(c *design.Layer, _, _ float64) {
+				switch yes := true; {
+				case c != v.Root && p.chance(12):
+					l.Instance.Overrides = append(l.Instance.Overrides, design.Override{Layer: c.Name, Hidden: &yes})
+				case c.Text != nil && p.chance(6):
+					l.Instance.Overrides = append(l.Instance.Overrides, design.Override{Layer: c.Name, Text: &phrases[p.r.IntN(len(phrases))]})
+				}
+			})
 			for _, a := range f.Axes {
 				if p.chance(3) {
 					l.Instance.Exposes = append(l.Instance.Exposes, a.Name)
@@ -102,6 +112,15 @@ func (p *painter) box(depth int) *design.Layer {
 	}
 	if p.chance(4) {
 		l.Stroke = &design.Stroke{Color: "#999999", Width: 1}
+	}
+	if p.chance(6) {
+		l.Radius = []float64{4}
+	}
+	if p.chance(6) {
+		l.Flow.Distribute = "space-between"
+	}
+	if p.chance(6) {
+		l.Sizing.Width = "fill"
 	}
 	if p.chance(5) {
 		l.Shadows = []design.Shadow{{Y: 1, Blur: 3, Color: "#00000040"}}
@@ -223,8 +242,8 @@ func (p *painter) family(n int) *design.Family {
 func TestRandomFamiliesAreDraftedAsDrawn(t *testing.T) {
 	drafted, refused, facts := 0, map[string]int{}, 0
 	kinds := map[contract.Kind]int{}
-	uses, widths := 0, 0
-	for seed := range uint64(400) {
+	uses, widths, untold := 0, 0, 0
+	for seed := range uint64(60) {
 		p := &painter{r: rand.New(rand.NewPCG(seed, 27)), asset: design.Asset{ID: "a", Source: "data:image/png;base64,AA", Width: 40, Height: 20}}
 		doc := &design.Document{ID: "d", Name: "D"}
 		known := map[string]*contract.Contract{}
@@ -252,6 +271,10 @@ func TestRandomFamiliesAreDraftedAsDrawn(t *testing.T) {
 				kinds[prop.Kind()]++
 			}
 			uses, widths = uses+len(c.UsedParts()), widths+len(c.Widths)
+			if slices.ContainsFunc(found, func(p problem.Problem) bool { return p.Rule == "instance-override" }) {
+				untold++ // said to be drawn as no prop of the used component can have it
+				continue
+			}
 			l := ledger.New(ledger.Agreed{Contract: c, Tokens: token.Empty(), Components: components}, source)
 			require.Empty(t, l.Moves(), "%s: it has moved before anything did", at)
 			for _, k := range draft.Cases(c, source) {
@@ -263,12 +286,12 @@ func TestRandomFamiliesAreDraftedAsDrawn(t *testing.T) {
 			}
 		}
 	}
-	t.Logf("%d drafted, %d facts, %d uses; refused: %v; props: %v", drafted, facts, uses, refused, kinds)
-	assert.Greater(t, drafted, 350)
-	assert.Greater(t, uses, 60)
-	assert.Greater(t, widths, 60)
+	t.Logf("%d drafted, %d facts, %d uses; %d with what no prop tells; refused: %v; props: %v", drafted, facts, uses, untold, refused, kinds)
+	assert.Greater(t, drafted, 120)
+	assert.Greater(t, uses, 40)
+	assert.Greater(t, widths, 40)
 	for _, kind := range []contract.Kind{contract.TextKind, contract.RichKind, contract.FlagKind, contract.ChoiceKind, contract.ImageKind, contract.LinkKind, contract.SlotKind, contract.ListKind} {
-		assert.Greater(t, kinds[kind], 15, "hardly any %s", kind)
+		assert.Greater(t, kinds[kind], 5, "hardly any %s", kind)
 	}
 }
 

@@ -137,7 +137,20 @@ func (d *drafter) uses() {
 				u.Given[q.ID] = g
 			}
 		}
-		d.unreached(base, u.Of())
+	}
+	d.eachUse(d.family.Default().Root)
+}
+
+// eachUse tells of what the uses in a drawing cannot tell their components.
+func (d *drafter) eachUse(l *design.Layer) {
+	if l.Kind == design.Instance {
+		if c := d.components.of(l.Instance.Family); c != nil {
+			d.unreached(l, c)
+		}
+		return
+	}
+	for _, c := range l.Children {
+		d.eachUse(c)
 	}
 }
 
@@ -246,19 +259,22 @@ func SetGiven(c *contract.Contract, part, prop string, cells []Cell) {
 
 // unreached tells of what a use changes that its component has no prop for.
 func (d *drafter) unreached(l *design.Layer, c *contract.Contract) {
-	reached := map[string]bool{}
-	for _, p := range c.Props {
+	filled, shown, lists := map[string]bool{}, map[string]bool{}, false
+	c.EachProp(func(_ string, p *contract.Prop) {
+		lists = lists || p.Kind() == contract.ListKind
 		if part := c.Part(p.Part); part != nil {
-			reached[lastStep(part.Layer)] = true
+			name := lastStep(part.Layer)
+			filled[name] = filled[name] || p.Kind() == contract.TextKind || p.Kind() == contract.RichKind
+			shown[name] = shown[name] || p.Kind() == contract.FlagKind
 		}
-	}
+	})
 	for _, s := range c.States {
 		if c.StateFlag(s.State) == nil && l.Instance.Choices[s.Axis] == s.Value {
 			d.found.Warnf("instance-state", "", "draw the use in no state", "the use %s shows %s %s: a component comes into that by itself", l.ID, c.Name, s.Value)
 		}
 	}
 	for _, o := range l.Instance.Overrides {
-		if !reached[o.Layer] {
+		if lost := o.Text != nil && !filled[o.Layer] || o.Hidden != nil && !shown[o.Layer]; lost && !lists { // items of lists have other names
 			d.found.Warnf("instance-override", "", "give the family a layer of that name that a prop fills or shows", "the use %s changes its layer %s, for which %s has no prop", l.ID, o.Layer, c.Name)
 		}
 	}

@@ -170,7 +170,9 @@ func layerSize(l, parent *design.Layer, s Style, length func(p string, v float64
 	length("max-width", l.Limits.MaxWidth)
 	length("min-height", l.Limits.MinHeight)
 	length("max-height", l.Limits.MaxHeight)
-	if (s["width"] != "" || s["height"] != "") && (s["padding-block"] != "" || s["padding-inline"] != "" || l.Stroke != nil) {
+	sized := l.Limits != (design.Limited{}) || s["width"] != "" || s["height"] != ""
+	edged := s["padding-block"] != "" || s["padding-inline"] != "" || l.Stroke != nil || l.Kind == design.Instance // a use's edges are its component's
+	if sized && edged {
 		s["box-sizing"] = "border-box"
 	}
 }
