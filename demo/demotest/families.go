@@ -25,8 +25,7 @@ func Families(t testing.TB, doc *design.Document, tokens *token.Set) (out []Draf
 	t.Helper()
 	known := map[string]*contract.Contract{}
 	components = func(family string) *contract.Contract { return known[family] }
-	var add func(f *design.Family)
-	add = func(f *design.Family) {
+	for _, f := range doc.Families {
 		used, cycle := draft.UsedFamilies(doc, draft.Roots(f))
 		require.Empty(t, cycle)
 		for _, u := range append(used, f) {
@@ -39,9 +38,6 @@ func Families(t testing.TB, doc *design.Document, tokens *token.Set) (out []Draf
 			known[u.ID] = c
 			out = append(out, Drafted{c, source})
 		}
-	}
-	for _, f := range doc.Families {
-		add(f)
 	}
 	return out, components
 }
