@@ -23,7 +23,7 @@ func tampered(line string, last *service.Built) builds {
 			b, err := s.Build(ctx, slug)
 			var files []emit.File
 			for _, f := range b.Files {
-				if strings.HasSuffix(f.Path, ".tsx") {
+				if strings.HasSuffix(f.Path, ".tsx") && !strings.HasPrefix(f.Path, "icons/") {
 					f.Content = strings.Replace(f.Content, "  return (\n", "  "+line+"\n  return (\n", 1)
 				}
 				files = append(files, f)
