@@ -58,6 +58,7 @@ func TestAnErrorIsShownInItsLaneWithItsLine(t *testing.T) {
 	p.sees("The component does not run.")
 	p.sees("Error: frost in the bed")
 	p.until("the page to go on", `document.querySelector("section[aria-label=Ledger]") && document.querySelector("section[aria-label=Design] svg")`)
+	p.sees("the built side is not measured")
 	p.axe("Bench, with an error")
 	stack := evaluate[string](p, "window.failure.stack")
 	at, err := built.Trace(stack)

@@ -330,10 +330,11 @@ type ThemeLedger struct {
 
 // CaseLedger is the ledger of one case.
 type CaseLedger struct {
-	Key     string         `json:"key"`
-	Verdict ledger.Verdict `json:"verdict" enum:"agree,design moved,contract moved,code moved,several moved,missing" doc:"The gravest of its facts"`
-	Differs int            `json:"differs"`
-	Facts   []ledger.Fact  `json:"facts"`
+	Key      string         `json:"key"`
+	Verdict  ledger.Verdict `json:"verdict" enum:"agree,design moved,contract moved,code moved,several moved,missing" doc:"The gravest of its facts"`
+	Measured bool           `json:"measured" doc:"False for a case that did not run, though others did"`
+	Differs  int            `json:"differs"`
+	Facts    []ledger.Fact  `json:"facts"`
 }
 
 // Ledger compares all cases in a theme, with what the browser last measured of this build.
@@ -416,6 +417,7 @@ func (w *component) caseLedgers(l *ledger.Ledger, cases []draft.Case, measured m
 	out := []CaseLedger{}
 	for _, k := range cases {
 		one := CaseLedger{Key: k.Key(w.contract), Verdict: ledger.Agree, Facts: []ledger.Fact{}}
+		one.Measured = measured[one.Key] != nil
 		if len(k.New) > 0 {
 			one.Verdict = ledger.DesignMoved
 			one.Differs = 1

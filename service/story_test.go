@@ -105,6 +105,8 @@ func TestMeasurementsOfAnotherBuildAreRefused(t *testing.T) {
 	view, err := s.Measured(t.Context(), "crop-tag", bench.Build, "", measured)
 	require.NoError(t, err)
 	assert.True(t, view.Measured)
+	assert.True(t, view.Cases[0].Measured)
+	assert.False(t, view.Cases[1].Measured, "a case that did not run is called level with the code")
 	assert.Positive(t, view.Differs, "a root of 999 px is taken for one as drawn")
 	_, err = s.Edit(t.Context(), "crop-tag", 1, []service.ValueEdit{{Part: "root", Property: "gap", Value: "5px"}})
 	require.NoError(t, err)

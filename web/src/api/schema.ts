@@ -675,6 +675,8 @@ export interface components {
             differs: number;
             facts: components["schemas"]["Fact"][];
             key: string;
+            /** @description False for a case that did not run, though others did */
+            measured: boolean;
             /**
              * @description The gravest of its facts
              * @enum {string}

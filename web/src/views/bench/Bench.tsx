@@ -200,7 +200,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
       {containers ? null : ledger ? (
         <Ledger
           facts={facts}
-          measured={ledger.measured && ledger.build === build}
+          measured={(verdicts[shown.key]?.measured ?? false) && ledger.build === build}
           note={width === undefined ? undefined : `as drawn, at ${Math.round(shown.width)} px`}
           all={all}
           onAll={(on) => put("all", on ? "1" : undefined)}
