@@ -310,18 +310,23 @@ func under(path, above string) (string, bool) {
 	return strings.CutPrefix(path, above+"/")
 }
 
+// repeatedFor finds the part that is there for each item of a list; nil for none.
+func repeatedFor(c *contract.Contract, list string) (out *contract.Part) {
+	c.Walk(func(p, _ *contract.Part) {
+		if p.Repeat == list {
+			out = p
+		}
+	})
+	return out
+}
+
 // drawnItems reads what each item of a list's layer says of the props of the list's items.
 func drawnItems(c *contract.Contract, list contract.Prop, layer *design.Layer) contract.Value {
 	out := contract.ListValue{}
 	if layer == nil {
 		return out
 	}
-	var repeated *contract.Part
-	c.Walk(func(p, _ *contract.Part) {
-		if p.Repeat == list.ID {
-			repeated = p
-		}
-	})
+	repeated := repeatedFor(c, list.ID)
 	if repeated == nil {
 		return out
 	}

@@ -2,13 +2,13 @@ package draft
 
 import (
 	"cmp"
-	"cobrik/core/css"
 	"fmt"
 	"maps"
 	"math"
 	"slices"
 
 	"cobrik/core/contract"
+	"cobrik/core/css"
 	"cobrik/core/design"
 	"cobrik/core/font"
 	"cobrik/core/layout"
