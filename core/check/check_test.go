@@ -3,6 +3,7 @@ package check_test
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"math/rand/v2"
 	"slices"
 	"strings"
@@ -93,7 +94,27 @@ func TestEachRule(t *testing.T) {
 		root.Content = contract.TextOf{Prop: "label"}
 		return of(root, contract.Prop{ID: "label", Name: "label", Type: contract.Text{}, Required: true, Example: example})
 	}
+	row := func(flex string) *contract.Contract {
+		half := contract.Style{"width": "50%", "flex": flex}
+		return of(part("root", "div", contract.Style{"display": "flex", "gap": "16px"}, part("one", "div", half), part("two", "div", maps.Clone(half))))
+	}
+	mixed := func(gap string) *contract.Contract {
+		return of(part("root", "div", contract.Style{"display": "flex", "font-size": "1.2rem", "padding-inline": "2em", "padding-block": "1em", "gap": gap}))
+	}
+	nested := func(size string) *contract.Contract {
+		return of(part("root", "div", contract.Style{"font-size": "1.2em"}, part("inner", "div", nil, part("text", "div", contract.Style{"font-size": size}))))
+	}
+	icon := func(ink, label string) *contract.Contract {
+		leaf := part("leaf", "svg", contract.Style{"fill": ink, "width": "16px", "height": "16px"})
+		leaf.Content = &contract.Vector{ViewBox: [4]float64{0, 0, 8, 8}, Label: label, Paths: []contract.Path{{D: "M0 0H8V8Z"}}}
+		return of(part("root", "div", contract.Style{"background-color": "#ffffff"}, leaf))
+	}
 	for rule, k := range map[string]struct{ wrong, right *contract.Contract }{
+		"percent-gap ":     {row("none"), row("0 1 auto")},                                                                                                                                // CSS Flexbox 1, 9.7
+		"unit-mix":         {mixed("1rem"), mixed("0.5em")},                                                                                                                               // CSS Values 4, 6.1.1
+		"unit-multiplied":  {nested("0.9em"), nested("0.9rem")},                                                                                                                           // CSS Values 4, 6.1.1
+		"contrast-graphic": {icon("#969696", "Sown"), icon("#949494", "Sown")},                                                                                                            // WCAG 1.4.11: 2.96 and 3.03 to 1
+		"use-default":      {using(t, contract.Given{}), using(t, contract.Given{Value: []byte(`"Sown"`)})},                                                                               // common practice, no source
 		"html-interactive": {of(part("root", "a", nil, words("inner", "button", "Go"))), of(part("root", "div", nil, words("inner", "button", "Go")))},                                    // HTML, 4.5.1: no interactive content descendant
 		"html-phrasing":    {of(part("root", "p", nil, words("inner", "div", "Go"))), of(part("root", "p", nil, words("inner", "span", "Go")))},                                           // HTML, 4.4.1
 		"html-parent":      {of(part("root", "div", nil, words("inner", "li", "Go"))), of(part("root", "ul", nil, words("inner", "li", "Go")))},                                           // HTML, 4.4.8
@@ -144,6 +165,86 @@ func TestEachRule(t *testing.T) {
 	}
 }
 
+// using is a use of a tag, that gives its label or not.
+func using(t *testing.T, label contract.Given) *contract.Contract {
+	t.Helper()
+	tag := &contract.Contract{Format: contract.Format, Name: "Tag", Root: part("root", "span", nil), Props: []contract.Prop{{ID: "label", Name: "label", Type: contract.Text{Initial: "Tag"}}, flag("strong")}}
+	tag.Root.Content = contract.TextOf{Prop: "label"}
+	u := &contract.Use{Component: "Tag", Given: map[string]contract.Given{}}
+	if label.Value != nil {
+		u.Given["label"] = label
+	}
+	mark := part("mark", "", nil)
+	mark.Content = u
+	c := of(part("root", "div", nil, mark))
+	contract.NewLinker(func(name string) *contract.Contract { return map[string]*contract.Contract{"Tag": tag}[name] }).Link(c)
+	return c
+}
+
+// A drawing that stands for a text has to be told from its ground, one beside a text need not; and
+// one of several inks by the strongest of them (WCAG 2.2, 1.4.11).
+func TestWhichGraphicsHaveToBeSeen(t *testing.T) {
+	faint := func(element, label string, beside ...*contract.Part) *contract.Contract {
+		leaf := part("leaf", "svg", nil)
+		leaf.Content = &contract.Vector{ViewBox: [4]float64{0, 0, 8, 8}, Label: label, Paths: []contract.Path{{D: "M0 0H8V8Z", Fill: "#eeeeee"}}}
+		return of(part("root", element, contract.Style{"background-color": "#ffffff", "color": "#000000"}, append([]*contract.Part{leaf}, beside...)...))
+	}
+	fails := func(c *contract.Contract) bool {
+		return slices.ContainsFunc(check.Contract(c, check.Options{}), func(f check.Finding) bool { return f.Rule == "contrast-graphic" })
+	}
+	assert.True(t, fails(faint("button", "")))
+	assert.False(t, fails(faint("button", "", words("text", "span", "Sow"))), "the text says it")
+	assert.False(t, fails(faint("div", "")), "it is decoration")
+	assert.True(t, fails(faint("div", "Sown")))
+	for _, path := range []contract.Path{{D: "M0 0H8", Fill: "none", Stroke: contract.PathStroke{Color: "currentColor", Width: 1}}, {D: "M0 0H8", Fill: "currentColor"}} {
+		inked := faint("div", "Sown")
+		v := inked.Root.Children[0].Vector()
+		v.Paths = append(v.Paths, path)
+		assert.False(t, fails(inked), "its line is seen: %v", path)
+	}
+}
+
+// What is said of em and rem are the px that come of them, and the fix keeps these (facts of the
+// trade: font-size 1.2rem with padding 1em 2em and gap .5em is 19.2, 38.4 and 9.6 px).
+func TestUnitsAreSaidInPx(t *testing.T) {
+	inner := part("inner", "div", contract.Style{"padding-block": "1em", "padding-inline": "2em", "gap": "0.5rem"})
+	c := of(part("root", "div", contract.Style{"font-size": "1.2rem"}, inner))
+	found := check.Contract(c, check.Options{})
+	require.Len(t, found, 1)
+	for _, want := range []string{"padding-block 1em is 19.2px", "padding-inline 2em is 38.4px", "gap 0.5rem is 8px", "a text of 19.2 px"} {
+		assert.Contains(t, found[0].Message, want)
+	}
+	check.Mend(c, check.Options{})
+	assert.Equal(t, contract.Style{"padding-block": "1.2rem", "padding-inline": "2.4rem", "gap": "0.5rem"}, inner.Style)
+	inner.Style = contract.Style{"font-size": "1.1em"}
+	assert.Empty(t, check.Contract(c, check.Options{}), "what is around it is not in em")
+}
+
+// What gives way, wraps or has no gap does not overflow; a use that passes all on leaves nothing
+// to its defaults; what it says for each item is for people to say.
+func TestWhatIsNoFault(t *testing.T) {
+	rules := func(c *contract.Contract) (out []string) {
+		for _, f := range check.Contract(c, check.Options{}) {
+			out = append(out, f.Rule)
+		}
+		return out
+	}
+	for name, style := range map[string]contract.Style{"no gap": {"display": "flex"}, "wraps": {"display": "flex", "gap": "8px", "flex-wrap": "wrap"}, "a column": {"display": "flex", "gap": "8px", "flex-direction": "column"}} {
+		half := contract.Style{"width": "50%", "flex": "none"}
+		assert.NotContains(t, rules(of(part("root", "div", style, part("one", "div", half), part("two", "div", maps.Clone(half))))), "percent-gap", name)
+	}
+	all := using(t, contract.Given{})
+	all.Root.Children[0].Use().All = true
+	assert.NotContains(t, rules(all), "use-default")
+	items := using(t, contract.Given{})
+	items.Props = append(items.Props, contract.Prop{ID: "list", Name: "list", Type: contract.List{Items: []contract.Prop{flag("strong")}}})
+	items.Root.Children[0].Repeat = "list"
+	found := check.Contract(items, check.Options{})
+	i := slices.IndexFunc(found, func(f check.Finding) bool { return f.Rule == "use-default" })
+	require.GreaterOrEqual(t, i, 0)
+	assert.Nil(t, found[i].Fix, "one value for all items is nobody's wish")
+}
+
 func sized(p *contract.Part, px string) *contract.Part {
 	p.Style = contract.Style{"width": px, "height": "40px", "box-sizing": "border-box"}
 	return p
@@ -169,6 +270,19 @@ func TestContrastIsOfWhatIsSeen(t *testing.T) {
 	layered := text("#000000", "#ffffff", "16px", "400")
 	layered.Root.Children[0].Style["background-color"] = "rgb(0 0 0 / 0.8)"
 	assert.True(t, fails(layered), "a ground over a ground")
+	washed := func(base, images string) *contract.Contract {
+		c := text("#000000", base, "16px", "400")
+		c.Root.Style["background-image"] = images
+		return c
+	}
+	assert.True(t, fails(washed("#ffffff", "linear-gradient(#ffffff, #222222)")), "the darkest stop of a gradient")
+	assert.False(t, fails(washed("#000000", "linear-gradient(#ffffff, #eeeeee)")), "what a gradient covers is not seen")
+	assert.True(t, fails(washed("#000000", "linear-gradient(#ffffff, #ffffff40)")), "it lets the ground through")
+	assert.False(t, fails(washed("#00000000", "linear-gradient(#ffffff, #22222240)")), "nothing is known of what is behind the veil")
+	assert.True(t, fails(washed("#00000000", "linear-gradient(#22222240, #222222)")), "what is opaque of it is known")
+	assert.True(t, fails(washed("#ffffff", "linear-gradient(#222222, #ffffff)")), "whichever stop comes last")
+	assert.True(t, fails(washed("#ffffff", "linear-gradient(#000000cc, #000000cc), linear-gradient(#ffffff, #ffffff)")), "the first lies on top")
+	assert.False(t, fails(washed("#ffffff", "linear-gradient(#ffffff, #ffffff), linear-gradient(#000000cc, #000000cc)")))
 	off := ruled(text("#000000", "#ffffff", "16px", "400"), "label", contract.Of(in("disabled")), contract.Style{"color": "#dddddd"})
 	off.Props = append(off.Props, flag("disabled"))
 	assert.False(t, fails(off))

@@ -1,6 +1,7 @@
 package check
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -13,51 +14,113 @@ import (
 	"cobrik/core/problem"
 )
 
-// contrast finds texts that cannot be read on what is behind them (WCAG 2.2, 1.4.3): in every
-// case, state and theme, what is not opaque composited. Where the component has no opaque ground
+// contrast finds texts that cannot be read on what is behind them (WCAG 2.2, 1.4.3), and graphics
+// that say something and cannot be told from it (1.4.11): in every case, state and theme, what is
+// not opaque composited. Where the component has no opaque ground
 // of its own, nothing is known of what is behind it.
 func (k *checker) contrast() {
 	worst := map[string]*reading{}
 	var order []string
+	telling := k.tellingGraphics()
 	for _, w := range k.envs {
 		if slices.Contains(w.env.States, "disabled") || k.off(w) {
 			continue // WCAG 2.2, 1.4.3: inactive components have no requirement
 		}
-		var walk func(r *contract.Resolved, ground color.Color, known bool, alpha float64)
-		walk = func(r *contract.Resolved, ground color.Color, known bool, alpha float64) {
+		var walk func(r *contract.Resolved, grounds []color.Color, alpha float64)
+		walk = func(r *contract.Resolved, grounds []color.Color, alpha float64) {
 			if !r.Shown {
 				return
 			}
 			alpha *= opacity(r)
-			if own, err := color.Parse(r.Values["background-color"].Value); err == nil && own.Alpha > 0 {
-				own.Alpha *= alpha
-				if own.Alpha >= 1 {
-					ground, known = own, true
-				} else if known {
-					ground = own.Over(ground)
+			grounds = behind(r, grounds, alpha)
+			if r.Part.IsText() && len(grounds) > 0 && strings.TrimSpace(r.Text) != "" {
+				if ratio, ok := leastContrast(r.Values["color"].Value, alpha, grounds); ok {
+					k.read(worst, &order, r, w, ratio, textNeeds(r))
 				}
 			}
-			if r.Part.IsText() && known && strings.TrimSpace(r.Text) != "" {
-				if ink, err := color.Parse(r.Values["color"].Value); err == nil {
-					ink.Alpha *= alpha
-					k.read(worst, &order, r, w, color.Contrast(ink, ground))
+			if telling[r.Part.ID] && len(grounds) > 0 {
+				best, known := 0.0, false
+				for _, ink := range inksOf(r) {
+					ratio, ok := leastContrast(ink, alpha, grounds)
+					best, known = max(best, ratio), known || ok
+				}
+				if known {
+					k.read(worst, &order, r, w, best, color.NonText)
 				}
 			}
 			if r.Inside != nil {
-				walk(r.Inside, ground, known, alpha)
+				walk(r.Inside, grounds, alpha)
 				return
 			}
 			for _, child := range slices.Concat(r.Filled, r.Children) {
-				walk(child, ground, known, alpha)
+				walk(child, grounds, alpha)
 			}
 		}
-		walk(w.tree, color.Color{}, false, 1)
+		walk(w.tree, nil, 1)
 	}
 	for _, part := range order {
 		b := worst[part]
-		k.say(problem.Error, "contrast", k.at[contract.PartOf(part)], part, nil, fmt.Sprintf("darken one, lighten the other: %.1f is needed", b.needs),
+		rule := "contrast"
+		if k.c.Part(contract.PartOf(part)).Element == "svg" {
+			rule = "contrast-graphic"
+		}
+		k.say(problem.Error, rule, k.at[contract.PartOf(part)], part, nil, fmt.Sprintf("darken one, lighten the other: %.1f is needed", b.needs),
 			"%s has a contrast of %.2f, %s%s", k.named(part), b.ratio, b.where, others(b.also))
 	}
+}
+
+// behind gives the colours that may lie behind what a part holds: its own over those behind it, a
+// gradient's each. None where no opaque one is known.
+func behind(r *contract.Resolved, grounds []color.Color, alpha float64) []color.Color {
+	layers := [][]color.Color{nil}
+	if own, err := color.Parse(r.Values["background-color"].Value); err == nil {
+		layers[0] = []color.Color{own}
+	}
+	images := gradientColors(r.Values["background-image"].Value)
+	slices.Reverse(images) // the last lies lowest
+	for _, layer := range append(layers, images...) {
+		var over []color.Color
+		for _, own := range layer {
+			own.Alpha *= alpha
+			if own.Alpha >= 1 {
+				over = append(over, own)
+				continue
+			}
+			for _, ground := range grounds { // where none is known, what shows through is not
+				over = append(over, own.Over(ground))
+			}
+		}
+		if len(layer) > 0 && (len(over) > 0 || len(grounds) > 0) {
+			grounds = over
+		}
+	}
+	return grounds
+}
+
+// gradientColors gives the colours of each gradient of a background's images.
+func gradientColors(text string) (out [][]color.Color) {
+	v, err := css.ParseValue(text)
+	if err != nil {
+		return nil
+	}
+	list, many := v.(css.List)
+	if !many {
+		list = css.List{v}
+	}
+	for _, one := range list {
+		f, ok := one.(css.Function)
+		if !ok {
+			continue
+		}
+		var colors []color.Color
+		for _, arg := range f.Args {
+			if c, ok := arg.(css.Color); ok {
+				colors = append(colors, c.Color)
+			}
+		}
+		out = append(out, colors)
+	}
+	return out
 }
 
 // reading is the least contrast of a part, and where.
@@ -67,13 +130,83 @@ type reading struct {
 	also         int // other worlds in which it is too little
 }
 
-func (k *checker) read(worst map[string]*reading, order *[]string, r *contract.Resolved, w world, ratio float64) {
-	needs := color.TextAA
+// textNeeds is the contrast that a text needs by its size (WCAG 2.2, 1.4.3).
+func textNeeds(r *contract.Resolved) float64 {
 	size, _ := css.Pixels(r.Values["font-size"].Value)
 	bold := r.Values["font-weight"].Value >= "700" && len(r.Values["font-weight"].Value) == 3
-	if size >= 24 || bold && size >= 18.66 { // WCAG 2.2, large scale: 18 pt, or 14 pt bold
-		needs = color.NonText
+	if size >= 24 || bold && size >= 18.66 { // large scale: 18 pt, or 14 pt bold
+		return color.NonText
 	}
+	return color.TextAA
+}
+
+// leastContrast is the least contrast of an ink on what may lie behind it; false when it is no
+// colour.
+func leastContrast(text string, alpha float64, grounds []color.Color) (float64, bool) {
+	ink, err := color.Parse(text)
+	if err != nil {
+		return 0, false
+	}
+	ink.Alpha *= alpha
+	least := math.Inf(1)
+	for _, ground := range grounds {
+		least = min(least, color.Contrast(ink, ground))
+	}
+	return least, true
+}
+
+// tellingGraphics are the drawings that say something no text beside them says: those with words of
+// their own, and those in a part that people press and that shows no text.
+func (k *checker) tellingGraphics() map[string]bool {
+	out := map[string]bool{}
+	var walk func(p *contract.Part, alone bool)
+	walk = func(p *contract.Part, alone bool) {
+		if p.Element == "button" || p.Element == "a" || p.Element == "summary" {
+			alone = !worded(p)
+		}
+		v := p.Vector()
+		_, icon := p.Content.(contract.IconOf)
+		if v != nil && (v.Label != "" || alone) || icon && alone {
+			out[p.ID] = true
+		}
+		for _, child := range p.Children {
+			walk(child, alone)
+		}
+	}
+	walk(k.c.Root, false)
+	return out
+}
+
+// worded tells whether a part holds a text, or what may hold one.
+func worded(p *contract.Part) bool {
+	_, slot := p.Content.(contract.SlotOf)
+	return p.IsText() || slot || p.Use() != nil || slices.ContainsFunc(p.Children, worded)
+}
+
+// inksOf lists the colours that a drawing is drawn in.
+func inksOf(r *contract.Resolved) (out []string) {
+	v := r.Icon
+	if v == nil {
+		v = r.Part.Vector()
+	}
+	add := func(ink string) {
+		if strings.EqualFold(ink, "currentcolor") {
+			ink = r.Values["color"].Value
+		}
+		out = append(out, ink)
+	}
+	for _, p := range v.Paths {
+		if p.Fill != "none" {
+			add(cmp.Or(p.Fill, r.Values["fill"].Value, "#000000"))
+		}
+		if p.Stroke.Width > 0 {
+			add(p.Stroke.Color)
+		}
+	}
+	return out
+}
+
+func (k *checker) read(worst map[string]*reading, order *[]string, r *contract.Resolved, w world, ratio, needs float64) {
 	if ratio >= needs-0.005 {
 		return
 	}
@@ -222,5 +355,5 @@ func paints(r *contract.Resolved) bool {
 		return true
 	}
 	ground, err := color.Parse(r.Values["background-color"].Value)
-	return err == nil && ground.Alpha > 0
+	return err == nil && ground.Alpha > 0 || len(gradientColors(r.Values["background-image"].Value)) > 0
 }

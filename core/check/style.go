@@ -24,6 +24,7 @@ func (k *checker) layout() {
 				k.absolute(r, child)
 			}
 			k.percentTracks(r)
+			k.percentRow(r)
 		})
 	}
 	for _, u := range k.c.ValueSites() {
@@ -96,6 +97,42 @@ func (k *checker) percentTracks(r *contract.Resolved) {
 	id, when := r.Part.ID, columns.When
 	k.say(problem.Error, "percent-gap", k.at[r.Part.ID], "", func(c *contract.Contract) { c.SetValue(id, "grid-template-columns", when, strings.Join(shares, " ")) },
 		"say shares: "+strings.Join(shares, " "), "the columns of %s are %s%% of it, and its gaps come on top: it overflows by %s px", r.Part.Name, css.FormatNumber(sum), css.FormatNumber(gap*float64(len(words)-1)))
+}
+
+// percentRow finds parts of a row in percent that may not shrink, and overflow by the gaps between
+// them (CSS Flexbox 1, 9.7: only what shrinks gives room back).
+func (k *checker) percentRow(r *contract.Resolved) {
+	gap := column(r.Values["gap"].Value)
+	if display := r.Values["display"].Value; gap <= 0 || display != "flex" && display != "inline-flex" || !slices.Contains([]string{"", "row", "row-reverse"}, r.Values["flex-direction"].Value) || strings.HasPrefix(r.Values["flex-wrap"].Value, "wrap") {
+		return
+	}
+	sum := 0.0
+	var wide []string
+	for _, child := range r.Below() {
+		flex := child.Values["flex"].Value
+		width := child.Values["width"].Value
+		if words := strings.Fields(flex); len(words) == 3 && words[1] == "0" && words[2] != "auto" {
+			width = words[2]
+		} else if flex != "none" && !(len(words) == 3 && words[1] == "0") {
+			return // it gives way
+		}
+		n, err := strconv.ParseFloat(strings.TrimSuffix(width, "%"), 64)
+		if err != nil || !strings.HasSuffix(width, "%") {
+			return
+		}
+		sum += n
+		wide = append(wide, child.Part.ID)
+	}
+	if len(wide) < 2 || sum < 99.5 {
+		return
+	}
+	k.say(problem.Error, "percent-gap", k.at[r.Part.ID], "row", func(c *contract.Contract) {
+		for _, id := range wide {
+			c.SetValue(id, "flex", contract.When{}, "0 1 auto")
+			c.SetValue(id, "min-width", contract.When{}, "0")
+		}
+	}, "let them shrink: flex 0 1 auto, and min-width 0", "what stands in %s is %s%% of it wide and may not shrink, and the gaps come on top: it overflows by %s px",
+		r.Part.Name, css.FormatNumber(sum), css.FormatNumber(gap*float64(len(wide)-1)))
 }
 
 // column gives the px between columns of a gap.

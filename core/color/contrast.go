@@ -31,3 +31,17 @@ const (
 	TextAAA = 7
 	NonText = 3
 )
+
+// Mix gives the colour at a part of the way, 0 to 1, from one to another in sRGB, each weighed by
+// how opaque it is (CSS Color 4, 12.3).
+func Mix(from, to Color, part float64) Color {
+	a, b := from.Mapped(SRGB), to.Mapped(SRGB)
+	x, y := a.opacity()*(1-part), b.opacity()*part
+	u, v := a.values(), b.values()
+	alpha := x + y
+	if alpha == 0 {
+		return Color{SRGB, [3]float64{u.x, u.y, u.z}, 0}
+	}
+	mixed := func(p, q float64) float64 { return (p*x + q*y) / alpha }
+	return Color{SRGB, [3]float64{mixed(u.x, v.x), mixed(u.y, v.y), mixed(u.z, v.z)}, alpha}
+}

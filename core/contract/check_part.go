@@ -100,11 +100,17 @@ func (k *checker) element(p *Part, at string) {
 		k.found.Errorf("part-element", at+"/element", "use one of "+strings.Join(Elements, ", "), "%q is no element a component is made of", p.Element)
 	}
 	drawn, image := false, false
-	switch p.Content.(type) {
+	switch content := p.Content.(type) {
 	case *Vector, IconOf:
 		drawn = true
 	case ImageOf:
 		image = true
+	case Picture:
+		if image = content.Source != ""; image {
+			if err := (ImageValue{Source: content.Source, Width: content.Width, Height: content.Height}).flaw(); err != nil {
+				k.found.Errorf("part-picture", at+"/picture", "", "%s: %s", p.Name, err)
+			}
+		}
 	}
 	if (p.Element == "svg") != drawn {
 		k.found.Errorf("part-element", at+"/element", "use svg for vectors and icons, and for nothing else", "%s is %s, and shows %s", p.Name, p.Element, contentName(p.Content))

@@ -23,6 +23,8 @@ type Contract struct {
 	Format  string       `json:"format"`
 	Name    string       `json:"name"`
 	Purpose string       `json:"purpose,omitempty"`
+	Do      []string     `json:"do,omitempty"`   // how it is meant to be used
+	Dont    []string     `json:"dont,omitempty"` // how it is not
 	Origin  *Origin      `json:"origin,omitempty"`
 	Props   []Prop       `json:"props"`
 	States  []DrawnState `json:"states,omitempty"`
@@ -148,6 +150,7 @@ func (c *Contract) Clone() *Contract {
 		origin.Readings = maps.Clone(origin.Readings)
 		out.Origin = &origin
 	}
+	out.Do, out.Dont = slices.Clone(c.Do), slices.Clone(c.Dont)
 	out.Props = slices.Clone(c.Props)
 	for i := range out.Props {
 		out.Props[i].Type = out.Props[i].Type.clone()

@@ -46,9 +46,14 @@ type (
 	SlotOf struct{ Prop string }
 	// FixedText never changes.
 	FixedText struct{ Text string }
-	// Picture stands for a picture of the drawing; without Alt it is decoration.
+	// Picture is a picture of the drawing that never changes; without Alt it is decoration. Source
+	// is an address that holds it (RFC 2397), and its part an img; without one it stands for a
+	// picture that nobody gave.
 	Picture struct {
-		Alt string `json:"alt,omitempty"`
+		Alt    string  `json:"alt,omitempty"`
+		Source string  `json:"src,omitempty"`
+		Width  float64 `json:"width,omitempty"` // px
+		Height float64 `json:"height,omitempty"`
 	}
 	// Vector is a small drawing of SVG paths; without a label it is decoration.
 	Vector struct {

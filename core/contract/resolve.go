@@ -91,6 +91,10 @@ func (r resolver) part(p *Part, item []int, inherited map[string]Resolution, sho
 		if v, ok := r.env.Props[content.Prop].(ImageValue); ok {
 			out.Image, children = &v, false
 		}
+	case Picture:
+		if content.Source != "" {
+			out.Image = &ImageValue{Source: content.Source, Alt: content.Alt, Width: content.Width, Height: content.Height}
+		}
 	case IconOf:
 		if v, ok := r.env.Props[content.Prop].(IconValue); ok {
 			if prop := r.contract.Prop(content.Prop); prop != nil {

@@ -17,6 +17,9 @@ func Canonical(property string, v Value, fontSize float64) Value {
 	if p.takes == byName["font-family"].takes {
 		return firstFamily(v)
 	}
+	if property == "box-shadow" {
+		v = ordered(v)
+	}
 	if list, ok := v.(List); ok {
 		out := make(List, len(list))
 		for i, one := range list {
@@ -54,9 +57,75 @@ func (p *Property) canonical(v Value, fontSize float64) Value {
 	case Length, Calc:
 		return Reduce(v, units)
 	case Function:
-		return Function{v.Name, mapList(v.Args, func(one Value) Value { return Reduce(one, units) })}
+		args := v.Args
+		if strings.HasSuffix(v.Name, "-gradient") {
+			args = straight(args)
+		}
+		return Function{v.Name, mapList(args, func(one Value) Value {
+			if c, ok := one.(Color); ok {
+				return Color{Color: c.Color}
+			}
+			return Reduce(one, units)
+		})}
 	}
 	return v
+}
+
+// ordered gives shadows with their lengths first, then the colour, then inset (CSS Backgrounds 3,
+// 6.1 takes them in any order).
+func ordered(v Value) Value {
+	list, many := v.(List)
+	if !many {
+		return v
+	}
+	rank := func(v Value) int {
+		switch v.(type) {
+		case Length, Number, Calc:
+			return 0
+		case Keyword:
+			return 2
+		}
+		return 1
+	}
+	out := slices.Clone(list)
+	for from := 0; from < len(out); {
+		end := from + slices.Index(append(out[from:len(out):len(out)], Separator(',')), Value(Separator(',')))
+		slices.SortStableFunc(out[from:end], func(a, b Value) int { return rank(a) - rank(b) })
+		if lengths := slices.IndexFunc(out[from:end], func(v Value) bool { return rank(v) > 0 }); lengths == 2 || lengths == 3 {
+			zeros := []Value{Length{0, "px"}, Length{0, "px"}}
+			out = slices.Insert(out, from+lengths, zeros[:4-lengths]...)
+			end += 4 - lengths
+		}
+		from = end + 1
+	}
+	return out
+}
+
+// straight gives a gradient's arguments with its line as an angle, and none for the usual one (CSS
+// Images 3, 3.1).
+func straight(args List) List {
+	comma := slices.Index(args, Value(Separator(',')))
+	if comma < 1 {
+		return args
+	}
+	line := args[:comma]
+	if at := slices.Index(line, Value(Keyword("at"))); at >= 0 && (line[at+1:].String() == "50% 50%" || line[at+1:].String() == "center" || line[at+1:].String() == "center center") {
+		if at == 0 {
+			return args[comma+1:] // the middle is the usual place
+		}
+		return straight(slices.Concat(line[:at], args[comma:]))
+	}
+	switch line.String() {
+	case "180deg", "to bottom", "ellipse", "ellipse farthest-corner", "farthest-corner":
+		return args[comma+1:]
+	case "0", "to top":
+		return append(List{Dimension{0, "deg"}}, args[comma:]...)
+	case "to right":
+		return append(List{Dimension{90, "deg"}}, args[comma:]...)
+	case "to left":
+		return append(List{Dimension{270, "deg"}}, args[comma:]...)
+	}
+	return args
 }
 
 // takesLengthsOnly tells whether a bare 0 is a length here.

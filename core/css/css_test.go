@@ -16,7 +16,8 @@ import (
 // atoms are what random values are put together from.
 var atoms = strings.Split(`0|1|-1|2.5|400|1000|1001|8px|-8px|0.5rem|2em|50%|-5%|1fr|100ms|-0.2s|45deg|0.25turn|auto|none|normal|inset|solid|dashed|red|#123|#12345|rgb(1 2 3)|`+
 	`rgb(1, 2, 3, 0.5)|oklch(0.5 0.1 20)|currentColor|transparent|all|opacity|ease|ease-in-out|steps(4, end)|cubic-bezier(0.2, 0, 0, 1)|span|/|,|"Hanken Grotesk"|sans-serif|Arial|`+
-	`minmax(0, 1fr)|minmax(1fr, 0)|repeat(2, 1fr)|repeat(auto-fill, minmax(100px, 1fr))|fit-content(20px)|fit-content|min-content|calc(50% - 8px)|calc(1px + 2)|calc(2 * 3)|calc(1s * 2)|`+
+	`minmax(0, 1fr)|minmax(1fr, 0)|repeat(2, 1fr)|repeat(auto-fill, minmax(100px, 1fr))|fit-content(20px)|fit-content|min-content|calc(50% - 8px)|calc(1px + 2)|calc(2 * 3)|calc(1s * 2)|linear-gradient(red, #123)|linear-gradient(45deg, red 0%, #123 50% 80%)|linear-gradient(to top left, red, blue)|linear-gradient(red)|linear-gradient(8px, red, blue)|radial-gradient(red, blue)|`+
+	`radial-gradient(circle 2em at left 20%, red, blue)|radial-gradient(50% 20% at 5px, red, blue)|radial-gradient(ellipse closest-side, red, blue)|radial-gradient(45deg, red, blue)|multiply|hue|`+
 	`min(1px, 2em)|clamp(1px, 50%, 3px)|max(1px)|translate(2px, 50%)|translateX(2px)|rotate(20deg)|rotate(2px)|scale(1.5)|skewX(3deg)|center|start|end|flex-start|space-between|baseline|stretch|`+
 	`row|column|wrap|hidden|visible|block|flex|grid|relative|pointer|bold|left|pre-line|border-box`, "|")
 
@@ -108,7 +109,13 @@ func TestCanonicalForms(t *testing.T) {
 		{"flex", "1 1 0%", "1 1 0%"}, {"grid-area", "1/1", "1 / 1"}, {"grid-template-columns", "repeat(2,minmax(0,1fr))", "repeat(2, minmax(0, 1fr))"},
 		{"width", "calc(1rem + 4px * 2)", "24px"}, {"width", "calc(50% - 0.5rem)", "calc(50% - 8px)"}, {"width", "clamp(10px, 2em, 20px)", "20px"}, {"width", "min(1rem, 12px)", "12px"},
 		{"width", "calc((2px + 1px) * 3)", "9px"}, {"width", "calc(10px / 4)", "2.5px"}, {"width", "1in", "96px"}, {"width", "72pt", "96px"},
-		{"box-shadow", "0 1px 2px rgb(0 0 0 / 50%)", "0px 1px 2px #00000080"}, {"rotate", "45.50deg", "45.5deg"}, {"unheard-of", "As It Is", "As It Is"},
+		// CSS Images 3, 3.1: "to bottom" is 180deg, and what is left out; 3.2: an ellipse to the farthest corner is the usual one
+		{"background-image", "linear-gradient(to bottom, RED, rgb(0 0 0 / 50%) 80%)", "linear-gradient(#ff0000, #00000080 80%)"}, {"background-image", "linear-gradient(180deg, red, blue)", "linear-gradient(#ff0000, #0000ff)"},
+		{"background-image", "linear-gradient(to right, red, blue), linear-gradient(to top left, red, blue)", "linear-gradient(90deg, #ff0000, #0000ff), linear-gradient(to top left, #ff0000, #0000ff)"},
+		{"background-image", "radial-gradient(ellipse, red, blue)", "radial-gradient(#ff0000, #0000ff)"}, {"background-image", "radial-gradient(50% 1rem at 25% 50%, red 0, blue)", "radial-gradient(50% 16px at 25% 50%, #ff0000 0, #0000ff)"},
+		{"background-image", "radial-gradient(50% 20% at center, red, blue)", "radial-gradient(50% 20%, #ff0000, #0000ff)"}, {"background-image", "radial-gradient(at 50% 50%, red, blue)", "radial-gradient(#ff0000, #0000ff)"},
+		{"mix-blend-mode", "Multiply", "multiply"},
+		{"box-shadow", "0 1px 2px rgb(0 0 0 / 50%)", "0px 1px 2px 0px #00000080"}, {"box-shadow", "red 1px 2px inset, 0 0 3px 1px #123", "1px 2px 0px 0px #ff0000 inset, 0px 0px 3px 1px #112233"}, {"rotate", "45.50deg", "45.5deg"}, {"unheard-of", "As It Is", "As It Is"},
 	} {
 		assert.Equal(t, c.want, css.CanonicalText(c.property, c.value, 19.2), "%s: %s", c.property, c.value)
 	}

@@ -31,7 +31,7 @@ var otherUnits = []string{"fr", "deg", "grad", "rad", "turn", "s", "ms"}
 // functions are those a value may call beside colours and math. Whatever loads,
 // reads attributes or substitutes is left out on purpose.
 var functions = []string{
-	"minmax", "repeat", "fit-content", "cubic-bezier", "steps", "linear",
+	"minmax", "repeat", "fit-content", "cubic-bezier", "steps", "linear", "linear-gradient", "radial-gradient",
 	"translate", "translatex", "translatey", "scale", "scalex", "scaley", "rotate", "skew", "skewx", "skewy", "matrix",
 }
 

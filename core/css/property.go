@@ -47,6 +47,11 @@ var definitions = map[string]string{
 	// CSS Backgrounds 3, 4 and 6.1
 	"line-style": "none | dotted | dashed | solid | double | groove | ridge | inset | outset",
 	"shadow":     "<color>? && [ <length>{2,2} [ <length [0,∞]> <length>? ]? ] && inset?",
+	// CSS Images 3, 3.1 to 3.4
+	"gradient":    "linear-gradient( [ <line> , ]? <color-stops> ) | radial-gradient( [ <ending> , ]? <color-stops> )",
+	"line":        "<angle> | <zero> | to [ [ left | right ] || [ top | bottom ] ]",
+	"ending":      "[ [ circle | ellipse ] || [ closest-side | closest-corner | farthest-side | farthest-corner | <length-percentage [0,∞]>{1,2} ] ]? [ at [ left | center | right | top | bottom | <length-percentage> ]{1,2} ]?",
+	"color-stops": "[ <color> && <length-percentage>{0,2} ]#",
 	// CSS Easing 2, 2
 	"easing": "linear | ease | ease-in | ease-out | ease-in-out | step-start | step-end | cubic-bezier( <number> , <number> , <number> , <number> ) | steps( <integer> [ , <custom-ident> ]? ) | linear( [ <number> && <percentage>{0,2} ]# )",
 	// CSS Transitions 1, 2.5
@@ -75,6 +80,9 @@ const (
 	positional  = "auto | stretch | center | flex-start | flex-end | baseline | start | end"
 	distributed = "normal | flex-start | center | flex-end | space-between | space-around | space-evenly | start | end"
 )
+
+// BlendModes are the ways to blend with what lies behind (Compositing 1, 6 and 8).
+var BlendModes = []string{"normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light", "soft-light", "difference", "exclusion", "hue", "saturation", "color", "luminosity", "plus-lighter"}
 
 // table lists the properties in the order style sheets and ledgers show them; a
 // shorthand stands before what it sets.
@@ -114,14 +122,16 @@ var table = []Property{
 	{Name: "overflow", Facet: Paint, Initial: "visible", Fact: true, takes: "visible | hidden | clip | auto | scroll"},
 	{Name: "object-fit", Facet: Paint, Initial: "fill", Fact: true, takes: "fill | contain | cover | none | scale-down"},
 	{Name: "background-color", Facet: Paint, Initial: "#00000000", Fact: true, takes: "<color>"},
+	{Name: "background-image", Facet: Paint, Initial: "none", Fact: true, takes: "none | <gradient>#"},
 	{Name: "border-width", Facet: Paint, Initial: "0px", Fact: true, takes: "<length [0,∞]>{1,4}", sides: true},
 	{Name: "border-style", Facet: Paint, Initial: "none", takes: "<line-style>"},
 	{Name: "border-color", Facet: Paint, Initial: "currentcolor", Fact: true, takes: "<color>"},
 	{Name: "border-radius", Facet: Paint, Initial: "0px", Fact: true, takes: lengths1To4, sides: true},
 	{Name: "outline", Facet: Paint, Initial: "none", takes: "<length [0,∞]> || <line-style> || <color>"},
 	{Name: "outline-offset", Facet: Paint, Initial: "0px", takes: "<length>"},
-	{Name: "box-shadow", Facet: Paint, Initial: "none", takes: "none | <shadow>#"},
+	{Name: "box-shadow", Facet: Paint, Initial: "none", Fact: true, takes: "none | <shadow>#"},
 	{Name: "opacity", Facet: Paint, Initial: "1", Fact: true, takes: "<number>"},
+	{Name: "mix-blend-mode", Facet: Paint, Initial: "normal", Fact: true, takes: strings.Join(BlendModes, " | ")},
 	{Name: "rotate", Facet: Paint, Initial: "none", Fact: true, takes: "none | <angle>"},
 	{Name: "transform", Facet: Paint, Initial: "none", takes: "none | <transform-function>+"},
 	{Name: "fill", Facet: Paint, Initial: "#000000", Fact: true, takes: "<color>"},
@@ -194,9 +204,11 @@ func (p Property) TokenTypes() []string {
 			}
 		}
 	}
-	switch p.Name { // whole values, too
+	switch p.Name { // whole values, too, and colours within functions
 	case "box-shadow":
 		out = append(out, "shadow")
+	case "background-image":
+		out = append(out, "gradient", "color")
 	case "transition":
 		out = append(out, "transition")
 	}

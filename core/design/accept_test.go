@@ -17,20 +17,26 @@ import (
 // whole holds every member a design document may have.
 const whole = `{
  "format": "cobrik.design/1", "id": "d", "name": "Bed", "note": "n", "author": "Ines, plot 41",
+ "assets": [{"id": "a", "source": "data:image/png;base64,AA", "width": 4, "height": 2}],
  "pages": [{"id": "p", "name": "Plots", "width": 390, "height": 800, "background": "#ffffff", "layers": [
   {"id": "u", "name": "Use", "kind": "instance", "bounds": {"x": 1, "y": -2.5, "width": 10, "height": 0},
-   "instance": {"family": "f", "choices": {"Size": "s"}, "overrides": [{"layer": "Label", "text": "Größe \"x\" \u00e9", "hidden": true}]}}]}],
- "families": [{"id": "f", "name": "Tag", "description": "", "axes": [{"name": "Size", "values": ["s", "m"], "default": "s"}],
+   "instance": {"family": "f", "choices": {"Size": "s"}, "exposes": ["Size"], "overrides": [{"layer": "Label", "text": "Größe \"x\" \u00e9", "hidden": true}]}}]}],
+ "families": [{"id": "f", "name": "Tag", "description": "", "do": ["Name one thing"], "dont": ["Shout"], "axes": [{"name": "Size", "values": ["s", "m"], "default": "s"}],
   "variants": [{"id": "v", "choices": {"Size": "s"}, "root":
-   {"id": "r", "name": "Root", "kind": "box", "bounds": {"x": 0, "y": 0, "width": 9, "height": 9}, "hidden": false, "opacity": 0.5, "rotation": -12, "clip": true, "fill": "#123",
-    "stroke": {"color": "red", "width": 1}, "radius": [1, 2, 3, 4], "tokens": {"gap": "space.2"}, "sizing": {"width": "fill", "height": "content"},
+   {"id": "r", "name": "Root", "kind": "box", "bounds": {"x": 0, "y": 0, "width": 9, "height": 9}, "hidden": false, "opacity": 0.5, "rotation": -12, "clip": true, "blend": "multiply", "fill": "#123",
+    "fills": [{"color": "#1238", "token": "t.a"}, {"gradient": {"kind": "linear", "angle": 45, "stops": [{"at": 0, "color": "red", "token": "t.b"}, {"at": 1, "color": "#000"}]}},
+     {"gradient": {"kind": "radial", "center": [0.5, 0], "radii": [1, 0.5], "stops": [{"at": 0, "color": "red"}, {"at": 0.5, "color": "#000"}]}}],
+    "shadows": [{"x": 1, "y": -1, "blur": 3, "spread": -2, "color": "#0004", "inset": true}], "limits": {"minWidth": 1, "maxWidth": 2, "minHeight": 1, "maxHeight": 2},
+    "flatten": "svg", "repeats": false, "link": "/a", "slot": {"accepts": ["Tag"]},
+    "stroke": {"color": "red", "width": 1, "sides": [1, 0, 1, 0]}, "radius": [1, 2, 3, 4], "tokens": {"gap": "space.2"}, "sizing": {"width": "fill", "height": "content"},
     "flow": {"direction": "grid", "columns": "1fr 2fr", "gap": -4, "across": 3, "padding": [1, 2], "align": "center", "distribute": "end", "wrap": true},
     "place": {"self": "start", "offset": {"x": 1, "y": 2}, "pins": {"horizontal": "left", "vertical": "center"}}, "alt": "a", "children": [
      {"id": "t", "name": "Label", "kind": "text", "bounds": {"x": 0, "y": 0, "width": 1, "height": 1},
-      "text": {"content": "Sown\n", "fontFamily": "Hanken Grotesk", "fontSize": 12, "fontWeight": 400, "lineHeight": 16, "letterSpacing": -0.2, "align": "end"}},
+      "text": {"content": "Sown\n", "fontFamily": "Hanken Grotesk", "fontSize": 12, "fontWeight": 400, "lineHeight": 16, "letterSpacing": -0.2, "align": "end",
+       "runs": [{"text": "Sown", "strong": true, "emphasis": true, "code": true, "link": "#"}, {"text": "\n"}]}},
      {"id": "i", "name": "Icon", "kind": "vector", "bounds": {"x": 0, "y": 0, "width": 1, "height": 1},
       "vector": {"viewBox": [0, 0, 16, 16], "paths": [{"d": "M0 0L1 1Z", "fill": "none", "stroke": {"color": "#000", "width": 2, "cap": "round", "join": "bevel"}}]}},
-     {"id": "g", "name": "Photo", "kind": "image", "bounds": {"x": 0, "y": 0, "width": 1, "height": 1}}]}}]}]
+     {"id": "g", "name": "Photo", "kind": "image", "bounds": {"x": 0, "y": 0, "width": 1, "height": 1}, "image": {"asset": "a", "fit": "contain"}}]}}]}]
 }`
 
 // values are what stands in for something else.

@@ -43,7 +43,9 @@ type Page struct {
 type Family struct {
 	ID          string     `json:"id"`
 	Name        string     `json:"name"`
-	Description string     `json:"description,omitempty"`
+	Description string     `json:"description,omitempty"` // what it is for
+	Do          []string   `json:"do,omitempty"`          // how it is meant to be used
+	Dont        []string   `json:"dont,omitempty"`        // how it is not
 	Axes        []Axis     `json:"axes"`
 	Variants    []*Variant `json:"variants"`
 }
@@ -84,7 +86,9 @@ type Layer struct {
 	Opacity  *float64          `json:"opacity,omitempty"`  // 0 to 1; absent is 1
 	Rotation float64           `json:"rotation,omitempty"` // degrees clockwise about the centre
 	Clip     bool              `json:"clip,omitempty"`     // children are cut off at the edge
+	Blend    string            `json:"blend,omitempty"`    // with what lies behind, one of css.BlendModes; normal when empty
 	Fill     string            `json:"fill,omitempty"`     // CSS colour
+	Fills    []Fill            `json:"fills,omitempty"`    // over that; the first lies on top
 	Stroke   *Stroke           `json:"stroke,omitempty"`
 	Shadows  []Shadow          `json:"shadows,omitempty"` // the first lies on top
 	Radius   []float64         `json:"radius,omitempty"`  // one, or four from the top left clockwise
@@ -99,6 +103,7 @@ type Layer struct {
 	Alt      string            `json:"alt,omitempty"`
 	Link     string            `json:"link,omitempty"`    // where it leads; # when that is not said
 	Slot     *SlotContent      `json:"slot,omitempty"`    // it is a place for whatever a use puts there
+	Flatten  string            `json:"flatten,omitempty"` // svg: it and what it holds become one picture
 	Repeats  bool              `json:"repeats,omitempty"` // its children are items of a list, alike in shape
 	Instance *InstanceContent  `json:"instance,omitempty"`
 	Children []*Layer          `json:"children,omitempty"`

@@ -11,8 +11,13 @@ import (
 // Draw writes a layer tree as an SVG picture (SVG 2) as large as the layer.
 // Every layer becomes an element with data-layer holding its id. Instances are
 // drawn as their variant with the overrides; hidden layers are left out.
-func (d *Document) Draw(l *Layer) string {
-	p := &pen{doc: d}
+func (d *Document) Draw(l *Layer) string { return d.draw(l, &pen{doc: d}) }
+
+// Picture is Draw of a layer where it is drawn for good: nothing in it says which layers it was
+// drawn from.
+func (d *Document) Picture(l *Layer) string { return d.draw(l, &pen{doc: d, bare: true}) }
+
+func (d *Document) draw(l *Layer, p *pen) string {
 	p.open(l.Bounds.Width, l.Bounds.Height, "")
 	p.layer(l, 0, 0, nil)
 	return p.close()
@@ -35,7 +40,17 @@ type pen struct {
 	doc   *Document
 	b     strings.Builder
 	clips int
-	depth int // instances entered
+	depth int  // instances entered
+	bare  bool // layers are not named
+}
+
+// name gives a name that nothing else in the picture has.
+func (p *pen) name(l *Layer) string {
+	p.clips++
+	if p.bare {
+		return fmt.Sprint(p.clips)
+	}
+	return fmt.Sprintf("%s-%d", esc(l.ID), p.clips)
 }
 
 func (p *pen) open(w, h float64, background string) {
@@ -70,7 +85,10 @@ func (p *pen) layer(l *Layer, x, y float64, overrides []Override) {
 	if hidden {
 		return
 	}
-	fmt.Fprintf(&p.b, `<g data-layer="%s"`, esc(l.ID))
+	p.b.WriteString("<g")
+	if !p.bare {
+		fmt.Fprintf(&p.b, ` data-layer="%s"`, esc(l.ID))
+	}
 	if x != 0 || y != 0 || l.Rotation != 0 {
 		p.b.WriteString(` transform="`)
 		if x != 0 || y != 0 {
@@ -83,6 +101,9 @@ func (p *pen) layer(l *Layer, x, y float64, overrides []Override) {
 	}
 	if l.Opacity != nil && *l.Opacity < 1 {
 		fmt.Fprintf(&p.b, ` opacity="%s"`, num(*l.Opacity))
+	}
+	if l.Blend != "" && l.Blend != "normal" {
+		fmt.Fprintf(&p.b, ` style="mix-blend-mode:%s"`, esc(l.Blend))
 	}
 	p.b.WriteByte('>')
 	switch l.Kind {
@@ -103,9 +124,8 @@ func (p *pen) layer(l *Layer, x, y float64, overrides []Override) {
 		p.box(l)
 		clip := l.Clip && len(l.Children) > 0
 		if clip {
-			p.clips++
-			fmt.Fprintf(&p.b, `<clipPath id="clip-%s-%d"><path d="%s"/></clipPath><g clip-path="url(#clip-%s-%d)">`,
-				esc(l.ID), p.clips, rounded(l.Bounds.Width, l.Bounds.Height, l.Corners(), 0), esc(l.ID), p.clips)
+			id := p.name(l)
+			fmt.Fprintf(&p.b, `<clipPath id="clip-%s"><path d="%s"/></clipPath><g clip-path="url(#clip-%s)">`, id, rounded(l.Bounds.Width, l.Bounds.Height, l.Corners(), 0), id)
 		}
 		for _, child := range l.Children {
 			p.layer(child, child.Bounds.X, child.Bounds.Y, overrides)
@@ -115,38 +135,6 @@ func (p *pen) layer(l *Layer, x, y float64, overrides []Override) {
 		}
 	}
 	p.b.WriteString("</g>")
-}
-
-func (p *pen) box(l *Layer) {
-	w, h, corners := l.Bounds.Width, l.Bounds.Height, l.Corners()
-	for i := len(l.Shadows) - 1; i >= 0; i-- {
-		if s := l.Shadows[i]; !s.Inset {
-			p.shadow(l, s)
-		}
-	}
-	if l.Fill != "" {
-		fmt.Fprintf(&p.b, `<path d="%s" fill="%s"/>`, rounded(w, h, corners, 0), esc(l.Fill))
-	}
-	if l.Stroke != nil && len(l.Stroke.Sides) == 4 {
-		t, r, b, left := l.Stroke.Sides[0], l.Stroke.Sides[1], l.Stroke.Sides[2], l.Stroke.Sides[3]
-		fmt.Fprintf(&p.b, `<path fill-rule="evenodd" d="M0 0H%sV%sH0ZM%s %sH%sV%sH%sZ" fill="%s"/>`, num(w), num(h), num(left), num(t), num(w-r), num(h-b), num(left), esc(l.Stroke.Color))
-		return
-	}
-	if l.Stroke != nil && l.Stroke.Width > 0 {
-		fmt.Fprintf(&p.b, `<path d="%s" fill="none" stroke="%s" stroke-width="%s"/>`,
-			rounded(w, h, corners, l.Stroke.Width/2), esc(l.Stroke.Color), num(l.Stroke.Width))
-	}
-}
-
-// shadow draws a box's shadow; its blur is twice the deviation (CSS Backgrounds 3, 6.1.1).
-func (p *pen) shadow(l *Layer, s Shadow) {
-	p.clips++
-	corners := l.Corners()
-	for i := range corners {
-		corners[i] = max(0, corners[i]+s.Spread)
-	}
-	fmt.Fprintf(&p.b, `<filter id="shadow-%s-%d" x="-1" y="-1" width="3" height="3"><feGaussianBlur stdDeviation="%s"/></filter><path filter="url(#shadow-%s-%d)" transform="translate(%s %s)" d="%s" fill="%s"/>`,
-		esc(l.ID), p.clips, num(s.Blur/2), esc(l.ID), p.clips, num(s.X-s.Spread), num(s.Y-s.Spread), rounded(l.Bounds.Width+2*s.Spread, l.Bounds.Height+2*s.Spread, corners, 0), esc(s.Color))
 }
 
 // fits are preserveAspectRatio's words for how a picture fills its box (SVG 2, 8.6).
@@ -163,9 +151,9 @@ func (p *pen) image(l *Layer) {
 		return
 	}
 	w, h := l.Bounds.Width, l.Bounds.Height
-	p.clips++
-	fmt.Fprintf(&p.b, `<clipPath id="clip-%s-%d"><path d="%s"/></clipPath><image clip-path="url(#clip-%s-%d)" width="%s" height="%s" preserveAspectRatio="%s" href="%s">`,
-		esc(l.ID), p.clips, rounded(w, h, l.Corners(), 0), esc(l.ID), p.clips, num(w), num(h), fits[l.Image.Fit], esc(asset.Source))
+	id := p.name(l)
+	fmt.Fprintf(&p.b, `<clipPath id="clip-%s"><path d="%s"/></clipPath><image clip-path="url(#clip-%s)" width="%s" height="%s" preserveAspectRatio="%s" href="%s">`,
+		id, rounded(w, h, l.Corners(), 0), id, num(w), num(h), fits[l.Image.Fit], esc(asset.Source))
 	if l.Alt != "" {
 		fmt.Fprintf(&p.b, "<title>%s</title>", esc(l.Alt))
 	}
@@ -331,30 +319,6 @@ func runLook(r Run) (out string) {
 		out += ` font-style="italic"`
 	}
 	return out
-}
-
-// rounded gives the path of a box with corner radii, drawn in by inset. Radii
-// that do not fit are scaled down together (CSS Backgrounds 3, 4.5).
-func rounded(w, h float64, r [4]float64, inset float64) string {
-	scale := 1.0
-	for i, side := range [4]float64{w, h, w, h} {
-		if sum := r[i] + r[(i+1)%4]; sum > side && sum > 0 {
-			scale = min(scale, side/sum)
-		}
-	}
-	for i := range r {
-		r[i] = max(0, r[i]*scale-inset)
-	}
-	x0, y0, x1, y1 := inset, inset, max(inset, w-inset), max(inset, h-inset)
-	if r == [4]float64{} {
-		return fmt.Sprintf("M%s %sH%sV%sH%sZ", num(x0), num(y0), num(x1), num(y1), num(x0))
-	}
-	arc := func(radius, x, y float64) string {
-		return fmt.Sprintf("A%s %s 0 0 1 %s %s", num(radius), num(radius), num(x), num(y))
-	}
-	return fmt.Sprintf("M%s %sH%s%sV%s%sH%s%sV%s%sZ", num(x0+r[0]), num(y0),
-		num(x1-r[1]), arc(r[1], x1, y0+r[1]), num(y1-r[2]), arc(r[2], x1-r[2], y1),
-		num(x0+r[3]), arc(r[3], x0, y1-r[3]), num(y0+r[0]), arc(r[0], x0+r[0], y0))
 }
 
 func num(v float64) string {

@@ -172,6 +172,24 @@ func (c *checker) layer(l *Layer, at string) {
 	if l.Stroke != nil {
 		c.color(l.Stroke.Color, at+"/stroke/color")
 	}
+	for i, f := range l.Fills {
+		here := fmt.Sprintf("%s/fills/%d", at, i)
+		c.color(f.Color, here+"/color")
+		if (f.Color == "") == (f.Gradient == nil) {
+			c.found.Errorf("fill-kind", here, "give it a color, or a gradient", "a fill of %s is a colour or a gradient, and one of them", l.ID)
+		}
+		if f.Gradient == nil {
+			continue
+		}
+		before := 0.0
+		for j, s := range f.Gradient.Stops {
+			c.color(s.Color, fmt.Sprintf("%s/gradient/stops/%d/color", here, j))
+			if s.At < before {
+				c.found.Errorf("gradient-stops", fmt.Sprintf("%s/gradient/stops/%d/at", here, j), "give the stops in their order", "a stop of %s stands before the one it follows", l.ID)
+			}
+			before = s.At
+		}
+	}
 	for i, s := range l.Shadows {
 		c.color(s.Color, fmt.Sprintf("%s/shadows/%d/color", at, i))
 	}

@@ -18,6 +18,7 @@ var hints = map[string][]string{
 	"width": {"width", "icon"}, "height": {"height", "icon"}, "max-width": {"width"},
 	"background-color": {"ground", "background", "surface", "fill"},
 	"border-width":     {"line", "border", "stroke"}, "border-color": {"line", "border", "edge", "stroke"}, "border-radius": {"radius", "corner", "round"},
+	"background-image": {"gradient"}, "box-shadow": {"shadow"},
 	"opacity": {"opacity", "alpha"}, "fill": {"icon", "ink", "fill", "text"}, "color": {"ink", "text", "foreground"},
 	"font-family": {"family", "font", "type"}, "font-size": {"text", "type", "font"}, "font-weight": {"weight", "type", "font"},
 	"line-height": {"line", "leading"}, "letter-spacing": {"tracking", "letter"},

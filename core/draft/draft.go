@@ -28,7 +28,7 @@ func OfFamily(doc *design.Document, f *design.Family, tokens *token.Set, compone
 			correspond(base.Root, v.Root, v.ID, &d.found)
 		}
 	}
-	d.contract = &contract.Contract{Format: contract.Format, Name: contract.ComponentName(f.Name), Purpose: f.Description, Origin: &contract.Origin{Document: doc.ID, Family: f.ID}}
+	d.contract = &contract.Contract{Format: contract.Format, Name: contract.ComponentName(f.Name), Purpose: f.Description, Do: f.Do, Dont: f.Dont, Origin: &contract.Origin{Document: doc.ID, Family: f.ID}}
 	if d.found.Failed() {
 		return nil, d.found
 	}
@@ -39,6 +39,7 @@ func OfFamily(doc *design.Document, f *design.Family, tokens *token.Set, compone
 	d.uses()
 	d.bareLists()
 	d.styles()
+	d.unexpressed()
 	d.found = append(d.found, d.contract.Check(tokens)...) // nothing is drafted that could not be emitted
 	if d.found.Failed() {
 		return nil, d.found
@@ -139,7 +140,11 @@ func (d *drafter) part(l, parent *design.Layer, path string) *contract.Part {
 	case design.Vector:
 		p.Content = vectorOf(l)
 	case design.Image:
-		p.Content = contract.Picture{Alt: l.Alt}
+		picture := contract.Picture{Alt: l.Alt}
+		if l.Flatten != "" {
+			p.Element, picture.Source, picture.Width, picture.Height = "img", l.Image.Shown.Source, l.Image.Shown.Width, l.Image.Shown.Height
+		}
+		p.Content = picture
 	case design.Instance:
 		if used := d.components.of(l.Instance.Family); used != nil {
 			p.Element, p.Content = "", &contract.Use{Component: used.Name}

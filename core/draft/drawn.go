@@ -32,23 +32,18 @@ func StyleOf(l, parent *design.Layer) contract.Style {
 		textStyle(l, s, set, length)
 	case design.Vector:
 		set("fill", cmp.Or(l.Fill, "#000000"))
+	case design.Instance: // its paint is its component's
 	default:
-		set("background-color", l.Fill)
-	}
-	if l.Stroke.Widths() != [4]float64{} {
-		set("border-color", l.Stroke.Color)
-	}
-	if len(l.Shadows) > 0 || l.Tokens["box-shadow"] != "" {
-		set("box-shadow", shadows(l.Shadows))
+		boxPaint(l, s, set)
 	}
 	if l.Image != nil {
 		s["object-fit"] = cmp.Or(l.Image.Fit, "cover")
 	}
-	if r := l.Corners(); r != [4]float64{} || l.Tokens["border-radius"] != "" {
-		set("border-radius", css.InPx("border-radius", r[0], r[1], r[2], r[3]))
-	}
 	if l.Opacity != nil && *l.Opacity != 1 {
 		set("opacity", css.FormatNumber(*l.Opacity))
+	}
+	if l.Blend != "" && l.Blend != "normal" {
+		s["mix-blend-mode"] = l.Blend
 	}
 	if l.Rotation != 0 {
 		s["rotate"] = css.FormatNumber(l.Rotation) + "deg"
@@ -64,7 +59,7 @@ func StyleOf(l, parent *design.Layer) contract.Style {
 func StyleWithTokens(l, parent *design.Layer, component string, tokens *token.Set) contract.Style {
 	s := StyleOf(l, parent)
 	for property, v := range s {
-		s[property] = bind(property, v, component, tokens)
+		s[property] = bindColors(property, bind(property, v, component, tokens), component, tokens)
 	}
 	return s
 }
@@ -87,25 +82,6 @@ func textStyle(l *design.Layer, s contract.Style, set func(p, v string), length 
 	}
 }
 
-// shadows writes a layer's shadows as CSS has them.
-func shadows(list []design.Shadow) string {
-	words := make([]string, len(list))
-	for i, s := range list {
-		parts := []string{px(s.X), px(s.Y), px(s.Blur)}
-		if s.Spread != 0 {
-			parts = append(parts, px(s.Spread))
-		}
-		parts = append(parts, s.Color)
-		if s.Inset {
-			parts = append([]string{"inset"}, parts...)
-		}
-		words[i] = strings.Join(parts, " ")
-	}
-	return strings.Join(words, ", ")
-}
-
-func px(n float64) string { return css.FormatNumber(n) + "px" }
-
 // TextOf gives what a text layer says: rich text where its runs have looks of their own.
 func TextOf(l *design.Layer) contract.Value {
 	styled := false
@@ -118,26 +94,4 @@ func TextOf(l *design.Layer) contract.Value {
 		return contract.TextValue(l.Text.Content)
 	}
 	return contract.RichValue{{Runs: runs}}
-}
-
-// InTheme gives a drawing with the colours that its tokens have in a theme; what is bound to none
-// keeps what it was drawn with.
-func InTheme(root *design.Layer, values *token.Set) *design.Layer {
-	out := cloneLayer(root)
-	color := func(l *design.Layer, drawn *string, properties ...string) {
-		for _, property := range properties {
-			if t := values.Get(l.Tokens[property]); t != nil && t.Value != "" && *drawn != "" {
-				*drawn = t.Value
-			}
-		}
-	}
-	out.Walk(func(l *design.Layer, _, _ float64) {
-		color(l, &l.Fill, "background-color", "fill", "color")
-		if l.Stroke != nil {
-			stroke := *l.Stroke
-			color(l, &stroke.Color, "border-color")
-			l.Stroke = &stroke
-		}
-	})
-	return out
 }

@@ -87,6 +87,8 @@ func (d *drafter) contentProp(p *contract.Part, base *design.Layer) {
 			}
 		})
 		p.Content = contract.TextOf{Prop: id}
+	case base.Flatten != "":
+		d.sameFlattened(base, p.Layer)
 	case base.Kind == design.Image && base.Image != nil:
 		if v := pictureOf(base); v != nil {
 			id := d.dataProp(p, p.Name, "Image", func(prop *contract.Prop) {
@@ -209,6 +211,16 @@ func (d *drafter) sameDrawing(base *design.Layer, path string) {
 	for _, v := range d.family.Variants {
 		if l, _ := LayerAt(v.Root, path); !slices.Equal(l.Vector.Paths, base.Vector.Paths) {
 			d.found.Warnf("layer-drawing", "", "draw it alike, or as two layers of which one is hidden", "%s is drawn with other paths than %s; the default's are kept", l.ID, base.ID)
+			return
+		}
+	}
+}
+
+// sameFlattened warns of a flattened picture that is drawn otherwise in some variants.
+func (d *drafter) sameFlattened(base *design.Layer, path string) {
+	for _, v := range d.family.Variants {
+		if l, _ := LayerAt(v.Root, path); l.Image.Shown.Source != base.Image.Shown.Source {
+			d.found.Warnf("layer-drawing", "", "draw it alike, or as two layers of which one is hidden", "%s is flattened into another picture than %s; the default's is kept", l.ID, base.ID)
 			return
 		}
 	}

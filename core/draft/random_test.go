@@ -123,6 +123,12 @@ func (p *painter) box(depth int) *design.Layer {
 		l.Sizing.Width = "fill"
 	}
 	if p.chance(5) {
+		l.Fills = []design.Fill{{Color: "#00000010"}, {Gradient: &design.Gradient{Kind: []string{"linear", "radial"}[p.r.IntN(2)], Stops: []design.Stop{{Color: "#ffeedd"}, {At: 1, Color: "#ffffff80"}}}}}[p.r.IntN(2):]
+	}
+	if p.chance(8) {
+		l.Blend = "multiply"
+	}
+	if p.chance(5) {
 		l.Shadows = []design.Shadow{{Y: 1, Blur: 3, Color: "#00000040"}}
 	}
 	if p.chance(4) { // siblings that repeat

@@ -33,7 +33,7 @@ func Source(doc *design.Document, o contract.Origin, fonts *font.Library, compon
 			found.Errorf("origin-family", "", "", "the design holds no family %q", o.Family)
 			return nil, found
 		}
-		return withLists(filling(flowed(drawnOut(doc, f, fonts, components, &found)))), found
+		return withLists(filling(flowed(flattened(doc, drawnOut(doc, f, fonts, components, &found), &found)))), found
 	}
 	l, _ := doc.Layer(o.Layer)
 	if l == nil {
@@ -54,7 +54,7 @@ func Source(doc *design.Document, o contract.Origin, fonts *font.Library, compon
 	}
 	e := newExpander(doc, fonts, components)
 	root = e.layer(root, 0)
-	root = listed(root)
+	root = listed(flattenedLayer(doc, root, &found))
 	root.Bounds.X, root.Bounds.Y = 0, 0
 	found = append(found, e.found...)
 	return &design.Family{ID: l.ID, Name: l.Name, Variants: []*design.Variant{{ID: l.ID, Choices: map[string]string{}, Root: root}}}, found
@@ -233,7 +233,7 @@ func Reread(c *contract.Contract, doc *design.Document, key, kind string, tokens
 	if out == nil {
 		return nil, found
 	}
-	out.Name, out.Purpose = c.Name, c.Purpose
+	out.Name, out.Purpose, out.Do, out.Dont = c.Name, c.Purpose, c.Do, c.Dont
 	keep(out, c)
 	return out, append(found, out.Check(tokens)...)
 }

@@ -41,6 +41,7 @@ func drawnTables(c *contract.Contract, f *design.Family, tokens *token.Set, foun
 				continue
 			}
 			checkBindings(l, StyleOf(l, parent), tokens, found)
+			checkFills(l, tokens, found)
 			styles[i] = StyleWithTokens(l, parent, c.Name, tokens)
 			if l.Hidden && p.Repeat == "" && p.ShownWhen.Always() { // a width takes it away
 				styles[i]["display"] = "none"

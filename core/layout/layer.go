@@ -19,7 +19,8 @@ func LayerStyle(l, parent *design.Layer) Style {
 			s[property] = l.Value(property, css.FormatNumber(v)+"px")
 		}
 	}
-	if w := l.Stroke.Widths(); w != [4]float64{} {
+	boxed := l.Kind != design.Text && l.Kind != design.Vector && l.Kind != design.Instance
+	if w := l.Stroke.Widths(); boxed && w != [4]float64{} {
 		if len(l.Stroke.Sides) == 4 {
 			s["border-width"] = l.Value("border-width", css.InPx("border-width", w[0], w[1], w[2], w[3]))
 		} else {
@@ -171,7 +172,7 @@ func layerSize(l, parent *design.Layer, s Style, length func(p string, v float64
 	length("min-height", l.Limits.MinHeight)
 	length("max-height", l.Limits.MaxHeight)
 	sized := l.Limits != (design.Limited{}) || s["width"] != "" || s["height"] != ""
-	edged := s["padding-block"] != "" || s["padding-inline"] != "" || l.Stroke != nil || l.Kind == design.Instance // a use's edges are its component's
+	edged := s["padding-block"] != "" || s["padding-inline"] != "" || s["border-width"] != "" || l.Kind == design.Instance // a use's edges are its component's
 	if sized && edged {
 		s["box-sizing"] = "border-box"
 	}

@@ -90,8 +90,7 @@ func applies(p *contract.Part, property string) bool {
 	case known.Inherited:
 		return isText
 	case property == "object-fit":
-		_, image := p.Content.(contract.ImageOf)
-		return image
+		return p.Element == "img"
 	case property == "fill":
 		return isVector
 	case known.Facet == css.Space, property == "overflow":

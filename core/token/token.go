@@ -132,7 +132,8 @@ func (s *Set) Users(path string) []*Token {
 
 // WithValue gives the tokens of a type that come to a value, in the set's order:
 // a colour as its key, a length in px (a rem being 16, common practice, no
-// source), a number or weight as such, a family as its first name.
+// source), a number or weight as such, a family as its first name, a shadow and a gradient as CSS
+// writes them.
 func (s *Set) WithValue(kind, value string) []*Token {
 	s.valued.Do(func() {
 		s.values = make(map[[2]string][]*Token)

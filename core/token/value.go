@@ -80,6 +80,12 @@ func (v *Value) plain() string {
 	case Weight:
 		return css.FormatNumber(literal.Number)
 	}
+	switch end.Type {
+	case "shadow":
+		return css.CanonicalText("box-shadow", end.CSS(), 0)
+	case "gradient":
+		return css.CanonicalText("background-image", end.CSS(), 0)
+	}
 	if end.Type == "fontFamily" && len(end.Items) > 0 {
 		name, _ := end.Flat().Items[0].Literal.(string)
 		return name

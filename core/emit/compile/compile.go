@@ -108,6 +108,8 @@ func loaderOf(p string) api.Loader {
 		return api.LoaderCSS
 	case strings.HasSuffix(p, ".json"):
 		return api.LoaderJSON
+	case strings.HasSuffix(p, ".svg"):
+		return api.LoaderDataURL
 	case strings.HasSuffix(p, ".tsx"):
 		return api.LoaderTSX
 	}

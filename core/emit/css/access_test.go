@@ -22,6 +22,7 @@ import (
 	"cobrik/core/emit/ir"
 	"cobrik/core/token/platform"
 	"cobrik/demo/demotest"
+	"cobrik/web/reference"
 )
 
 // caseOfFamily is one case of the demo, as it stands on the page.
@@ -65,11 +66,11 @@ func TestEmittedComponentsPassAxe(t *testing.T) {
 	for i, r := range pageRules {
 		disabled[i] = fmt.Sprintf(`%q: { enabled: false }`, r)
 	}
-	found := inChromium[[]string](t, style, body, `(() => { `+string(axe)+`; return axe.run({ rules: { `+strings.Join(disabled, ", ")+` } }).then((r) =>
+	found := reference.InChromium[[]string](t, style, body, `(() => { `+string(axe)+`; return axe.run({ rules: { `+strings.Join(disabled, ", ")+` } }).then((r) =>
 		r.violations.flatMap((v) => v.nodes.map((n) => v.id + ": " + n.html.slice(0, 200) + " " + (n.any[0]?.message ?? "")))) })()`)
 	assert.Empty(t, found)
 	require.Greater(t, len(cases), 70)
-	broken := inChromium[[]string](t, style, `<div class="case"><button></button><img src="data:,"></div>`, `(() => { `+string(axe)+`; return axe.run().then((r) => r.violations.map((v) => v.id)) })()`)
+	broken := reference.InChromium[[]string](t, style, `<div class="case"><button></button><img src="data:,"></div>`, `(() => { `+string(axe)+`; return axe.run().then((r) => r.violations.map((v) => v.id)) })()`)
 	assert.Subset(t, broken, []string{"button-name", "image-alt"}, "axe-core finds nothing at all")
 }
 
@@ -132,7 +133,7 @@ func TestTheAccessibilityTreeHasTheParts(t *testing.T) {
 		walk(contract.Resolve(k.Contract, env, tokens))
 	}
 	var got []thing
-	onPage(t, style, body, func(ctx context.Context) {
+	reference.OnPage(t, style, body, func(ctx context.Context) {
 		tree, err := chromedp.Run(ctx, func(ctx context.Context, target *chromedp.Target) (accessibility.GetFullAXTreeResult, error) {
 			return cdp.Call(ctx, target, accessibility.GetFullAXTree, accessibility.GetFullAXTreeParams{})
 		})

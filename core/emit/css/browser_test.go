@@ -3,16 +3,12 @@ package css_test
 import (
 	"cobrik/core/draft"
 	"cobrik/core/emit/ir"
-	"cobrik/web/reference"
-	"context"
 	"encoding/base64"
-	"encoding/json"
 	"fmt"
 	"math/rand/v2"
 	"strings"
 	"testing"
 
-	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -25,6 +21,7 @@ import (
 	"cobrik/core/token"
 	"cobrik/core/token/platform"
 	"cobrik/demo/demotest"
+	"cobrik/web/reference"
 )
 
 // stand is one case in a container of a width, and where the solver puts its
@@ -180,45 +177,11 @@ func browse(t *testing.T, sheet string, stands []stand) [][][4]float64 {
 	for _, s := range stands {
 		body.WriteString(s.html)
 	}
-	boxes := inChromium[[][][4]float64](t, faces.String()+".stand{position:absolute;left:0;top:0;text-rendering:geometricPrecision}"+sheet, body.String(),
+	boxes := reference.InChromium[[][][4]float64](t, faces.String()+".stand{position:absolute;left:0;top:0;text-rendering:geometricPrecision}"+sheet, body.String(),
 		`[...document.querySelectorAll(".stand")].map((s) => {
 			const parts = [...s.querySelectorAll("[data-part]")], o = parts[0].getBoundingClientRect();
 			return parts.map((e) => { const r = e.getBoundingClientRect(); return [r.x - o.x, r.y - o.y, r.width, r.height] });
 		})`)
 	require.Len(t, boxes, len(stands))
 	return boxes
-}
-
-// inChromium gives what an expression says of a page with its fonts loaded.
-func inChromium[T any](t *testing.T, sheet, body, expression string) (out T) {
-	onPage(t, sheet, body, func(ctx context.Context) {
-		var err error
-		out, err = chromedp.Run(ctx, chromedp.Evaluate[T](expression, chromedp.EvalAwaitPromise))
-		require.NoError(t, err)
-	})
-	return out
-}
-
-// onPage opens a page in headless Chromium, with its fonts loaded.
-func onPage(t *testing.T, sheet, body string, ask func(ctx context.Context)) {
-	reference.NeedChromium(t)
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.Flag("disable-quic", true))
-	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
-	defer stop()
-	ctx, cancel := chromedp.NewContext(allocator)
-	defer cancel()
-	quote := func(s string) string {
-		text, err := json.Marshal(s)
-		require.NoError(t, err)
-		return string(text)
-	}
-	require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1600, 800), chromedp.Navigate("data:text/html,<!DOCTYPE html><body>")))
-	_, err := chromedp.Run(ctx, chromedp.Evaluate[bool](`(async () => {
-		document.head.append(Object.assign(document.createElement("style"), { textContent: `+quote(sheet)+` }));
-		for (const f of document.fonts) await f.load();
-		document.body.innerHTML = `+quote(body)+`;
-		return true;
-	})()`, chromedp.EvalAwaitPromise))
-	require.NoError(t, err)
-	ask(ctx)
 }

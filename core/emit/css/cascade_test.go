@@ -16,6 +16,7 @@ import (
 	"cobrik/core/emit/ir"
 	"cobrik/core/token"
 	"cobrik/core/token/platform"
+	"cobrik/web/reference"
 )
 
 // density is a modifier whose name an attribute of HTML may have, and a selector must escape.
@@ -77,7 +78,7 @@ func TestRulesWinAsTheContractSays(t *testing.T) {
 			}
 		}
 	}
-	got := inChromium[[]float64](t, css.String(), body.String(), `[...document.querySelectorAll("[data-part]")].map((e) => Number(getComputedStyle(e).opacity))`)
+	got := reference.InChromium[[]float64](t, css.String(), body.String(), `[...document.querySelectorAll("[data-part]")].map((e) => Number(getComputedStyle(e).opacity))`)
 	require.Len(t, got, len(want))
 	for i := range want {
 		if !assert.InDelta(t, want[i], got[i], 1e-6, what[i]) {

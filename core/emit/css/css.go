@@ -79,7 +79,7 @@ func declared(s contract.Style) (out []ir.Declaration) {
 
 // laidOut puts several values between commas on lines of their own, as formatters do.
 func laidOut(property, value, indent string) string {
-	if property != "transition" && property != "box-shadow" {
+	if property != "transition" && property != "box-shadow" && property != "background-image" {
 		return " " + value
 	}
 	parts := parted(value, ',')

@@ -192,6 +192,12 @@ func (l *lowering) element(p, parent *contract.Part) *Element {
 	case contract.FixedText:
 		e.Children = append(e.Children, Fixed{content.Text})
 	case contract.Picture:
+		if content.Source != "" {
+			for _, a := range [][2]string{{"src", content.Source}, {"alt", content.Alt}, {"width", css.FormatNumber(content.Width)}, {"height", css.FormatNumber(content.Height)}} {
+				e.Attributes = append(e.Attributes, Attribute{Name: a[0], Value: a[1]})
+			}
+			return e
+		}
 		e.Attributes = append(e.Attributes, shows(content.Alt)...)
 	case contract.ImageOf:
 		for _, member := range []string{"src", "alt", "width", "height"} {

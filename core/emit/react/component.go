@@ -54,15 +54,15 @@ func commas(things []printer.Doc) printer.Doc {
 type writer struct {
 	m        *ir.Module
 	n        names
-	icons    icons
+	assets   assets
 	in       []string            // the lists whose items are written
 	key      string              // of the element that is written next
 	repeated map[string][]string // the lists that a part is there for each item of
 }
 
-// component writes the module; components and icons it uses are found at a path.
-func component(m *ir.Module, n names, drawn icons, uses string) string {
-	w := writer{m: m, n: n, icons: drawn, repeated: map[string][]string{}}
+// component writes the module; components, icons and pictures it uses are found at a path.
+func component(m *ir.Module, n names, drawn assets, uses string) string {
+	w := writer{m: m, n: n, assets: drawn, repeated: map[string][]string{}}
 	w.lists(m.Root, nil)
 	var out []printer.Doc
 	paragraph := func(docs ...printer.Doc) {
@@ -88,6 +88,9 @@ func component(m *ir.Module, n names, drawn icons, uses string) string {
 			one = group(braced(names...))
 		}
 		imports = append(imports, concat(text("import "), one, text(" from "+quote(uses+"icons")+";")))
+	}
+	for _, source := range drawn.shown(m) {
+		imports = append(imports, text("import "+n.pictures[source]+" from "+quote(uses+"pictures/"+drawn.pictures[source]+".svg")+";"))
 	}
 	paragraph(imports...)
 	paragraph(text("import styles from " + quote("./"+m.Name+".module.css") + ";"))

@@ -222,7 +222,7 @@ type attribute struct {
 // element writes JSX as formatters lay it out: an element stands on one line where it has one
 // attribute and one text at most, and fits.
 func (w writer) element(e *ir.Element) printer.Doc {
-	if name := w.icons.of(e); name != "" {
+	if name := w.assets.of(e); name != "" {
 		drawn := *e
 		drawn.Attributes = nil // the icon has them
 		attributes := w.attributes(&drawn)
@@ -289,7 +289,7 @@ func fixed(tag, name, jsx, value string) attribute {
 	switch {
 	case flag && value == "true":
 		return attribute{text(jsx), false}
-	case flag || ok && kind == contract.NumberAttribute:
+	case flag || ok && kind == contract.NumberAttribute || tag == "img" && (name == "width" || name == "height"):
 		return attribute{text(jsx + "={" + value + "}"), false}
 	}
 	value = attributeValue(value)
@@ -303,6 +303,8 @@ func (w writer) attributes(e *ir.Element) (out []attribute) {
 	for _, a := range e.Attributes {
 		name, value := jsxName(e.Tag, a), a.Value
 		switch {
+		case a.Name == "src" && w.n.pictures[value] != "":
+			late = append(late, plain(name+"={"+w.n.pictures[value]+"}"))
 		case a.Of != "":
 			late = append(late, plain(name+"={"+w.given(a.Prop)+"."+a.Of+"}"))
 		case a.Prop != "":

@@ -166,6 +166,10 @@ func (m *maker) part(list string, depth int) *contract.Part {
 	if m.chance(2) {
 		p.Style = contract.Style{"opacity": "0.5"}
 	}
+	if m.chance(16) { // a few of them the same
+		p.Element, p.Content = "img", contract.Picture{Alt: pick(m.r), Width: 8, Height: 4, Source: fmt.Sprintf("data:image/svg+xml,%%3Csvg%%20xmlns='http://www.w3.org/2000/svg'%%20id='%d'/%%3E", m.r.IntN(9))}
+		return p
+	}
 	if w := m.condition(list, false); m.chance(3) {
 		p.ShownWhen = w
 	}
@@ -520,8 +524,11 @@ func checkPaths(t *testing.T, paths map[string][]int, markup string, resolved *c
 
 // bare is plain without the ids that React makes up.
 func bare(markup string) string {
+	markup = pictureData.ReplaceAllString(markup, "") // as bundlers write it
 	markup = ids.ReplaceAllString(plain(markup), "")
 	return strings.NewReplacer(`<hr/>`, `<hr>`, `/>`, `>`).Replace(markup)
 }
 
 var ids = regexp.MustCompile(` (id|aria-describedby)="[^"]*"`)
+
+var pictureData = regexp.MustCompile(`data:image/svg\+xml[^"]*`)

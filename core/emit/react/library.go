@@ -30,16 +30,16 @@ func Library(name string, contracts []*contract.Contract, tokens emit.Tokens, o 
 			add(used)
 		}
 	}
-	drawn := iconsOf(lowered(all))
+	drawn := assetsOf(all)
 	for _, c := range all {
 		paths = append(paths, c.Tokens()...)
 		exports.WriteString("export * from " + quote("./"+c.Name) + ";\n")
 		files = append(files, within(c.Name, folder(c, drawn, "../", tokens, o))...)
 	}
-	if list := drawn.files(); list != nil {
+	if list := drawn.icons.files(); list != nil {
 		exports.WriteString("export * from \"./icons\";\n")
-		files = append(files, list...)
 	}
+	files = append(files, drawn.files()...)
 	files = append(files,
 		emit.File{Path: "tokens.css", Content: tokensFile(paths, "These components refer", tokens)},
 		emit.File{Path: "index.ts", Content: exports.String()},

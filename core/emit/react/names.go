@@ -35,15 +35,16 @@ type names struct {
 	items    map[string]string // what an item of a list is called, by the list
 	indexes  map[string]string // its place, by the list
 	headings map[string]string // elements of a level, by the level's prop
+	pictures map[string]string // their addresses, by what they hold
 	rest     string
 	classes  string
 	id       string
 }
 
-func namesOf(m *ir.Module, drawn icons) names {
+func namesOf(m *ir.Module, drawn assets) names {
 	module := emit.NewScope(nil, slices.Concat(keywords, globals, []string{m.Name}, writer{m: m}.uses(), drawn.in(m))...)
 	n := names{types: map[string]string{}, tables: map[string]string{}, defaults: map[string]string{}, locals: map[string]string{},
-		items: map[string]string{}, indexes: map[string]string{}, headings: map[string]string{}}
+		items: map[string]string{}, indexes: map[string]string{}, headings: map[string]string{}, pictures: map[string]string{}}
 	n.props = module.Name(m.Name+"Props", "Type")
 	each(m, func(p, list *ir.Prop) {
 		of := m.Name
@@ -76,6 +77,9 @@ func namesOf(m *ir.Module, drawn icons) names {
 		}
 	})
 	n.join = module.Name("joined", "Classes")
+	for _, source := range drawn.shown(m) {
+		n.pictures[source] = module.Name(contract.Identifier(drawn.pictures[source], "picture"), "Picture")
+	}
 	function := emit.NewScope(module, "className")
 	for _, p := range m.Props {
 		n.locals[p.ID] = function.Name(p.Name, "Prop")

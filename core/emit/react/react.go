@@ -22,8 +22,7 @@ type Options struct {
 }
 
 // Emit writes a component's files, in a folder each those of the components it uses, and the icons
-// that they show. The same
-// contract, tokens and options give the same bytes.
+// and pictures that they show. The same contract, tokens and options give the same bytes.
 func Emit(c *contract.Contract, tokens emit.Tokens, o Options) []emit.File {
 	inside := c.Closure()
 	inside = inside[:len(inside)-1]
@@ -35,7 +34,7 @@ func Emit(c *contract.Contract, tokens emit.Tokens, o Options) []emit.File {
 	if o.Tokens == "" {
 		own.Tokens = "./tokens.css"
 	}
-	drawn := iconsOf(lowered(c.Closure()))
+	drawn := assetsOf(c.Closure())
 	files := append(folder(c, drawn, "./", tokens, own), packageFiles(c.Name, c.Purpose, `["*.ts", "*.tsx"]`, o)...)
 	if o.Tokens == "" {
 		files = append(files, emit.File{Path: "tokens.css", Content: tokensFile(paths, "This component refers", tokens)})
@@ -53,8 +52,8 @@ func lowered(contracts []*contract.Contract) (out []*ir.Module) {
 	return out
 }
 
-// folder writes the files of one component; components and icons it uses are found at a path.
-func folder(c *contract.Contract, drawn icons, uses string, tokens emit.Tokens, o Options) []emit.File {
+// folder writes the files of one component; components, icons and pictures it uses are found at a path.
+func folder(c *contract.Contract, drawn assets, uses string, tokens emit.Tokens, o Options) []emit.File {
 	m := ir.Lower(c)
 	n := namesOf(m, drawn)
 	return []emit.File{

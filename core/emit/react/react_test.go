@@ -5,6 +5,8 @@ import (
 	"cobrik/core/emit/ir"
 	"cobrik/core/token/platform"
 	"fmt"
+	"net/url"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -255,4 +257,33 @@ func TestTheSameDrawingIsOneIcon(t *testing.T) {
 	assert.Contains(t, one, `aria-label="A sign"`)
 	assert.Contains(t, file(t, files, "index.ts"), `export * from "./icons";`)
 	assertLaidOut(t, files)
+}
+
+// A picture that never changes is one file, wherever it is shown, named after the part that shows
+// it first; a bundle holds what was drawn.
+func TestTheSamePictureIsOneFile(t *testing.T) {
+	const drawn = `<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8"><path d="M0 0H8V8Z" fill="#4a7"/></svg>`
+	picture := func(id, drawn string) *contract.Part {
+		return &contract.Part{ID: id, Name: id, Element: "img", Content: contract.Picture{Alt: "A \"bed\"", Source: "data:image/svg+xml," + url.PathEscape(drawn), Width: 8, Height: 8}}
+	}
+	of := func(name string, parts ...*contract.Part) *contract.Contract {
+		return &contract.Contract{Format: contract.Format, Name: name, Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: parts}}
+	}
+	tokens := platform.PropertiesOf(token.Empty())
+	// The names of two parts meet, and one is a name of the module's own.
+	files := react.Library("lib", []*contract.Contract{of("One", picture("seedBed", drawn), picture("styles", drawn+" ")), of("OneSeed", picture("bed", drawn+"<!-- other -->"), picture("again", drawn))}, tokens, react.Options{})
+	assert.Equal(t, drawn+"\n", file(t, files, "pictures/one-seed-bed.svg"))
+	assert.Equal(t, drawn+"<!-- other -->\n", file(t, files, "pictures/one-seed-bed2.svg"))
+	assert.Equal(t, drawn+" \n", file(t, files, "pictures/one-styles.svg"))
+	assert.Contains(t, file(t, files, "OneSeed/OneSeed.tsx"), "import oneSeedBed from \"../pictures/one-seed-bed.svg\";\n")
+	assert.Contains(t, file(t, files, "OneSeed/OneSeed.tsx"), `<img className={styles.again} src={oneSeedBed} alt={'A "bed"'} width={8} height={8} />`)
+	assertLaidOut(t, files)
+	assertLinted(t, files)
+	bundle, found := compile.React(react.Emit(of("One", picture("seed", drawn)), tokens, react.Options{}))
+	require.Empty(t, found)
+	address := regexp.MustCompile(`'data:image/svg\+xml,(.*)'`).FindStringSubmatch(bundle.JS)
+	require.NotNil(t, address, bundle.JS)
+	held, err := url.PathUnescape(address[1])
+	require.NoError(t, err)
+	assert.Equal(t, drawn+"\n", held)
 }

@@ -18,6 +18,8 @@ func readme(c *contract.Contract, m *ir.Module, n names, uses string) string {
 	if m.Purpose != "" {
 		fmt.Fprintf(&b, "%s\n\n", prose(m.Purpose))
 	}
+	notes(&b, "Do", c.Do)
+	notes(&b, "Don’t", c.Dont)
 	fmt.Fprintf(&b, "```tsx\n%s```\n", w.example(c))
 	if len(m.Props) > 0 {
 		b.WriteString("\n## Props\n\n| Prop | Type | Default | What it is for |\n| --- | --- | --- | --- |\n")
@@ -43,6 +45,18 @@ func readme(c *contract.Contract, m *ir.Module, n names, uses string) string {
 		}
 	}
 	return b.String()
+}
+
+// notes writes what a component is used for, and what not.
+func notes(b *strings.Builder, title string, list []string) {
+	if len(list) == 0 {
+		return
+	}
+	fmt.Fprintf(b, "**%s**\n\n", title)
+	for _, note := range list {
+		fmt.Fprintf(b, "- %s\n", prose(note))
+	}
+	b.WriteString("\n")
 }
 
 // example writes a use of the component, with what is required and what it is looked at with.

@@ -1,0 +1,86 @@
+package draft_test
+
+import (
+	"net/url"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+	"cobrik/core/draft"
+	"cobrik/core/font"
+	"cobrik/core/ledger"
+	"cobrik/core/token"
+)
+
+// flatMark is a layer to be flattened, of two boxes of which one is in a colour.
+func flatMark(color string, more ...*design.Layer) *design.Layer {
+	leaf := &design.Layer{ID: "leaf", Name: "Leaf", Kind: design.Box, Fill: color, Bounds: design.Rect{X: 4, Y: 4, Width: 8, Height: 8}}
+	return &design.Layer{ID: "mark", Name: "Mark", Kind: design.Group, Flatten: "svg", Alt: "A leaf", Bounds: design.Rect{Width: 24, Height: 16}, Children: append([]*design.Layer{leaf}, more...)}
+}
+
+// What is marked to be flattened is one picture of the library, as large as drawn; what it holds is
+// no part.
+func TestFlattenedLayersBecomePictures(t *testing.T) {
+	f := drawnFamily("Seal", []design.Axis{axis("Size", "m", "s")}, func(c map[string]string) *design.Layer {
+		mark := flatMark("#336633")
+		if c["Size"] == "s" {
+			mark.Hidden = true
+		}
+		return boxOf("seal", "Seal", row, mark, textOf("label", "Label", "Sown"))
+	})
+	c, source, components, found := drafted(t, f)
+	require.Len(t, c.Root.Children, 2)
+	mark := c.Root.Children[0]
+	picture := mark.Content.(contract.Picture)
+	assert.Equal(t, "img", mark.Element)
+	assert.Empty(t, mark.Children, "what was flattened is drawn, not built")
+	assert.Equal(t, "A leaf", picture.Alt)
+	assert.Equal(t, [2]float64{24, 16}, [2]float64{picture.Width, picture.Height})
+	drawn, err := url.PathUnescape(strings.TrimPrefix(picture.Source, "data:image/svg+xml,"))
+	require.NoError(t, err)
+	assert.Contains(t, drawn, `fill="#336633"`)
+	assert.True(t, mark.ShownWhen.Holds(contract.EnvOf(contract.Values{"size": contract.OptionValue("m")})))
+	assert.False(t, mark.ShownWhen.Holds(contract.EnvOf(contract.Values{"size": contract.OptionValue("s")})), "it is hidden as other layers are")
+	assert.Empty(t, found, "nothing is lost of it")
+	l := ledger.New(ledger.Agreed{Contract: c, Tokens: token.Empty(), Components: components}, source)
+	assert.Empty(t, l.Moves())
+	for _, k := range draft.Cases(c, source) {
+		for _, fact := range l.Facts(k, nil) {
+			assert.Equal(t, ledger.Agree, fact.Verdict, "%s: %s %s", k.Name, fact.Part, fact.Property)
+		}
+	}
+}
+
+// What a picture loses of the layers it is made of is said, each once: words, tokens, what lies
+// outside; and that it is drawn otherwise in a variant.
+func TestWhatFlatteningLosesIsSaid(t *testing.T) {
+	for name, c := range map[string]struct {
+		more *design.Layer
+		want string
+	}{
+		"words":   {textOf("word", "Word", "Leek"), "flatten-text"},
+		"tokens":  {&design.Layer{ID: "b", Name: "B", Kind: design.Box, Fill: "#ffffff", Tokens: map[string]string{"background-color": "page.ground"}, Bounds: design.Rect{Width: 2, Height: 2}}, "flatten-tokens"},
+		"outside": {&design.Layer{ID: "b", Name: "B", Kind: design.Box, Fill: "#ffffff", Bounds: design.Rect{X: 20, Width: 8, Height: 2}}, "flatten-cut"},
+	} {
+		doc := &design.Document{ID: "d", Families: []*design.Family{one(boxOf("seal", "Seal", row, flatMark("#336633", c.more)))}}
+		_, found := draft.Source(doc, contract.Origin{Family: "f"}, font.Shipped(), nil)
+		var rules []string
+		for _, p := range found {
+			rules = append(rules, p.Rule)
+		}
+		if c.want == "flatten-text" { // it is wider than the mark, too
+			assert.Equal(t, []string{"flatten-text", "flatten-cut"}, rules, name)
+			continue
+		}
+		assert.Equal(t, []string{c.want}, rules, name)
+	}
+	f := drawnFamily("Seal", []design.Axis{axis("Tone", "calm", "loud")}, func(c map[string]string) *design.Layer {
+		return boxOf("seal", "Seal", row, flatMark(map[string]string{"calm": "#336633", "loud": "#ff0000"}[c["Tone"]]))
+	})
+	_, _, _, found := drafted(t, f)
+	assert.Contains(t, found, "is flattened into another picture than")
+}
