@@ -26,7 +26,7 @@ func TestTheSurveyCountsWhatThePagesHold(t *testing.T) {
 		assert.Greater(t, u.Box.Y, 300.0, "a use is outlined relative to its card, not to the page")
 	}
 	tag := surveys[0].Families[0]
-	assert.Equal(t, 9, tag.Uses)
+	assert.Equal(t, 10, tag.Uses)
 	assert.Len(t, tag.Variants, 18)
 	assert.Empty(t, tag.Component)
 	_, err = s.Draft(t.Context(), "furrow", "crop-tag")

@@ -11,6 +11,7 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/draft"
+	"cobrik/core/draft/drafttest"
 	"cobrik/core/font"
 	"cobrik/core/ledger"
 	"cobrik/core/token"
@@ -25,7 +26,7 @@ func flatMark(color string, more ...*design.Layer) *design.Layer {
 // What is marked to be flattened is one picture of the library, as large as drawn; what it holds is
 // no part.
 func TestFlattenedLayersBecomePictures(t *testing.T) {
-	f := drawnFamily("Seal", []design.Axis{axis("Size", "m", "s")}, func(c map[string]string) *design.Layer {
+	f := drafttest.Family("Seal", []design.Axis{drafttest.Axis("Size", "m", "s")}, func(c map[string]string) *design.Layer {
 		mark := flatMark("#336633")
 		if c["Size"] == "s" {
 			mark.Hidden = true
@@ -78,7 +79,7 @@ func TestWhatFlatteningLosesIsSaid(t *testing.T) {
 		}
 		assert.Equal(t, []string{c.want}, rules, name)
 	}
-	f := drawnFamily("Seal", []design.Axis{axis("Tone", "calm", "loud")}, func(c map[string]string) *design.Layer {
+	f := drafttest.Family("Seal", []design.Axis{drafttest.Axis("Tone", "calm", "loud")}, func(c map[string]string) *design.Layer {
 		return boxOf("seal", "Seal", row, flatMark(map[string]string{"calm": "#336633", "loud": "#ff0000"}[c["Tone"]]))
 	})
 	_, _, _, found := drafted(t, f)

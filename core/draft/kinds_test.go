@@ -2,7 +2,6 @@ package draft_test
 
 import (
 	"fmt"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -12,6 +11,7 @@ import (
 	"cobrik/core/css"
 	"cobrik/core/design"
 	"cobrik/core/draft"
+	"cobrik/core/draft/drafttest"
 	"cobrik/core/font"
 	"cobrik/core/ledger"
 	"cobrik/core/token"
@@ -36,34 +36,6 @@ func boxOf(id, name string, flow design.Flow, children ...*design.Layer) *design
 
 var row, column = design.Flow{Direction: "row", Gap: 8}, design.Flow{Direction: "column", Gap: 4}
 
-func drawnFamily(name string, axes []design.Axis, draw func(choices map[string]string) *design.Layer) *design.Family {
-	f := &design.Family{ID: strings.ToLower(name), Name: name, Axes: axes}
-	choices := []map[string]string{{}}
-	for _, a := range axes {
-		var next []map[string]string
-		for _, c := range choices {
-			for _, v := range a.Values {
-				with := map[string]string{a.Name: v}
-				for k, v := range c {
-					with[k] = v
-				}
-				next = append(next, with)
-			}
-		}
-		choices = next
-	}
-	for i, c := range choices {
-		root := draw(c)
-		root.Walk(func(l *design.Layer, _, _ float64) { l.ID = fmt.Sprintf("%s-%d-%s", f.ID, i, l.ID) })
-		f.Variants = append(f.Variants, &design.Variant{ID: fmt.Sprintf("%s-%d", f.ID, i), Choices: c, Root: root})
-	}
-	return f
-}
-
-func axis(name string, values ...string) design.Axis {
-	return design.Axis{Name: name, Values: values, Default: values[0]}
-}
-
 // drafted drafts a family of a document; the components of the others are drafted before.
 func drafted(t *testing.T, f *design.Family, others ...*design.Family) (*contract.Contract, *design.Family, draft.Components, string) {
 	t.Helper()
@@ -81,7 +53,7 @@ func drafted(t *testing.T, f *design.Family, others ...*design.Family) (*contrac
 	return c, source, components, fmt.Sprint(found)
 }
 
-var tagFamily = drawnFamily("Tag", []design.Axis{axis("Tone", "calm", "loud"), axis("Mark", "off", "on")}, func(c map[string]string) *design.Layer {
+var tagFamily = drafttest.Family("Tag", []design.Axis{drafttest.Axis("Tone", "calm", "loud"), drafttest.Axis("Mark", "off", "on")}, func(c map[string]string) *design.Layer {
 	mark := &design.Layer{ID: "mark", Name: "Mark", Kind: design.Box, Fill: "#ff0000", Bounds: design.Rect{Width: 8, Height: 8}, Hidden: c["Mark"] == "off"}
 	label := textOf("label", "Label", map[string]string{"calm": "Sown", "loud": "Ripe"}[c["Tone"]])
 	tag := boxOf("tag", "Tag", row, mark, label)
@@ -99,7 +71,7 @@ func override(layer, text string) design.Override { return design.Override{Layer
 // what follows an axis is that axis's prop, what else changes is told case by case, and what the
 // drawing leaves open is passed on.
 func TestUsesInFamiliesBecomeUses(t *testing.T) {
-	card := drawnFamily("Card", []design.Axis{axis("Tone", "calm", "loud"), axis("Busy", "no", "yes")}, func(c map[string]string) *design.Layer {
+	card := drafttest.Family("Card", []design.Axis{drafttest.Axis("Tone", "calm", "loud"), drafttest.Axis("Busy", "no", "yes")}, func(c map[string]string) *design.Layer {
 		follows := use("follows", map[string]string{"Tone": c["Tone"]}, override("Label", "Bed"))
 		follows.Name = "Follows"
 		cases := use("cases", map[string]string{"Tone": map[string]string{"no": "calm", "yes": "loud"}[c["Busy"]], "Mark": "on"}, override("Label", "Bed"))
@@ -137,7 +109,7 @@ func TestUsesInFamiliesBecomeUses(t *testing.T) {
 	}
 
 	// The design moves on: another tone where the card is busy, another word on the first.
-	moved := drawnFamily("Card", []design.Axis{axis("Tone", "calm", "loud"), axis("Busy", "no", "yes")}, func(k map[string]string) *design.Layer {
+	moved := drafttest.Family("Card", []design.Axis{drafttest.Axis("Tone", "calm", "loud"), drafttest.Axis("Busy", "no", "yes")}, func(k map[string]string) *design.Layer {
 		root, _ := draft.LayerAt(card.Variant(k).Root, "")
 		out := *root
 		out.Children = nil
@@ -175,7 +147,7 @@ func TestUsesInFamiliesBecomeUses(t *testing.T) {
 // Families are drafted inside out; one that uses itself is named with its chain.
 func TestFamiliesAreFoundInsideOut(t *testing.T) {
 	uses := func(name string, of ...string) *design.Family {
-		return drawnFamily(name, nil, func(map[string]string) *design.Layer {
+		return drafttest.Family(name, nil, func(map[string]string) *design.Layer {
 			root := boxOf("root", name, row, textOf("w", "Word", "x"))
 			for i, id := range of {
 				u := use(fmt.Sprintf("use%d", i), nil)
@@ -203,7 +175,7 @@ func TestFamiliesAreFoundInsideOut(t *testing.T) {
 // Siblings alike in shape and role are items of a list, links in navigation stand in nav, ul, li
 // and a; what differs by its name or its looks is no list.
 func TestRepeatedSiblingsBecomeLists(t *testing.T) {
-	bar := drawnFamily("TopBar", nil, func(map[string]string) *design.Layer {
+	bar := drafttest.Family("TopBar", nil, func(map[string]string) *design.Layer {
 		return boxOf("bar", "Top bar", row, textOf("logo", "Logo", "Hollowbeck"), textOf("a", "Plots", "Plots"), textOf("b", "Rota", "Rota"), textOf("c", "Seed swap", "Seed swap"))
 	})
 	bar.Variants[0].Root.Children[0].Text.FontWeight = 700
@@ -248,7 +220,7 @@ func TestRepeatedSiblingsBecomeLists(t *testing.T) {
 		}
 	})
 
-	rows := drawnFamily("Beds", nil, func(map[string]string) *design.Layer {
+	rows := drafttest.Family("Beds", nil, func(map[string]string) *design.Layer {
 		one := func(id, name, note string) *design.Layer {
 			n := textOf(id+"n", "Note", note)
 			n.Hidden = note == ""
@@ -278,7 +250,7 @@ func TestRepeatedSiblingsBecomeLists(t *testing.T) {
 		}(),
 		"nothing to say": boxOf("r", "Menu", column, &design.Layer{ID: "a", Name: "Rectangle 1", Kind: design.Box, Bounds: design.Rect{Width: 20, Height: 2}}, &design.Layer{ID: "b", Name: "Rectangle 2", Kind: design.Box, Bounds: design.Rect{Width: 20, Height: 2}}),
 	} {
-		c, _, _, _ := drafted(t, drawnFamily("Lone", nil, func(map[string]string) *design.Layer { return l }))
+		c, _, _, _ := drafted(t, drafttest.Family("Lone", nil, func(map[string]string) *design.Layer { return l }))
 		for _, p := range c.Props {
 			assert.NotEqual(t, contract.ListKind, p.Kind(), name)
 		}
@@ -288,7 +260,7 @@ func TestRepeatedSiblingsBecomeLists(t *testing.T) {
 // Pictures, links, slots and runs of a look of their own become props of their kinds.
 func TestWhatLayersHoldBecomesProps(t *testing.T) {
 	asset := design.Asset{ID: "bed", Source: "data:image/svg+xml,%3Csvg xmlns='http://www.w3.org/2000/svg'/%3E", Width: 320, Height: 160}
-	notice := drawnFamily("Notice", nil, func(map[string]string) *design.Layer {
+	notice := drafttest.Family("Notice", nil, func(map[string]string) *design.Layer {
 		body := textOf("body", "Body", "Water twice at dawn")
 		body.Text.Runs = []design.Run{{Text: "Water "}, {Text: "twice", Strong: true}, {Text: " at dawn"}}
 		plain := textOf("plain", "Plain", "No look")
@@ -328,7 +300,7 @@ func TestWhatLayersHoldBecomesProps(t *testing.T) {
 // Drawings at several widths are one component that follows its container: where one ends the
 // next begins, halfway or at a token's width, and what is not drawn at a width is not shown there.
 func TestDrawnWidthsBecomeConditions(t *testing.T) {
-	shell := drawnFamily("Shell", []design.Axis{axis("Screen", "wide", "medium", "narrow")}, func(c map[string]string) *design.Layer {
+	shell := drafttest.Family("Shell", []design.Axis{drafttest.Axis("Screen", "wide", "medium", "narrow")}, func(c map[string]string) *design.Layer {
 		width := map[string]float64{"wide": 1200, "medium": 800, "narrow": 400}[c["Screen"]]
 		flow := design.Flow{Direction: "row", Gap: 8, Padding: []float64{map[string]float64{"wide": 24, "medium": 16, "narrow": 16}[c["Screen"]]}}
 		if c["Screen"] == "narrow" {
@@ -419,14 +391,14 @@ func TestDrawnWidthsBecomeConditions(t *testing.T) {
 	assert.Equal(t, []contract.Range{between(900, 0), between(0, 900)}, []contract.Range{c.Widths[0].Range, c.Widths[1].Range}, "without a point every width is still covered once")
 	assert.Empty(t, c.Check(tokens))
 
-	sizes := drawnFamily("Sizes", []design.Axis{axis("Size", "s", "m")}, func(c map[string]string) *design.Layer {
+	sizes := drafttest.Family("Sizes", []design.Axis{drafttest.Axis("Size", "s", "m")}, func(c map[string]string) *design.Layer {
 		root := boxOf("r", "Root", row, textOf("w", "Word", "x"))
 		root.Bounds.Width = map[string]float64{"s": 40, "m": 80}[c["Size"]]
 		return root
 	})
 	c, _, _, _ = drafted(t, sizes)
 	assert.Empty(t, c.Widths, "sizes are a prop, whatever their widths")
-	overlapping := drawnFamily("Lapping", []design.Axis{axis("Width", "full", "half"), axis("Long", "no", "yes")}, func(c map[string]string) *design.Layer {
+	overlapping := drafttest.Family("Lapping", []design.Axis{drafttest.Axis("Width", "full", "half"), drafttest.Axis("Long", "no", "yes")}, func(c map[string]string) *design.Layer {
 		root := boxOf("r", "Root", row, textOf("w", "Word", "x"))
 		root.Bounds.Width = map[string]float64{"fullno": 400, "fullyes": 800, "halfno": 200, "halfyes": 600}[c["Width"]+c["Long"]]
 		return root

@@ -9,6 +9,7 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/draft"
+	"cobrik/core/draft/drafttest"
 	"cobrik/core/ledger"
 	"cobrik/core/token"
 )
@@ -39,7 +40,7 @@ func assertAgreed(t *testing.T, c *contract.Contract, f *design.Family, componen
 // is a flag of the item.
 func TestWhatVariantsHideOfLists(t *testing.T) {
 	beds := func(axes []design.Axis, hide func(choices map[string]string, item int, note bool) bool) *design.Family {
-		return drawnFamily("Beds", axes, func(c map[string]string) *design.Layer {
+		return drafttest.Family("Beds", axes, func(c map[string]string) *design.Layer {
 			root := boxOf("beds", "Beds", column)
 			for i, name := range []string{"Leeks", "Chard", "Beans"} {
 				note := textOf(name+"n", "Note", "dry")
@@ -55,7 +56,7 @@ func TestWhatVariantsHideOfLists(t *testing.T) {
 			return root
 		})
 	}
-	screen, tone := []design.Axis{axis("Screen", "wide", "narrow")}, []design.Axis{axis("Tone", "calm", "loud")}
+	screen, tone := []design.Axis{drafttest.Axis("Screen", "wide", "narrow")}, []design.Axis{drafttest.Axis("Tone", "calm", "loud")}
 
 	c, f, _, _ := drafted(t, beds(screen, func(c map[string]string, item int, note bool) bool {
 		return !note && c["Screen"] == "narrow" && item == 0
@@ -94,12 +95,12 @@ func TestItemsHoldNoLists(t *testing.T) {
 	row := func(id, a, b string) *design.Layer {
 		return boxOf(id, "Row "+id, row, textOf(id+"a", "Text 1", a), textOf(id+"b", "Text 2", b))
 	}
-	c, f, _, _ := drafted(t, drawnFamily("Table", nil, func(map[string]string) *design.Layer {
+	c, f, _, _ := drafted(t, drafttest.Family("Table", nil, func(map[string]string) *design.Layer {
 		return boxOf("t", "Table", column, row("1", "Leeks", "dry"), row("2", "Chard", "wet"))
 	}))
 	assert.Equal(t, 1, listsIn(c))
 	assertAgreed(t, c, f, nil)
-	c, f, _, _ = drafted(t, drawnFamily("Table", nil, func(map[string]string) *design.Layer {
+	c, f, _, _ = drafted(t, drafttest.Family("Table", nil, func(map[string]string) *design.Layer {
 		root := boxOf("t", "Table", column, row("1", "Leeks", "dry"), row("2", "Chard", "wet"))
 		root.Repeats, root.Children[0].Repeats, root.Children[1].Repeats = true, true, true
 		return root
@@ -107,7 +108,7 @@ func TestItemsHoldNoLists(t *testing.T) {
 	assert.Equal(t, 1, listsIn(c), "though the design marks them so")
 	assertAgreed(t, c, f, nil)
 
-	c, _, _, _ = drafted(t, drawnFamily("Pick", nil, func(map[string]string) *design.Layer {
+	c, _, _, _ = drafted(t, drafttest.Family("Pick", nil, func(map[string]string) *design.Layer {
 		return boxOf("p", "Pick", design.Flow{Direction: "row", Gap: 8}, textOf("a", "Option 1", "Leeks"), textOf("b", "Option 2", "Chard"))
 	}))
 	assert.Equal(t, "option", c.Prop("pick").Type.(contract.List).Items[0].Name, "every item's, by no number")
@@ -117,7 +118,7 @@ func TestItemsHoldNoLists(t *testing.T) {
 // else to say tells whether each is there.
 func TestListsOfUses(t *testing.T) {
 	rows := func(change func(uses []*design.Layer)) *design.Family {
-		return drawnFamily("Tags", nil, func(map[string]string) *design.Layer {
+		return drafttest.Family("Tags", nil, func(map[string]string) *design.Layer {
 			uses := []*design.Layer{use("a", map[string]string{"Tone": "calm"}), use("b", map[string]string{"Tone": "calm"})}
 			change(uses)
 			root := boxOf("tags", "Tags", row, uses...)
@@ -144,7 +145,7 @@ func TestListsOfUses(t *testing.T) {
 	assert.Empty(t, problems)
 	assertAgreed(t, c, f, components)
 
-	mixed := drawnFamily("Mixed", nil, func(map[string]string) *design.Layer {
+	mixed := drafttest.Family("Mixed", nil, func(map[string]string) *design.Layer {
 		one := func(id, name string, hidden bool) *design.Layer {
 			tag := use(id+"t", map[string]string{"Tone": "calm"})
 			tag.Hidden = hidden
@@ -160,14 +161,14 @@ func TestListsOfUses(t *testing.T) {
 // A use gives lists to the component it uses, and finds its parts though the family was drawn
 // without flow.
 func TestUsesOfListsAndOfWhatWasDrawnWithoutFlow(t *testing.T) {
-	beds := drawnFamily("Beds", nil, func(map[string]string) *design.Layer {
+	beds := drafttest.Family("Beds", nil, func(map[string]string) *design.Layer {
 		one := func(id, name string) *design.Layer {
 			return boxOf(id, "Row "+id, row, textOf(id+"w", name, name), textOf(id+"n", "Note", "dry"))
 		}
 		return boxOf("beds", "Beds", column, one("1", "Leeks"), one("2", "Chard"))
 	})
 	of := func(family *design.Family, overrides ...design.Override) *design.Family {
-		return drawnFamily("Card", nil, func(map[string]string) *design.Layer {
+		return drafttest.Family("Card", nil, func(map[string]string) *design.Layer {
 			l := &design.Layer{ID: "u", Name: "Used", Kind: design.Instance, Bounds: family.Default().Root.Bounds, Instance: &design.InstanceContent{Family: family.ID, Choices: map[string]string{}, Overrides: overrides}}
 			return boxOf("card", "Card", column, textOf("title", "Title", "Plot 4"), l)
 		})
@@ -184,7 +185,7 @@ func TestUsesOfListsAndOfWhatWasDrawnWithoutFlow(t *testing.T) {
 	assert.Equal(t, contract.Values{"leeks": contract.TextValue("Kale"), "note": contract.TextValue("wet")}, given[1])
 	assertAgreed(t, c, f, components)
 
-	loose := drawnFamily("Loose", nil, func(map[string]string) *design.Layer {
+	loose := drafttest.Family("Loose", nil, func(map[string]string) *design.Layer {
 		at := func(l *design.Layer, x, y float64) *design.Layer { l.Bounds.X, l.Bounds.Y = x, y; return l }
 		root := &design.Layer{ID: "loose", Name: "Loose", Kind: design.Box, Fill: "#ffffff", Bounds: design.Rect{Width: 200, Height: 80}}
 		root.Children = []*design.Layer{at(textOf("a", "Heading", "Beds"), 10, 10), at(textOf("b", "Due", "Sunday"), 130, 10), at(textOf("c", "Body", "Water them"), 10, 50)}
@@ -203,7 +204,7 @@ func TestUsesOfListsAndOfWhatWasDrawnWithoutFlow(t *testing.T) {
 // What a use cannot tell its component is said.
 func TestWhatUsesCannotTell(t *testing.T) {
 	yes := true
-	lamp := drawnFamily("Lamp", []design.Axis{axis("State", "default", "hover")}, func(map[string]string) *design.Layer {
+	lamp := drafttest.Family("Lamp", []design.Axis{drafttest.Axis("State", "default", "hover")}, func(map[string]string) *design.Layer {
 		return boxOf("lamp", "Lamp", row, textOf("word", "Word", "On"))
 	})
 	for name, k := range map[string]struct {
@@ -216,7 +217,7 @@ func TestWhatUsesCannotTell(t *testing.T) {
 		"to hide what always shows":  {over: []design.Override{{Layer: "Word", Hidden: &yes}}, want: "changes its layer Word"},
 		"a state it is in by itself": {choices: map[string]string{"State": "hover"}, want: "shows Lamp hover"},
 	} {
-		_, _, _, found := drafted(t, drawnFamily("Card", nil, func(map[string]string) *design.Layer {
+		_, _, _, found := drafted(t, drafttest.Family("Card", nil, func(map[string]string) *design.Layer {
 			l := &design.Layer{ID: "u", Name: "Used", Kind: design.Instance, Bounds: lamp.Default().Root.Bounds, Instance: &design.InstanceContent{Family: "lamp", Choices: k.choices, Overrides: k.over}}
 			return boxOf("card", "Card", column, textOf("title", "Title", "Plot 4"), l)
 		}), lamp)
@@ -226,4 +227,34 @@ func TestWhatUsesCannotTell(t *testing.T) {
 			assert.Contains(t, found, k.want, name)
 		}
 	}
+}
+
+// A use that is drawn higher than a component that switches by its width and has a height of its
+// own cannot have that height; one of a component that switches by nothing can.
+func TestAUseOfAnotherHeight(t *testing.T) {
+	card := func(axes ...design.Axis) *design.Family {
+		return drafttest.Family("Card", axes, func(c map[string]string) *design.Layer {
+			l := boxOf("card", "Card", row, textOf("label", "Label", "Sown"))
+			l.Sizing = design.Sizing{Width: "fill", Height: "fixed"}
+			l.Bounds.Width, l.Bounds.Height = map[string]float64{"": 900, "wide": 900, "narrow": 300}[c["Screen"]], 40
+			if c["Screen"] == "narrow" {
+				l.Fill = "#eeeeee"
+			}
+			return l
+		})
+	}
+	drawn := func(height float64, axes ...design.Axis) string {
+		used := card(axes...)
+		choices := map[string]string{}
+		for _, a := range axes {
+			choices[a.Name] = a.Default
+		}
+		l := &design.Layer{ID: "use", Name: "Use", Kind: design.Instance, Bounds: design.Rect{Width: 900, Height: height}, Instance: &design.InstanceContent{Family: "card", Choices: choices}}
+		_, _, _, found := drafted(t, drafttest.Family("Shelf", nil, func(map[string]string) *design.Layer { return boxOf("shelf", "Shelf", column, l) }), used)
+		return found
+	}
+	screen := drafttest.Axis("Screen", "wide", "narrow")
+	assert.Contains(t, drawn(60, screen), "which has a height of its own")
+	assert.NotContains(t, drawn(40, screen), "which has a height of its own")
+	assert.NotContains(t, drawn(60), "which has a height of its own")
 }

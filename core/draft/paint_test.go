@@ -17,6 +17,7 @@ import (
 	"cobrik/core/css"
 	"cobrik/core/design"
 	"cobrik/core/draft"
+	"cobrik/core/draft/drafttest"
 	"cobrik/core/problem"
 	"cobrik/core/token"
 	"cobrik/web/reference"
@@ -281,7 +282,7 @@ func TestPaintThatIsLeftOutIsSaid(t *testing.T) {
 	tag.Radius, tag.Fill = []float64{4}, "#ff0000"
 	root := boxOf("root", "Root", row, label, icon, tag)
 	root.Fills = []design.Fill{{Color: "#ffffff"}}
-	f := drawnFamily("Line", nil, func(map[string]string) *design.Layer { return root })
+	f := drafttest.Family("Line", nil, func(map[string]string) *design.Layer { return root })
 	c, _, _, found := drafted(t, f, tagFamily)
 	for _, want := range []string{"has fills over its own and a line around it, which a text in CSS cannot have", "has a shadow, which a drawing of paths cannot have",
 		"has a fill of its own and rounded corners, which a use of a component cannot have", "a fill of the layer line-0-root lets nothing through"} {

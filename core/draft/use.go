@@ -109,6 +109,9 @@ func (d *drafter) uses() {
 		if u.Of() == nil {
 			continue
 		}
+		if d.heldHeight(p, u.Of()) {
+			d.found.Warnf("instance-height", "", "let "+u.Component+" be as high as its content, or as what it stands in", "the use %s is drawn higher or lower than %s, which has a height of its own at every width: it keeps that", p.Name, u.Component)
+		}
 		base, _ := LayerAt(d.family.Default().Root, p.Layer)
 		drawn := make([]contract.Values, len(cases))
 		for i, k := range cases {
@@ -339,4 +342,14 @@ func Roots(f *design.Family) []*design.Layer {
 		out[i] = v.Root
 	}
 	return out
+}
+
+// heldHeight tells whether a use says a height of its own, and its component has one inside of the
+// box whose width it asks for: that box alone takes what a use says.
+func (d *drafter) heldHeight(p *contract.Part, of *contract.Contract) bool {
+	own := slices.ContainsFunc(of.ValueSites(), func(s contract.ValueSite) bool { return s.Part == of.Root.ID && s.Property == "height" })
+	return own && len(of.SwitchPoints()) > 0 && slices.ContainsFunc(d.family.Variants, func(v *design.Variant) bool {
+		l, _ := LayerAt(v.Root, p.Layer)
+		return l != nil && l.Sizing.Height == "fixed"
+	})
 }

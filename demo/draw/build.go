@@ -85,6 +85,12 @@ func (a *artist) picture(name, asset, alt string, width, height any) *design.Lay
 	return sized(l, width, height)
 }
 
+// shadow binds a layer to a shadow's token, and gives one of the shadows that this is.
+func (a *artist) shadow(l *design.Layer, token string, y, blur float64, inset bool) design.Shadow {
+	l.Tokens["box-shadow"] = token
+	return design.Shadow{Y: y, Blur: blur, Color: a.value("shadow.color"), Inset: inset}
+}
+
 func hiddenUnless(l *design.Layer, shown bool) *design.Layer {
 	l.Hidden = !shown
 	return l

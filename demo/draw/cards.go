@@ -38,7 +38,7 @@ func (a *artist) plotCardFamily() *design.Family {
 		card := a.box("PlotCard", look{ground: "card.ground", edge: "card.edge", radius: "card.radius", direction: "column", align: "stretch"},
 			a.picture("Picture", "asset-bed", "A garden bed with three rows", "fill", 160), body)
 		card.Clip = true
-		card.Shadows = []design.Shadow{{Y: 1, Blur: 3, Color: "#231c1433"}}
+		card.Shadows = []design.Shadow{a.shadow(card, "shadow.resting", 1, 2, false)}
 		return laid(sized(card, "fill", "content"), 320)
 	})
 }

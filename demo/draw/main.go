@@ -56,6 +56,7 @@ type artist struct {
 	tokens   *token.Set
 	ruler    *ruler
 	revision int
+	families []*design.Family
 	page     string // ids of a page's layers begin with its own, the same in every revision
 	count    int
 }
@@ -71,7 +72,24 @@ func (a *artist) document() *design.Document {
 	doc.Families = []*design.Family{a.cropTag(), a.toolRow(), a.actionButton(), a.plotCardFamily(), a.plotCardLoading(), a.seedOffer(), a.noticeBoard(), a.bedMeter(), a.pumpLamp(), a.memberMenu(),
 		a.memberCluster(), a.seasonPanels(), a.rotaSplit(), a.pageShell()}
 	doc.Pages = []*design.Page{a.plots("plots", "Plots", 1440, 3), a.plots("plots-narrow", "Plots, narrow", 390, 1), a.toolShed()}
+	a.families = doc.Families
+	for _, f := range doc.Families {
+		f.Do, f.Dont = notes[f.Name].do, notes[f.Name].dont
+	}
+	for _, width := range []float64{1440, 390} {
+		doc.Pages = append(doc.Pages, a.seedSwap(width), a.rota(width), a.join(width))
+	}
+	doc.Pages = append(doc.Pages, a.toolShedNarrow())
 	return doc
+}
+
+// notes say how families are meant to be used, and how not.
+var notes = map[string]struct{ do, dont []string }{
+	"CropTag":      {[]string{"Say the crop's state in one word.", "Stand it beside the name of what it tells of."}, []string{"Make it a button: nothing happens when it is pressed."}},
+	"ActionButton": {[]string{"Begin with a verb: Save the rota, Ask for a plot.", "Have one firm button in a view."}, []string{"Lead to another page with it: that is a link."}},
+	"NoticeBoard":  {[]string{"Say what is on, when, and what to do."}, []string{"Show more than two at once."}},
+	"PlotCard":     {[]string{"Show a plot in a list of plots."}, []string{"Put a second card into it."}},
+	"MemberMenu":   {nil, []string{"Hide what everybody needs in it."}},
 }
 
 func (a *artist) id(prefix string) string {

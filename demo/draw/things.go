@@ -13,10 +13,12 @@ func (a *artist) bedMeter() *design.Family {
 		fill := sized(a.box("Fill", look{ground: "meter.fill", radius: "radius.round"}), int(240*share), 8)
 		fill.Flow, fill.Place = nil, &design.Place{Pins: &design.Pins{Horizontal: "left", Vertical: "center"}}
 		fill.Bounds.Y = 8
+		fill.Fills = []design.Fill{{Gradient: &design.Gradient{Kind: "linear", Angle: 90, Stops: []design.Stop{{At: 0, Color: a.value("canal.300"), Token: "canal.300"}, {At: 1, Color: a.value("meter.fill"), Token: "meter.fill"}}}}}
 		marker := sized(a.box("Marker", look{ground: "meter.marker", radius: "radius.round"}), 4, 24)
 		marker.Flow, marker.Place = nil, &design.Place{Pins: &design.Pins{Horizontal: "left", Vertical: "top"}}
 		marker.Bounds.X = float64(int(240*share)) - 2
 		groove := sized(a.box("Groove", look{ground: "meter.track", radius: "radius.round"}), 240, 8)
+		groove.Shadows = []design.Shadow{a.shadow(groove, "shadow.well", 1, 3, true)}
 		track := sized(a.box("Track", look{align: "center"}, groove, fill, marker), 240, 24)
 		head := sized(a.box("Head", look{distribute: "space-between", align: "center"},
 			a.text("Label", "Moisture", "page.ink", "body", "firm"), a.text("Reading", fmt.Sprintf("%.0f %%", share*100), "page.quiet", "small", "plain")), 240, "content")
@@ -45,7 +47,7 @@ func (a *artist) memberMenu() *design.Family {
 		menu := hiddenUnless(a.box("Menu", look{ground: "page.raised", edge: "page.line", radius: "radius.medium", direction: "column", gap: "space.2", block: "space.3", inline: "space.4", align: "start"}, links...), c["State"] == "open")
 		menu.Place = &design.Place{Pins: &design.Pins{Horizontal: "left", Vertical: "top"}}
 		menu.Bounds.Y = 42
-		menu.Shadows = []design.Shadow{{Y: 4, Blur: 12, Color: "#231c1433"}}
+		menu.Shadows = []design.Shadow{a.shadow(menu, "shadow.lifted", 1, 2, false), a.shadow(menu, "shadow.lifted", 4, 12, false)}
 		return laid(a.box("MemberMenu", look{align: "center"}, trigger, menu), 400)
 	})
 }

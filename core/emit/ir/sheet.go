@@ -57,8 +57,9 @@ var resets = func() map[string][]Declaration {
 func (l *lowering) rules() []Rule {
 	var out []Rule
 	if around := l.classes.container; around != "" {
-		// A box cannot ask for its own width (CSS Containment 3, 3): one around the root is asked.
-		out = append(out, Rule{Selector: "." + around, Reset: []Declaration{{"width", "100%"}, {"container-type", "inline-size"}}})
+		// A box cannot ask for its own width (CSS Containment 3, 3): one around the root is asked, and
+		// the root fills it.
+		out = append(out, Rule{Selector: "." + around, Reset: []Declaration{{"display", "grid"}, {"grid-template-columns", "100%"}, {"width", "100%"}, {"container-type", "inline-size"}}})
 	}
 	l.c.Walk(func(p, _ *contract.Part) {
 		reset := slices.DeleteFunc(slices.Clone(resets[p.Element]), func(d Declaration) bool { return p.Style[d.Property] != "" })
