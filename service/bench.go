@@ -143,6 +143,8 @@ type Bench struct {
 	Slug       string      `json:"slug"`
 	Name       string      `json:"name"`
 	Purpose    string      `json:"purpose"`
+	Do         []string    `json:"do" doc:"How it is meant to be used"`
+	Dont       []string    `json:"dont" doc:"How it is not"`
 	Revision   int         `json:"revision" doc:"Of the contract; an edit carries it"`
 	Note       string      `json:"note" doc:"What made this revision"`
 	CanUndo    bool        `json:"canUndo"`
@@ -225,7 +227,7 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 		return Bench{}, err
 	}
 	out := Bench{
-		Slug: slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Revision: w.row.Revision, Note: w.row.Note,
+		Slug: slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Do: append([]string{}, w.contract.Do...), Dont: append([]string{}, w.contract.Dont...), Revision: w.row.Revision, Note: w.row.Note,
 		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Status: "draft", Collection: w.row.Collection,
 		Design: w.design, Gone: w.family == nil, Build: w.build, Waiting: ledger.Waiting(w.ledger().Moves()),
 		Props: propViews(w.contract), Measure: css.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},

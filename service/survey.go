@@ -1,12 +1,13 @@
 package service
 
 import (
-	"cobrik/core/draft"
 	"context"
 	"errors"
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
+	"cobrik/core/draft"
+	"cobrik/core/font"
 	"cobrik/core/survey"
 	"cobrik/store"
 )
@@ -114,7 +115,7 @@ func surveyOf(doc *design.Document, revision int, components []store.Component) 
 		}
 	}
 	for _, p := range doc.Pages {
-		page := SurveyPage{ID: p.ID, Name: p.Name, Width: p.Width, Height: p.Height, Picture: doc.DrawPage(p), Uses: []PageUse{}, Unnamed: []PageArea{}, Loose: []PageItem{}}
+		page := SurveyPage{ID: p.ID, Name: p.Name, Width: p.Width, Height: p.Height, Picture: doc.DrawPage(draft.Shown(doc, p, font.Shipped())), Uses: []PageUse{}, Unnamed: []PageArea{}, Loose: []PageItem{}}
 		found := survey.ReadPage(doc, p)
 		page.Layers = found.Layers
 		for _, u := range found.Uses {

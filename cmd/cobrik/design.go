@@ -1,7 +1,6 @@
 package main
 
 import (
-	"cobrik/core/font"
 	"encoding/json"
 	"fmt"
 	"os"
@@ -11,7 +10,9 @@ import (
 	"github.com/spf13/cobra"
 
 	"cobrik/core/design"
+	"cobrik/core/draft"
 	"cobrik/core/emit"
+	"cobrik/core/font"
 )
 
 func designCommand() *cobra.Command {
@@ -143,7 +144,7 @@ func layerNamed(doc *design.Document, id string) (*design.Layer, error) {
 func drawn(doc *design.Document, id string) (string, error) {
 	for _, p := range doc.Pages {
 		if p.ID == id || id == "" {
-			return doc.DrawPage(p), nil
+			return doc.DrawPage(draft.Shown(doc, p, font.Shipped())), nil
 		}
 	}
 	l, err := layerNamed(doc, id)

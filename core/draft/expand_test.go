@@ -181,3 +181,26 @@ func TestRedraw(t *testing.T) {
 		}
 	})
 }
+
+// On a page a use shows its own words, and they break where the room it has there ends; one that is
+// as drawn is drawn by its family.
+func TestUsesOnPagesAreLaidOutWhereTheyStand(t *testing.T) {
+	note := textOf("note", "Note", "Twelve seeds, dried last autumn. Sow indoors in April.")
+	note.Sizing = design.Sizing{Width: "fill", Height: "content"}
+	root := boxOf("root", "Offer", column, note)
+	root.Sizing.Width, root.Bounds.Width = "fill", 600
+	doc := &design.Document{ID: "d", Families: []*design.Family{{ID: "offer", Name: "Offer", Variants: []*design.Variant{{ID: "v", Choices: map[string]string{}, Root: root}}}}}
+	at := func(id string, width float64, overrides ...design.Override) *design.Layer {
+		return &design.Layer{ID: id, Kind: design.Instance, Bounds: design.Rect{Width: width, Height: 20}, Instance: &design.InstanceContent{Family: "offer", Overrides: overrides}}
+	}
+	page := &design.Page{ID: "p", Width: 800, Height: 100, Layers: []*design.Layer{at("drawn", 600), {ID: "g", Kind: design.Group, Children: []*design.Layer{at("narrow", 120)}}, at("said", 600, override("Note", "Leeks"))}}
+	shown := draft.Shown(doc, page, font.Shipped())
+	assert.Empty(t, shown.Layers[0].Children)
+	narrow := shown.Layers[1].Children[0].Children[0]
+	assert.Equal(t, 120.0, narrow.Bounds.Width)
+	assert.InDelta(t, 80, narrow.Children[0].Bounds.Height, 21, "it breaks into several lines")
+	said := shown.Layers[2].Children[0].Children[0]
+	assert.Equal(t, [2]string{"note", "Leeks"}, [2]string{said.ID, said.Text.Content}, "its layers are those of the family")
+	assert.Empty(t, page.Layers[2].Children, "the page itself is changed")
+	assert.Contains(t, doc.DrawPage(shown), ">Leeks<")
+}

@@ -610,6 +610,10 @@ export interface components {
              * @description Newest design revision
              */
             design: number;
+            /** @description How it is meant to be used */
+            do: string[];
+            /** @description How it is not */
+            dont: string[];
             /** @description The newest revision no longer has the family */
             gone: boolean;
             /** @description What nobody who uses it can give to the components inside: tag › size */

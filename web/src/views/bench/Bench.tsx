@@ -14,6 +14,7 @@ import { WidthRail } from "../../lanes/WidthRail";
 import { EditValue } from "../../ledger/EditValue";
 import { Ledger } from "../../ledger/Ledger";
 import { Empty, Failure, Loading, Query } from "../../ui/States";
+import { ThemeSelect } from "../../ui/ThemeSelect";
 import classes from "./Bench.module.css";
 import { LayoutFacet } from "./LayoutFacet";
 import { ReleaseDialog } from "./ReleaseDialog";
@@ -113,21 +114,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
           </Link>
         )}
         <span className={classes.tools}>
-          {bench.themes.length > 1 && (
-            <select
-              aria-label="Theme"
-              className={classes.theme}
-              value={bench.theme}
-              onChange={(e) => turn(bench.themes.find((t) => t.name === e.target.value)!)}
-            >
-              {bench.themes.map((t) => (
-                <option key={t.name} value={t.name}>
-                  {t.name}
-                  {themeNote(ledger, t.name)}
-                </option>
-              ))}
-            </select>
-          )}
+          <ThemeSelect themes={bench.themes} value={bench.theme} onChange={turn} note={(name) => themeNote(ledger, name)} />
           <span className={classes.facets} role="group" aria-label="What is shown">
             <button type="button" aria-pressed={!containers} onClick={() => put("facet", undefined)}>
               Compare

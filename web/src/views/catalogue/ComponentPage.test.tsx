@@ -2,6 +2,7 @@ import { act, fireEvent, screen, waitFor } from "@testing-library/react";
 import { Route, Routes } from "react-router";
 import { beforeEach, describe, expect, it } from "vitest";
 
+import type { ShownCase } from "../../../preview/messages";
 import type { Schema } from "../../api/client";
 import { Refusal, server, show } from "../../test-server";
 import { ComponentPage } from "./ComponentPage";
@@ -43,6 +44,12 @@ const bench = {
   build: "b1",
   agreed: 4,
   props,
+  do: ["Show a bed."],
+  dont: [],
+  themes: [
+    { name: "day", attributes: {} },
+    { name: "dusk", attributes: { "data-theme": "dusk" } },
+  ],
   cases: [{ key: "k", fills: true, width: 320 }],
 } as unknown as Schema["Bench"];
 
@@ -75,7 +82,7 @@ async function opened() {
   return { frame, inside };
 }
 /** The props the specimen was shown with last. */
-const shown = () => (said.at(-1) as { cases: { props: Record<string, unknown>; width?: number }[] } | undefined)?.cases[0];
+const shown = () => (said.at(-1) as { cases: ShownCase[] } | undefined)?.cases[0];
 const field = (name: string) => screen.getByLabelText<HTMLInputElement>(name, { selector: "input" });
 
 describe("a component's page", () => {
@@ -84,6 +91,15 @@ describe("a component's page", () => {
     expect(frame.src).toBe("http://preview.test/c/hollowbeck/bed-card/b1/");
     await waitFor(() => expect(shown()?.props).toMatchObject({ label: "Leeks", title: "Plot 41", count: 3, notice: rich, photo: image }));
     expect(shown()?.width).toBe(320);
+  });
+
+  it("turns the specimen to another theme, and says what the component is meant for", async () => {
+    await opened();
+    await waitFor(() => expect(shown()?.attributes).toEqual({}));
+    fireEvent.change(screen.getByLabelText("Theme"), { target: { value: "dusk" } });
+    await waitFor(() => expect(shown()?.attributes).toEqual({ "data-theme": "dusk" }));
+    expect(screen.getByText("Show a bed.").closest("dl")!.textContent).toBe("DoShow a bed.");
+    expect(screen.queryByText("Don’t")).toBeNull();
   });
 
   it("says what is required, what a default is, and what only code can give", async () => {

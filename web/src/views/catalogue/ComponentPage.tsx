@@ -9,6 +9,7 @@ import { Thrown } from "../../lanes/Thrown";
 import { Loading, Query } from "../../ui/States";
 import { Changes } from "../../ui/Changes";
 import { Standing } from "../../ui/Standing";
+import { ThemeSelect } from "../../ui/ThemeSelect";
 import classes from "./Catalogue.module.css";
 
 /** One component for its users: purpose, props with live controls, history. */
@@ -29,6 +30,7 @@ function Page({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const entry = useEntries().data?.find((e) => e.slug === bench.slug);
   const defaults: Values = Object.fromEntries(bench.props.map((p) => [p.name, p.shown]));
   const [values, setValues] = useState(defaults);
+  const [theme, setTheme] = useState(bench.themes[0]);
   const changed = bench.props.some((p) => values[p.name] !== p.shown);
   return (
     <div className={classes.page}>
@@ -38,6 +40,7 @@ function Page({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
           {bench.version || "not released"} {bench.collection && `· ${bench.collection}`}
         </span>
         <span>
+          <ThemeSelect themes={bench.themes} value={theme?.name ?? ""} onChange={setTheme} />
           <Button component={Link} to={`/bench/${bench.slug}/code`}>
             Code
           </Button>
@@ -48,7 +51,9 @@ function Page({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
       </header>
       <div>
         <p className={classes.purpose}>{bench.purpose || "Nobody has said yet what it is for."}</p>
-        <Live bench={bench} preview={preview} values={values} />
+        <Notes title="Do" list={bench.do} />
+        <Notes title="Don’t" list={bench.dont} />
+        <Live bench={bench} preview={preview} values={values} theme={theme} />
         <section className={classes.props} aria-label="Props">
           <table className="grid">
             <thead>
@@ -100,11 +105,40 @@ function Page({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   );
 }
 
-function Live({ bench, preview, values }: { bench: Schema["Bench"]; preview: string; values: Values }) {
+/** What the component is meant for, or not; nothing where nobody said. */
+function Notes({ title, list }: { title: string; list: string[] }) {
+  if (list.length === 0) return null;
+  return (
+    <dl className={classes.notes}>
+      <dt>{title}</dt>
+      {list.map((note) => (
+        <dd key={note}>{note}</dd>
+      ))}
+    </dl>
+  );
+}
+
+interface LiveProps {
+  bench: Schema["Bench"];
+  preview: string;
+  values: Values;
+  theme: Schema["LookTheme"] | undefined;
+}
+
+function Live({ bench, preview, values, theme }: LiveProps) {
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [failure, setFailure] = useState<Failed>();
   const stretched = bench.cases.find((c) => c.fills);
-  const shown = { key: "live", props: values, paths: { root: [] }, x: 0, y: 0, width: stretched?.width };
+  const shown = {
+    key: "live",
+    theme: theme?.name,
+    attributes: theme?.attributes,
+    props: values,
+    paths: { root: [] },
+    x: 0,
+    y: 0,
+    width: stretched?.width,
+  };
   const measured = (cases: MeasuredCase[]) => {
     const box = cases[0]?.parts[0]?.box;
     if (box) setSize({ width: Math.ceil(box.width), height: Math.ceil(box.height) });
