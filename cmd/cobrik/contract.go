@@ -14,6 +14,7 @@ import (
 	"cobrik/core/design"
 	"cobrik/core/emit"
 	"cobrik/core/emit/react"
+	"cobrik/core/primitive"
 	"cobrik/core/problem"
 	"cobrik/core/token"
 )
@@ -139,7 +140,7 @@ func emitCommand() *cobra.Command {
 		Use:   "emit CONTRACT...",
 		Short: "Emit the code of contracts",
 		Long: `Reads contracts (cobrik.contract/1), or folders of them, and writes their code for a target: one contract as a
-package, several as a library with a folder each and their tokens once for all. Components that they use are
+package, several as a library with a folder each, the layout primitives, and their tokens once for all. Components that they use are
 looked for among them and beside them, and written, too. The files written are listed on standard output.`,
 		Example: "  cobrik emit crop-tag.contract.json --tokens core.tokens.json --tokens semantic.tokens.json --target react --out src/crop-tag",
 		Args:    cobra.MinimumNArgs(1),
@@ -166,6 +167,7 @@ looked for among them and beside them, and written, too. The files written are l
 			if len(contracts) == 1 {
 				return write(cmd, out, react.Emit(contracts[0], tokens.properties, o))
 			}
+			o.Primitives = primitive.Contracts(tokens.set)
 			return write(cmd, out, react.Library(name, contracts, tokens.properties, o))
 		},
 	}

@@ -103,7 +103,7 @@ func (k *checker) options(p contract.Prop, choice contract.Choice, at string) {
 func look(r *contract.Resolved) (out string) {
 	r.Walk(func(r *contract.Resolved) {
 		out += fmt.Sprint(r.Key(), r.Shown, r.Text, r.Given)
-		for _, property := range css.FactProperties() {
+		for _, property := range css.PropertyNames() {
 			out += "|" + r.Values[property].Value
 		}
 	})

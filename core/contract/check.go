@@ -21,7 +21,14 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 	}
 	checkProps(c.Props, "/props", &k.found)
 	k.part(c.Root, "/root", nil, When{})
+	told := map[[2]string]string{}
 	for i, p := range c.Props {
+		if e, ok := p.Type.(Event); ok && p.Part != "" {
+			if first := told[[2]string{p.Part, e.On}]; first != "" {
+				k.found.Errorf("prop-event", fmt.Sprintf("/props/%d/part", i), "keep one of them", "%s and %s are both called when %s hears %s", first, p.Name, p.Part, e.On)
+			}
+			told[[2]string{p.Part, e.On}] = p.Name
+		}
 		if e, ok := p.Type.(Event); ok && p.Part != "" && c.Part(p.Part) != nil && c.Part(p.Part).Repeat != "" {
 			k.found.Errorf("prop-event", fmt.Sprintf("/props/%d/part", i), "let a part around the list tell of it", "%s is there once for each item, and cannot tell of %s", c.Part(p.Part).Name, e.On)
 		}

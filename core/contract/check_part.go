@@ -70,6 +70,9 @@ func (k *checker) reachable(p *Part, at string, around When) When {
 		}
 	}
 	if missing != nil {
+		if prop := k.c.Prop(PropOf(missing)); prop != nil && prop.Required && len(p.Children) > 0 {
+			k.found.Errorf("part-dead", at+"/children", "remove them, or let the image be left out", "what stands in %s is never there: the image %s is required", p.Name, prop.Name)
+		}
 		within = within.With(missing)
 	}
 	return within
@@ -121,6 +124,7 @@ func (k *checker) element(p *Part, at string) {
 	if (slices.Contains(Void, p.Element) || p.Element == "textarea") && !image && (p.Content != nil || len(p.Children) > 0) {
 		k.found.Errorf("part-element", at+"/element", "use another element, or empty it", "%s is %s, and that holds no parts (HTML, 13.1.2)", p.Name, p.Element)
 	}
+	k.as(p, at)
 	if p.Level == "" {
 		return
 	}
@@ -132,6 +136,33 @@ func (k *checker) element(p *Part, at string) {
 	}
 	if !IsHeading(p.Element) {
 		k.found.Errorf("part-level", at+"/element", "make it an h2 or the like", "%s has a level, and is no heading but %s", p.Name, p.Element)
+	}
+}
+
+// PlainElements are the elements with no attributes but those of every element (HTML, the attributes' index):
+// one may stand for another and take what a use gives it.
+var PlainElements = []string{"div", "span", "p", "section", "article", "header", "footer", "main", "nav", "aside", "figure", "figcaption", "address", "search", "hgroup", "ul", "dl"}
+
+// as checks the other elements that a use may make of the root.
+func (k *checker) as(p *Part, at string) {
+	if len(p.As) == 0 {
+		return
+	}
+	if p != k.c.Root {
+		k.found.Errorf("part-as", at+"/as", "say it of the root, or make the part a component of its own", "a use cannot tell which element %s is: it is not the root", p.Name)
+	}
+	if !slices.Contains(PlainElements, p.Element) || p.Level != "" {
+		k.found.Errorf("part-as", at+"/element", "use one of "+strings.Join(PlainElements, ", "), "%s has attributes of its own as %s, which no other element takes", p.Name, p.Element)
+	}
+	for i, element := range p.As {
+		if !slices.Contains(PlainElements, element) || element == p.Element {
+			k.found.Errorf("part-as", fmt.Sprintf("%s/as/%d", at, i), "use others of "+strings.Join(PlainElements, ", "), "%s cannot stand for %s", element, p.Element)
+		}
+	}
+	for _, prop := range k.c.Props {
+		if prop.Name == "as" {
+			k.found.Errorf("part-as", at+"/as", "give the prop another name", "a prop is named as, and so is what tells which element the root is")
+		}
 	}
 }
 

@@ -12,6 +12,7 @@ type Part struct {
 	ID         string
 	Name       string
 	Element    string               // of a use of a component none: that has its own
+	As         []string             // of the root: other elements that a use may make of it
 	Level      string               // id of the number that says which heading it is, 1 to 6; the element's when empty
 	Attributes map[string]Attribute // by name, as HTML has them
 	Layer      string               // names from the variant's root down to the layer it was drawn from
@@ -114,6 +115,7 @@ type partJSON struct {
 	ID         string               `json:"id"`
 	Name       string               `json:"name"`
 	Element    string               `json:"element,omitempty"`
+	As         []string             `json:"as,omitempty"`
 	Level      string               `json:"level,omitempty"`
 	Attributes map[string]Attribute `json:"attributes,omitempty"`
 	Layer      string               `json:"layer,omitempty"`
@@ -134,7 +136,7 @@ type partJSON struct {
 
 // MarshalJSON writes the part with its content as one member.
 func (p Part) MarshalJSON() ([]byte, error) {
-	out := partJSON{ID: p.ID, Name: p.Name, Element: p.Element, Level: p.Level, Attributes: p.Attributes, Layer: p.Layer, Drawn: p.Drawn, Style: p.Style, Repeat: p.Repeat, Children: p.Children}
+	out := partJSON{ID: p.ID, Name: p.Name, Element: p.Element, As: p.As, Level: p.Level, Attributes: p.Attributes, Layer: p.Layer, Drawn: p.Drawn, Style: p.Style, Repeat: p.Repeat, Children: p.Children}
 	switch c := p.Content.(type) {
 	case TextOf:
 		out.Text = c.Prop
@@ -165,7 +167,7 @@ func (p *Part) UnmarshalJSON(text []byte) error {
 	if err := json.Unmarshal(text, &in); err != nil {
 		return err
 	}
-	*p = Part{ID: in.ID, Name: in.Name, Element: in.Element, Level: in.Level, Attributes: in.Attributes, Layer: in.Layer, Drawn: in.Drawn, Style: in.Style, Repeat: in.Repeat, Children: in.Children}
+	*p = Part{ID: in.ID, Name: in.Name, Element: in.Element, As: in.As, Level: in.Level, Attributes: in.Attributes, Layer: in.Layer, Drawn: in.Drawn, Style: in.Style, Repeat: in.Repeat, Children: in.Children}
 	switch {
 	case in.Text != "":
 		p.Content = TextOf{in.Text}
@@ -194,7 +196,7 @@ func (p *Part) clone() *Part {
 	out := *p
 	out.Style = maps.Clone(p.Style)
 	out.Attributes = maps.Clone(p.Attributes)
-	out.Drawn = slices.Clone(p.Drawn)
+	out.Drawn, out.As = slices.Clone(p.Drawn), slices.Clone(p.As)
 	if u := p.Use(); u != nil {
 		out.Content = u.clone()
 	}

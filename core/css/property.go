@@ -94,6 +94,7 @@ var table = []Property{
 	{Name: "top", Facet: Size, Initial: "auto", takes: inset},
 	{Name: "right", Facet: Size, Initial: "auto", takes: inset},
 	{Name: "bottom", Facet: Size, Initial: "auto", takes: inset},
+	{Name: "margin-inline", Facet: Space, Initial: "0px", takes: "[ auto | <length-percentage> ]{1,2}", sides: true},
 	{Name: "margin-left", Facet: Space, Initial: "0px", takes: inset},
 	{Name: "margin-top", Facet: Space, Initial: "0px", takes: inset},
 	{Name: "box-sizing", Facet: Size, Initial: "content-box", takes: "content-box | border-box"},

@@ -54,7 +54,7 @@ var Primitives = []Primitive{
 			}
 			return s, nil
 		}},
-	{"split", "two columns that share the width", []PrimitiveProp{{"fraction", "what the first column takes; anything unknown is 1/2", nil, "1/2"}, gapProp, alignProp},
+	{"split", "two columns that share the width", []PrimitiveProp{{"fraction", "what the first column takes", nil, "1/2"}, gapProp, alignProp},
 		func(p map[string]string) (Style, func(int) Style) {
 			columns, known := columnsOf[p["fraction"]]
 			if !known {

@@ -16,6 +16,7 @@ import (
 func Changes(old, now *contract.Contract) (contract.Level, []contract.Change) {
 	c := changes{}
 	c.props(old, now)
+	c.elements(old.Root, now.Root)
 	c.parts(old, now)
 	c.styles(old, now)
 	level := contract.None
@@ -52,6 +53,21 @@ func (c *changes) props(old, now *contract.Contract) {
 	for _, p := range now.Props {
 		if old.Prop(p.ID) == nil {
 			c.add(contract.Minor, "the prop %s is added", p.Name)
+		}
+	}
+}
+
+// elements compares which elements a use may make of the root.
+func (c *changes) elements(old, now *contract.Part) {
+	may := func(p *contract.Part) []string { return append([]string{p.Element}, p.As...) }
+	for _, element := range old.As {
+		if !slices.Contains(may(now), element) {
+			c.add(contract.Major, "a use can no longer make a %s element of it", element)
+		}
+	}
+	for _, element := range now.As {
+		if !slices.Contains(may(old), element) {
+			c.add(contract.Minor, "a use can make a %s element of it", element)
 		}
 	}
 }

@@ -31,11 +31,12 @@ type (
 	// Element is an element of HTML or SVG.
 	Element struct {
 		Tag        string
-		Level      string // id of the number that makes it another heading; empty for none
-		Part       string // id of the part it is; empty for what parts are made of
-		Root       bool   // it takes the attributes the component is given
-		Outer      bool   // it takes the classes the component is given
-		Named      bool   // another element refers to it
+		As         []string // other elements that a use may make of it; of the root
+		Level      string   // id of the number that makes it another heading; empty for none
+		Part       string   // id of the part it is; empty for what parts are made of
+		Root       bool     // it takes the attributes the component is given
+		Outer      bool     // it takes the classes the component is given
+		Named      bool     // another element refers to it
 		Attributes []Attribute
 		Classes    []Class
 		Children   []Node

@@ -42,7 +42,7 @@ func lowerWith(c *contract.Contract, forced bool, inside map[string]*Module) *Mo
 		}
 	})
 	m.Root = l.element(c.Root, nil)
-	m.Root.Root = true
+	m.Root.Root, m.Root.As = true, c.Root.As
 	m.Root.Attributes = append(m.Root.Attributes, l.native()...)
 	m.Root.Classes = append([]Class{{Name: l.classes.parts[c.Root.ID]}}, l.conditional("")...)
 	if around := l.classes.container; around != "" {

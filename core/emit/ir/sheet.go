@@ -52,6 +52,18 @@ var resets = func() map[string][]Declaration {
 	return out
 }()
 
+// resetOf takes back what browsers give any of a few elements.
+func resetOf(elements []string) (out []Declaration) {
+	for _, element := range elements {
+		for _, d := range resets[element] {
+			if !slices.ContainsFunc(out, func(o Declaration) bool { return o.Property == d.Property }) {
+				out = append(out, d)
+			}
+		}
+	}
+	return out
+}
+
 // rules writes the style sheet: the parts' own styles, then the contract's rules in
 // their order.
 func (l *lowering) rules() []Rule {
@@ -62,7 +74,7 @@ func (l *lowering) rules() []Rule {
 		out = append(out, Rule{Selector: "." + around, Reset: []Declaration{{"display", "grid"}, {"grid-template-columns", "100%"}, {"width", "100%"}, {"container-type", "inline-size"}}})
 	}
 	l.c.Walk(func(p, _ *contract.Part) {
-		reset := slices.DeleteFunc(slices.Clone(resets[p.Element]), func(d Declaration) bool { return p.Style[d.Property] != "" })
+		reset := slices.DeleteFunc(resetOf(append([]string{p.Element}, p.As...)), func(d Declaration) bool { return p.Style[d.Property] != "" })
 		if len(p.Style) > 0 || len(reset) > 0 {
 			out = append(out, Rule{Selector: l.own(p.ID), Root: p == l.c.Root, Reset: reset, Declarations: p.Style})
 		}

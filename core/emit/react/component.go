@@ -4,7 +4,6 @@ import (
 	"maps"
 	"regexp"
 	"slices"
-	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/emit/ir"
@@ -22,21 +21,20 @@ var (
 )
 
 func index(m *ir.Module, n names, tokens string) string {
-	types := []printer.Doc{text(n.props)}
+	types := []string{n.props}
+	if writer := (writer{m: m}); writer.root().As != nil {
+		types = append(types, n.elements)
+	}
 	each(m, func(p, _ *ir.Prop) {
 		if t := n.types[p.Key]; t != "" {
-			types = append(types, text(t))
+			types = append(types, t)
 		}
 	})
-	list := concat(text("{ "), types[0], text(" }")) // a single one is never moved
-	if len(types) > 1 {
-		list = group(braced(types...))
-	}
 	from := text(" from " + quote("./"+m.Name) + ";")
 	return print(
 		text("import "+quote(tokens)+";"), printer.HardLine, printer.HardLine,
 		text("export { "+m.Name+" }"), from, printer.HardLine,
-		text("export type "), list, from,
+		text("export type "), listed(types), from,
 	)
 }
 
@@ -45,6 +43,18 @@ func print(docs ...printer.Doc) string { return printer.Print(concat(docs...), c
 // braced lists things between braces, one a line where they do not fit.
 func braced(things ...printer.Doc) printer.Doc {
 	return concat(text("{"), indent(printer.Line, commas(things)), printer.IfBreak(",", ""), printer.Line, text("}"))
+}
+
+// listed lists names between braces; a single one is never moved.
+func listed(names []string) printer.Doc {
+	if len(names) == 1 {
+		return text("{ " + names[0] + " }")
+	}
+	docs := make([]printer.Doc, len(names))
+	for i, name := range names {
+		docs[i] = text(name)
+	}
+	return group(braced(docs...))
 }
 
 func commas(things []printer.Doc) printer.Doc {
@@ -79,15 +89,7 @@ func component(m *ir.Module, n names, drawn assets, uses string) string {
 		imports = append(imports, text("import { "+used+" } from "+quote(uses+used)+";"))
 	}
 	if list := drawn.in(m); list != nil {
-		names := make([]printer.Doc, len(list))
-		for i, name := range list {
-			names[i] = text(name)
-		}
-		one := concat(text("{ "), names[0], text(" }")) // a single one is never moved
-		if len(names) > 1 {
-			one = group(braced(names...))
-		}
-		imports = append(imports, concat(text("import "), one, text(" from "+quote(uses+"icons")+";")))
+		imports = append(imports, concat(text("import "), listed(list), text(" from "+quote(uses+"icons")+";")))
 	}
 	for _, source := range drawn.shown(m) {
 		imports = append(imports, text("import "+n.pictures[source]+" from "+quote(uses+"pictures/"+drawn.pictures[source]+".svg")+";"))
@@ -95,6 +97,13 @@ func component(m *ir.Module, n names, drawn assets, uses string) string {
 	paragraph(imports...)
 	paragraph(text("import styles from " + quote("./"+m.Name+".module.css") + ";"))
 	unions, items := w.types()
+	if as := w.root().As; as != nil {
+		words := []string{quote(w.root().Tag)}
+		for _, element := range as {
+			words = append(words, quote(element))
+		}
+		unions = append([]printer.Doc{group(text("export type "+n.elements+" ="), indent(printer.Line, group(union(words))), text(";"))}, unions...)
+	}
 	paragraph(unions...)
 	for _, item := range items {
 		paragraph(item)
@@ -161,8 +170,14 @@ func (w writer) imports() printer.Doc {
 		node = node || slices.Contains([]contract.Kind{contract.RichKind, contract.SlotKind, contract.IconKind}, p.Kind())
 	})
 	ir.Walk(w.m.Root, func(e *ir.Element) { id = id || e.Named })
+	if w.root().As != nil {
+		types = append(types, "ElementType")
+	}
 	if node {
 		types = append(types, "ReactNode")
+	}
+	if w.root().As != nil {
+		types = append(types, "Ref")
 	}
 	ir.WalkNodes(w.m.Root, func(n ir.Node) {
 		if f, ok := n.(ir.For); ok {
@@ -175,10 +190,14 @@ func (w writer) imports() printer.Doc {
 	if id {
 		values = append(values, "useId")
 	}
+	kind := "import type "
 	if values != nil {
-		return text("import { type " + strings.Join(types, ", type ") + ", " + strings.Join(values, ", ") + " } from \"react\";")
+		kind = "import "
+		for i := range types {
+			types[i] = "type " + types[i]
+		}
 	}
-	return text("import type { " + strings.Join(types, ", ") + " } from \"react\";")
+	return concat(text(kind), listed(append(types, values...)), text(" from \"react\";"))
 }
 
 // joins tells whether anything but the outermost element has several classes, or one by props.
@@ -268,18 +287,27 @@ func (w writer) drawings() (out []printer.Doc) {
 	return out
 }
 
+// renamed binds a member of an object to a name.
+func renamed(member, to string) string {
+	if member == to {
+		return member
+	}
+	return member + ": " + to
+}
+
 func (w writer) function() printer.Doc {
 	var params []printer.Doc
 	for i := range w.m.Props {
 		p := &w.m.Props[i]
-		name := p.Name
-		if local := w.n.locals[p.ID]; local != name {
-			name += ": " + local
-		}
+		name := renamed(p.Name, w.n.locals[p.ID])
 		if initial := w.initial(p); initial != "" {
 			name += " = " + initial
 		}
 		params = append(params, text(name))
+	}
+	root := w.root()
+	if root.As != nil {
+		params = append(params, text(renamed("as", w.n.as)+" = "+quote(root.Tag)))
 	}
 	params = append(params, text("className"), text("..."+w.n.rest))
 	pattern := group(text("{"), indent(printer.Line, commas(params)), printer.Line, text("}"))
@@ -294,6 +322,9 @@ func (w writer) function() printer.Doc {
 	})
 	if named {
 		body = append([]printer.Doc{text("const " + w.n.id + " = useId();")}, body...)
+	}
+	if root.As != nil {
+		body = append(body, text("const "+w.n.root+" = "+w.n.as+" as ElementType;"))
 	}
 	classes := append(w.classList(w.m.Root.Classes), text("className"))
 	body = append(body,

@@ -231,8 +231,11 @@ func (w writer) element(e *ir.Element) printer.Doc {
 	attributes := w.attributes(e)
 	w.key = ""
 	tag := e.Tag
-	if e.Level != "" {
+	switch {
+	case e.Level != "":
 		tag = w.n.headings[e.Level]
+	case e.As != nil:
+		tag = w.n.root
 	}
 	return w.tag(tag, attributes, e.Children)
 }

@@ -13,6 +13,7 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/emit"
 	"cobrik/core/emit/react"
+	"cobrik/core/primitive"
 	"cobrik/core/token"
 	"cobrik/core/token/platform"
 	"cobrik/demo/demotest"
@@ -144,6 +145,7 @@ func TestEmittedFilesAreTheGoldenOnes(t *testing.T) {
 			all = append(all, one{f.Contract, tokens})
 		}
 	}
+	all = append(all, one{primitive.Named("Split", tokens), tokens})
 	var files []emit.File
 	for _, o := range all {
 		for _, f := range react.Emit(o.c, platform.PropertiesOf(o.tokens), react.Options{}) {
@@ -177,7 +179,8 @@ func TestALibraryHasItsTokensOnce(t *testing.T) {
 		contracts = append(contracts, f.Contract)
 	}
 	require.Greater(t, len(contracts), 1)
-	files := react.Library("furrow", contracts, platform.PropertiesOf(tokens), react.Options{Version: "2.0.0"})
+	o := react.Options{Version: "2.0.0", Primitives: primitive.Contracts(tokens)}
+	files := react.Library("furrow", contracts, platform.PropertiesOf(tokens), o)
 	sheets := 0
 	for _, f := range files {
 		if filepath.Base(f.Path) == "tokens.css" {
@@ -192,8 +195,24 @@ func TestALibraryHasItsTokensOnce(t *testing.T) {
 	assert.Equal(t, 1, sheets)
 	assert.Contains(t, file(t, files, contracts[0].Name+"/index.ts"), `import "../tokens.css";`)
 	assert.Contains(t, file(t, files, "package.json"), `"name": "furrow"`)
+	assert.Contains(t, file(t, files, "index.ts"), "export * from \"./primitives\";\n")
+	assert.Contains(t, file(t, files, "primitives/Stack/index.ts"), `import "../../tokens.css";`)
 	assertLaidOut(t, files)
 	assertLinted(t, files)
+
+	// A primitive is used as any component is: as another element, with that element's reference.
+	used := func(line string) []string {
+		page := emit.File{Path: "page.tsx", Content: "import { useRef } from \"react\";\nimport { Overlay, Row, Stack } from \"./index\";\n\nexport function Page() {\n  const list = useRef<HTMLUListElement>(null);\n" +
+			"  return (\n    <Overlay over={<Row wrap gap=\"2\">one</Row>} pin=\"top-left\">\n      " + line + "\n    </Overlay>\n  );\n}\n"}
+		return reference.Ask[struct{ Lint, Types []string }](t, "lint.mjs", map[string]any{"files": append(files[:len(files):len(files)], page)}).Types
+	}
+	assert.Empty(t, used(`<Stack as="ul" ref={list} gap="1-half" align="start" onClick={(e) => e.currentTarget.focus()}><li>two</li></Stack>`))
+	assert.NotEmpty(t, used(`<Stack as="button" ref={list}>two</Stack>`), "it can be what it cannot be")
+	assert.NotEmpty(t, used(`<Stack gap="13" ref={list}>two</Stack>`), "a gap is no step of the scale")
+
+	// A component of a primitive's name is the one that is meant.
+	own := react.Library("own", []*contract.Contract{{Format: contract.Format, Name: "Stack", Root: &contract.Part{ID: "root", Name: "root", Element: "div"}}}, platform.PropertiesOf(tokens), o)
+	assert.NotContains(t, file(t, own, "primitives/index.ts"), "Stack")
 }
 
 // assertLinted holds files to the common rules for React and accessibility, and to the newest

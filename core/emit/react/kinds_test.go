@@ -258,6 +258,13 @@ func (m *maker) condition(list string, rule bool) contract.When {
 
 func (m *maker) contract() *contract.Contract {
 	m.props()
+	if m.chance(4) && !m.names["as"] {
+		for _, element := range []string{"header", "ul", "p", "nav"} {
+			if m.chance(2) {
+				m.c.Root.As = append(m.c.Root.As, element)
+			}
+		}
+	}
 	m.c.Root.Children = []*contract.Part{m.part("", 0), m.part("", 0), m.part("", 0)}
 	for _, list := range m.lists {
 		item := m.part(list, 0)
@@ -281,7 +288,11 @@ func (m *maker) contract() *contract.Contract {
 			return slices.ContainsFunc(parts, func(p *contract.Part) bool { return p.Repeat != "" && (p == part || holds(p, part)) })
 		}
 		if !inList(teller) && teller.Element != "svg" && teller.Element != "" {
-			m.c.Props = append(m.c.Props, contract.Prop{ID: fmt.Sprintf("e%d", i), Name: "on" + contract.Capitalized(m.name()), Type: m.typeOf(contract.EventKind), Part: teller.ID})
+			event := m.typeOf(contract.EventKind)
+			if slices.ContainsFunc(m.c.Props, func(p contract.Prop) bool { return p.Part == teller.ID && p.Type == event }) {
+				continue // it tells of that already
+			}
+			m.c.Props = append(m.c.Props, contract.Prop{ID: fmt.Sprintf("e%d", i), Name: "on" + contract.Capitalized(m.name()), Type: event, Part: teller.ID})
 			if named := parts[m.r.IntN(len(parts))]; named.Element == "span" && teller.Element != "svg" && !inList(named) {
 				if teller.Attributes == nil {
 					teller.Attributes = map[string]contract.Attribute{}

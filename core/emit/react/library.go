@@ -9,8 +9,8 @@ import (
 )
 
 // Library writes several components as one package: a folder a component, those that they use
-// among them, the tokens that any of them uses once for all, an index of everything. Names of
-// components are all different.
+// among them, the layout primitives, the tokens that any of them uses once for all, an index of
+// everything. Names of components are all different; a primitive of a component's name is left out.
 func Library(name string, contracts []*contract.Contract, tokens emit.Tokens, o Options) []emit.File {
 	var files []emit.File
 	var paths, written []string
@@ -40,9 +40,24 @@ func Library(name string, contracts []*contract.Contract, tokens emit.Tokens, o 
 		exports.WriteString("export * from \"./icons\";\n")
 	}
 	files = append(files, drawn.files()...)
+	if primitives := primitivesOf(o, written); len(primitives) > 0 {
+		var index strings.Builder
+		for _, c := range primitives {
+			paths = append(paths, c.Tokens()...)
+			index.WriteString("export * from " + quote("./"+c.Name) + ";\n")
+			files = append(files, within("primitives/"+c.Name, folder(c, assets{}, "../", tokens, Options{Tokens: "../../tokens.css"}))...)
+		}
+		exports.WriteString("export * from \"./primitives\";\n")
+		files = append(files, emit.File{Path: "primitives/index.ts", Content: index.String()})
+	}
 	files = append(files,
 		emit.File{Path: "tokens.css", Content: tokensFile(paths, "These components refer", tokens)},
 		emit.File{Path: "index.ts", Content: exports.String()},
 	)
-	return append(files, packageFiles(name, "", `["*.ts", "*/*.ts", "*/*.tsx"]`, o)...)
+	return append(files, packageFiles(name, "", `["**/*.ts", "**/*.tsx"]`, o)...)
+}
+
+// primitivesOf gives the layout primitives that no component is named as.
+func primitivesOf(o Options, taken []string) []*contract.Contract {
+	return slices.DeleteFunc(slices.Clone(o.Primitives), func(c *contract.Contract) bool { return slices.Contains(taken, c.Name) })
 }

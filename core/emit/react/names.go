@@ -21,7 +21,7 @@ var keywords = []string{
 }
 
 // globals are what the emitted code calls by name.
-var globals = []string{"Boolean", "ComponentPropsWithRef", "Fragment", "Omit", "Partial", "ReactNode", "Record", "styles", "useId"}
+var globals = []string{"Boolean", "ComponentPropsWithRef", "ElementType", "Fragment", "Omit", "Partial", "ReactNode", "Record", "Ref", "styles", "useId"}
 
 // names are what an emitted module calls its things, by the keys of props. Module and
 // function are scopes of their own: what the module binds, a prop's local name does not hide.
@@ -36,6 +36,9 @@ type names struct {
 	indexes  map[string]string // its place, by the list
 	headings map[string]string // elements of a level, by the level's prop
 	pictures map[string]string // their addresses, by what they hold
+	elements string            // the type of the elements that the root may be
+	as       string            // the one it is
+	root     string            // that, as JSX names it
 	rest     string
 	classes  string
 	id       string
@@ -46,6 +49,7 @@ func namesOf(m *ir.Module, drawn assets) names {
 	n := names{types: map[string]string{}, tables: map[string]string{}, defaults: map[string]string{}, locals: map[string]string{},
 		items: map[string]string{}, indexes: map[string]string{}, headings: map[string]string{}, pictures: map[string]string{}}
 	n.props = module.Name(m.Name+"Props", "Type")
+	n.elements = module.Name(m.Name+"Element", "Type")
 	each(m, func(p, list *ir.Prop) {
 		of := m.Name
 		if list != nil {
@@ -84,6 +88,7 @@ func namesOf(m *ir.Module, drawn assets) names {
 	for _, p := range m.Props {
 		n.locals[p.ID] = function.Name(p.Name, "Prop")
 	}
+	n.as, n.root = function.Name("element", "Root"), function.Name("Root", "Element")
 	n.rest = function.Name("rest", "Attributes")
 	n.classes = function.Name("classes", "List")
 	n.id = function.Name("id", "Prefix")

@@ -71,12 +71,12 @@ func tagOf(m *ir.Module, p *ir.Prop) string {
 // nodes are the kinds whose types hold undefined by themselves.
 var nodes = []contract.Kind{contract.SlotKind, contract.RichKind, contract.EventKind}
 
-// members writes an interface's members, with what is known of each.
-func (w writer) members(props []ir.Prop) printer.Doc {
-	if len(props) == 0 {
+// members writes an interface's members, with what is known of each, behind others.
+func (w writer) members(props []ir.Prop, first ...printer.Doc) printer.Doc {
+	out := first
+	if len(props)+len(first) == 0 {
 		return text(" {}")
 	}
-	var out []printer.Doc
 	for i := range props {
 		p := &props[i]
 		out = append(out, text("/**"), text(" * "+comment(p.Purpose)))
@@ -105,6 +105,13 @@ func (w writer) members(props []ir.Prop) printer.Doc {
 func (w writer) props() printer.Doc {
 	root := w.root()
 	omitted := []string{quote("children")}
+	var own []printer.Doc
+	if root.As != nil { // a reference to any of them
+		omitted = append(omitted, quote("ref"))
+		own = []printer.Doc{
+			text("/**"), text(" * The element that it is."), text(" * @default " + quote(root.Tag)), text(" */"), text("as?: " + w.n.elements + ";"), text("ref?: Ref<HTMLElement>;"),
+		}
+	}
 	omit := func(name string) {
 		if isNative(root.Tag, name) && !slices.Contains(omitted, quote(name)) {
 			omitted = append(omitted, quote(name))
@@ -119,5 +126,5 @@ func (w writer) props() printer.Doc {
 		}
 	}
 	base := group(text("Omit<"), indent(printer.SoftLine, text("ComponentPropsWithRef<"+quote(root.Tag)+">,"), printer.Line, group(indent(printer.SoftLine, union(omitted)))), printer.SoftLine, text(">"))
-	return concat(text("export interface "+w.n.props+" extends "), base, w.members(w.m.Props))
+	return concat(text("export interface "+w.n.props+" extends "), base, w.members(w.m.Props, own...))
 }

@@ -17,8 +17,9 @@ import (
 
 // Options say what is written beside the component.
 type Options struct {
-	Version string // of the package; 0.0.0 when empty
-	Tokens  string // path of the library's tokens, from the component's folder; a file of its own when empty
+	Primitives []*contract.Contract // layout primitives that a library holds beside its components
+	Version    string               // of the package; 0.0.0 when empty
+	Tokens     string               // path of the library's tokens, from the component's folder; a file of its own when empty
 }
 
 // Emit writes a component's files, in a folder each those of the components it uses, and the icons

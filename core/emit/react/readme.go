@@ -21,8 +21,11 @@ func readme(c *contract.Contract, m *ir.Module, n names, uses string) string {
 	notes(&b, "Do", c.Do)
 	notes(&b, "Don’t", c.Dont)
 	fmt.Fprintf(&b, "```tsx\n%s```\n", w.example(c))
-	if len(m.Props) > 0 {
+	if len(m.Props) > 0 || w.root().As != nil {
 		b.WriteString("\n## Props\n\n| Prop | Type | Default | What it is for |\n| --- | --- | --- | --- |\n")
+		if root := w.root(); root.As != nil {
+			fmt.Fprintf(&b, "| `as` | %s | %s | The element that it is. |\n", code("\""+strings.Join(append([]string{root.Tag}, root.As...), "\" | \"")+"\""), code("\""+root.Tag+"\""))
+		}
 		each(m, func(p, list *ir.Prop) {
 			name := p.Name
 			if list != nil {
