@@ -83,6 +83,7 @@ type themed struct {
 
 func components(api huma.API, s *service.Service) {
 	get(api, "components", "/components", func(ctx context.Context, _ *none) ([]service.Entry, error) { return s.Entries(ctx) })
+	get(api, "primitives", "/primitives", func(ctx context.Context, _ *none) ([]service.Primitive, error) { return s.Primitives(ctx) })
 	type draft struct {
 		Body struct {
 			Document string `json:"document" maxLength:"120"`

@@ -38,6 +38,7 @@ type component struct {
 	module   *ir.Module
 
 	components draft.Components
+	primitive  bool // a layout primitive: nothing of it is stored
 }
 
 func (s *Service) component(ctx context.Context, slug string) (*component, error) {
@@ -150,7 +151,7 @@ type Bench struct {
 	CanUndo    bool        `json:"canUndo"`
 	CanRedo    bool        `json:"canRedo"`
 	Version    string      `json:"version" doc:"Newest release; empty for none"`
-	Status     string      `json:"status" enum:"draft,released"`
+	Status     string      `json:"status" enum:"draft,released,primitive"`
 	Collection string      `json:"collection"`
 	Agreed     int         `json:"agreed" doc:"Design revision the contract was last agreed at"`
 	Design     int         `json:"design" doc:"Newest design revision"`
@@ -218,7 +219,7 @@ type TokenPick struct {
 
 // Bench reads a component for the bench.
 func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) {
-	w, err := s.component(ctx, slug)
+	w, err := s.looked(ctx, slug)
 	if err != nil {
 		return Bench{}, err
 	}
@@ -232,6 +233,10 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 		Design: w.design, Gone: w.family == nil, Build: w.build, Waiting: ledger.Waiting(w.ledger().Moves()),
 		Props: propViews(w.contract), Measure: css.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
 		Theme: themeName(w.library.themes[in]), Themes: w.library.lookThemes(), Uses: []string{}, Held: []string{},
+	}
+	if w.primitive {
+		out.Status = primitiveStatus
+		sampleContent(w.contract, out.Props)
 	}
 	if w.contract.Origin != nil {
 		out.Agreed = w.contract.Origin.Revision

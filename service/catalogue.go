@@ -28,7 +28,7 @@ import (
 
 // Files emits a component's code.
 func (s *Service) Files(ctx context.Context, slug string) ([]emit.File, error) {
-	w, err := s.component(ctx, slug)
+	w, err := s.looked(ctx, slug)
 	if err != nil {
 		return nil, err
 	}
@@ -78,7 +78,7 @@ type Built struct {
 // Build compiles a component's code as it is now, with a style sheet in which every state can
 // be shown.
 func (s *Service) Build(ctx context.Context, slug string) (Built, error) {
-	w, err := s.component(ctx, slug)
+	w, err := s.looked(ctx, slug)
 	if err != nil {
 		return Built{}, err
 	}

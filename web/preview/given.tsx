@@ -14,7 +14,7 @@ interface Block {
   runs: Run[];
 }
 
-/** Props as a use of the component gives them: rich text, {"rich": blocks}, is what React renders. */
+/** Props as a use of the component gives them: rich text, {"rich": blocks}, and {"sample": words} are what React renders. */
 export function given(props: Record<string, unknown>): Record<string, unknown> {
   return Object.fromEntries(Object.entries(props).map(([name, value]) => [name, valueOf(value)]));
 }
@@ -22,7 +22,17 @@ export function given(props: Record<string, unknown>): Record<string, unknown> {
 function valueOf(value: unknown): unknown {
   if (Array.isArray(value)) return value.map((item) => given(item as Record<string, unknown>));
   if (typeof value === "object" && value !== null && "rich" in value) return rich(value.rich as Block[]);
+  if (typeof value === "object" && value !== null && "sample" in value) return <Sample words={value.sample as string[]} />;
   return value;
+}
+
+/** Boxes that stand for what a use puts into a slot. */
+function Sample({ words }: { words: string[] }) {
+  return words.map((word) => (
+    <div key={word} className="sample">
+      {word}
+    </div>
+  ));
 }
 
 function rich(blocks: Block[]): ReactNode {

@@ -17,6 +17,8 @@ export interface ShownCase {
   y: number;
   /** Width of its container; without one it is as wide as its content. */
   width?: number;
+  /** Its container is a block, as a page is; else it is as wide as it is by itself. */
+  block?: boolean;
   /** The theme it is shown in, and the attributes that put it there. */
   theme?: string;
   attributes?: Record<string, string>;

@@ -72,7 +72,11 @@ globalThis.cobrikRun = (component) => {
 
 function Stand({ one, component: Component }: { one: ShownCase; component: React.ComponentType }) {
   return (
-    <div className="stand" {...one.attributes} style={{ left: one.x, top: one.y, width: one.width ?? "max-content" }}>
+    <div
+      className="stand"
+      {...one.attributes}
+      style={{ left: one.x, top: one.y, width: one.width ?? "max-content", display: one.block ? "block" : undefined }}
+    >
       <Guard key={JSON.stringify(one.props)}>
         <Component {...given(one.props)} {...shownIn(one.states)} />
       </Guard>

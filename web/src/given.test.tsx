@@ -25,6 +25,10 @@ describe("what a preview is given", () => {
     );
   });
 
+  it("is boxes where something stands for what a use puts into a slot", () => {
+    expect(shown({ sample: ["One", "Two"] })).toBe('<div class="sample">One</div><div class="sample">Two</div>');
+  });
+
   it("stands in a line where it has no blocks, and everything else is as it is", () => {
     expect(shown({ rich: [{ runs: [{ text: "In a " }, { text: "line", emphasis: true }] }] })).toBe("In a <em>line</em>");
     expect(shown({ rich: [] })).toBe("");

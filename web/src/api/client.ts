@@ -73,6 +73,7 @@ export const useBuiltTokens = (revision: number, platform: Schema["Platform"], p
     retry: false,
   });
 export const useEntries = () => useQuery({ queryKey: ["components"], queryFn: () => unwrap(client.GET("/components")) });
+export const usePrimitives = () => useQuery({ queryKey: ["tokens", "primitives"], queryFn: () => unwrap(client.GET("/primitives")) });
 export const useSync = () => useQuery({ queryKey: ["sync"], queryFn: () => unwrap(client.GET("/sync")) });
 export const useBench = (slug: string, theme?: string) =>
   useQuery({

@@ -324,6 +324,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/primitives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["primitives"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/project": {
         parameters: {
             query?: never;
@@ -633,7 +649,7 @@ export interface components {
             revision: number;
             slug: string;
             /** @enum {string} */
-            status: "draft" | "released";
+            status: "draft" | "released" | "primitive";
             /** @description Name of the theme its cases are shown in */
             theme: string;
             /** @description The one it was drawn in first */
@@ -1314,6 +1330,12 @@ export interface components {
             revision: number;
             /** @description All there are */
             transforms: components["schemas"]["Transform"][];
+        };
+        Primitive: {
+            name: string;
+            props: string[];
+            purpose: string;
+            slug: string;
         };
         Problem: {
             /**
@@ -3212,6 +3234,62 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["None"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    primitives: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Primitive"][];
                 };
             };
             /** @description Not Found */

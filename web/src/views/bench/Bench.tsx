@@ -3,7 +3,7 @@ import { useHotkeys } from "@mantine/hooks";
 import { IconArrowBackUp, IconArrowForwardUp, IconCode } from "@tabler/icons-react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, Navigate, useParams, useSearchParams } from "react-router";
 
 import type { Box, Failed, MeasuredCase } from "../../../preview/messages";
 import { api, type Schema, useBench, useCaseAt, useLedger, useProject, useWrite } from "../../api/client";
@@ -26,7 +26,10 @@ export function Bench() {
   const project = useProject().data;
   return (
     <Query query={bench} what="the component">
-      {(data) => (project ? <Work key={slug} bench={data} preview={project.preview} /> : <Loading what="the project" />)}
+      {(data) => {
+        if (data.status === "primitive") return <Navigate to={`/catalogue/${slug}`} replace />; // there is nothing to work on
+        return project ? <Work key={slug} bench={data} preview={project.preview} /> : <Loading what="the project" />;
+      }}
     </Query>
   );
 }

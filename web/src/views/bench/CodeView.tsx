@@ -2,7 +2,7 @@ import { Button, CopyButton } from "@mantine/core";
 import { IconDownload } from "@tabler/icons-react";
 import { Link, useParams, useSearchParams } from "react-router";
 
-import { operations, type Schema, useFiles } from "../../api/client";
+import { operations, type Schema, useBench, useFiles } from "../../api/client";
 import { Code } from "../../ui/Code";
 import { Query } from "../../ui/States";
 import classes from "./Bench.module.css";
@@ -20,6 +20,7 @@ export function CodeView() {
 
 function Files({ slug, files }: { slug: string; files: Schema["File"][] }) {
   const [search, setSearch] = useSearchParams();
+  const primitive = useBench(slug).data?.status === "primitive";
   const file = files.find((f) => f.path === search.get("file")) ?? files[0];
   if (!file) return null;
   const name = files[0]?.path.replace(/\.tsx$/, "") ?? slug;
@@ -27,7 +28,7 @@ function Files({ slug, files }: { slug: string; files: Schema["File"][] }) {
     <div className={classes.code}>
       <header className={classes.codeHead}>
         <h1>
-          <Link to={`/bench/${slug}`}>{name}</Link> in code
+          <Link to={`/${primitive ? "catalogue" : "bench"}/${slug}`}>{name}</Link> in code
         </h1>
         <span className="quiet">React, TypeScript, CSS modules</span>
         <span style={{ marginLeft: "auto", display: "flex", gap: 8 }}>

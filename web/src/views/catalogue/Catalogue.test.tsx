@@ -36,6 +36,22 @@ describe("the catalogue", () => {
     expect(rows()[0]!.textContent).toContain("1.0.0");
   });
 
+  it("lists the layout primitives below, released components or none", async () => {
+    server.answer("GET /components", () => []);
+    server.answer("GET /primitives", () => [
+      { slug: "stack", name: "Stack", purpose: "Children one below the other.", props: ["gap", "align"] },
+      { slug: "row", name: "Row", purpose: "Children side by side.", props: ["gap", "wrap"] },
+    ]);
+    show(<Catalogue />);
+    expect(await screen.findByText("Nothing is released yet")).toBeTruthy();
+    const link = await screen.findByRole("link", { name: "Stack" });
+    expect(link.getAttribute("href")).toBe("/catalogue/stack");
+    expect(rows().map((r) => r.textContent)).toEqual([
+      "StackChildren one below the other.gap, align",
+      "RowChildren side by side.gap, wrap",
+    ]);
+  });
+
   it("is searched by name, purpose, collection and props, by every word", async () => {
     server.answer("GET /components", () => [
       entry("BedCard", { purpose: "A bed of the garden" }),

@@ -1,7 +1,7 @@
 import { Button } from "@mantine/core";
 import { Link, useNavigate } from "react-router";
 
-import { type Schema, useEntries } from "../../api/client";
+import { type Schema, useEntries, usePrimitives } from "../../api/client";
 import { ListHead, useFind } from "../../ui/ListHead";
 import { Picture } from "../../ui/Picture";
 import { Empty, Query } from "../../ui/States";
@@ -18,16 +18,19 @@ export function Catalogue() {
         const released = list.filter((e) => e.status === "released");
         if (released.length === 0) {
           return (
-            <Empty
-              title="Nothing is released yet"
-              action={
-                <Button component={Link} to="/bench" variant="filled">
-                  To the bench
-                </Button>
-              }
-            >
-              A component is listed here once it is released from the bench, for the team to find.
-            </Empty>
+            <div className={classes.view}>
+              <Empty
+                title="Nothing is released yet"
+                action={
+                  <Button component={Link} to="/bench" variant="filled">
+                    To the bench
+                  </Button>
+                }
+              >
+                A component is listed here once it is released from the bench, for the team to find.
+              </Empty>
+              <Primitives matches={matches} />
+            </div>
           );
         }
         const shown = released.filter((e) => matches(`${e.name} ${e.purpose} ${e.collection} ${e.props.join(" ")}`));
@@ -54,10 +57,43 @@ export function Catalogue() {
               </tbody>
             </table>
             {shown.length === 0 && <p className="quiet">No released component has that in its name, purpose or props.</p>}
+            <Primitives matches={matches} />
           </div>
         );
       }}
     </Query>
+  );
+}
+
+/** What every page is laid out with; it comes with the tokens, and nobody releases it. */
+function Primitives({ matches }: { matches: (text: string) => boolean }) {
+  const primitives = usePrimitives().data ?? [];
+  const shown = primitives.filter((p) => matches(`${p.name} ${p.purpose} ${p.props.join(" ")}`));
+  if (shown.length === 0) return null;
+  return (
+    <section className={classes.primitives} aria-label="Layout primitives">
+      <h2>Layout primitives</h2>
+      <table className={`grid ${classes.table}`}>
+        <thead>
+          <tr>
+            <th>Component</th>
+            <th>Purpose</th>
+            <th>Props</th>
+          </tr>
+        </thead>
+        <tbody>
+          {shown.map((p) => (
+            <tr key={p.slug}>
+              <td>
+                <Link to={`/catalogue/${p.slug}`}>{p.name}</Link>
+              </td>
+              <td>{p.purpose}</td>
+              <td className="mono">{p.props.join(", ")}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
   );
 }
 

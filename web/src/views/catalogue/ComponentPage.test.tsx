@@ -135,6 +135,15 @@ describe("a component's page", () => {
     await waitFor(() => expect(shown()?.props).toMatchObject({ label: "Leeks", strong: false, tone: "sown", count: 3 }));
   });
 
+  it("shows a layout primitive in a room of its own, with nothing to work on", async () => {
+    server.answer("GET /components/bed-card", () => ({ ...bench, status: "primitive", cases: [] }));
+    await opened();
+    await waitFor(() => expect(shown()).toMatchObject({ width: 480, block: true }));
+    expect(screen.getByText(/^layout primitive/)).toBeTruthy();
+    expect(screen.queryByText("On the bench")).toBeNull();
+    expect(screen.queryByText("History")).toBeNull();
+  });
+
   it("gives way to what the component threw", async () => {
     server.answer("POST /components/bed-card/trace", () => new Refusal({ status: 404, message: "No such line." }));
     const { inside } = await opened();

@@ -31,22 +31,25 @@ function Page({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const defaults: Values = Object.fromEntries(bench.props.map((p) => [p.name, p.shown]));
   const [values, setValues] = useState(defaults);
   const [theme, setTheme] = useState(bench.themes[0]);
+  const primitive = bench.status === "primitive";
   const changed = bench.props.some((p) => values[p.name] !== p.shown);
   return (
     <div className={classes.page}>
       <header className={classes.title}>
         <h1>{bench.name}</h1>
         <span className="quiet">
-          {bench.version || "not released"} {bench.collection && `· ${bench.collection}`}
+          {primitive ? "layout primitive" : bench.version || "not released"} {bench.collection && `· ${bench.collection}`}
         </span>
         <span>
           <ThemeSelect themes={bench.themes} value={theme?.name ?? ""} onChange={setTheme} />
           <Button component={Link} to={`/bench/${bench.slug}/code`}>
             Code
           </Button>
-          <Button component={Link} to={`/bench/${bench.slug}`}>
-            On the bench
-          </Button>
+          {!primitive && (
+            <Button component={Link} to={`/bench/${bench.slug}`}>
+              On the bench
+            </Button>
+          )}
         </span>
       </header>
       <div>
@@ -86,22 +89,37 @@ function Page({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
         </section>
       </div>
       <aside className={classes.side}>
-        <section aria-label="Facts">
-          <h2>Standing</h2>
-          <dl className={classes.facts}>
-            <dt>Ledger</dt>
-            <dd>{entry && <Standing entry={entry} />}</dd>
-            <dt>Cases</dt>
-            <dd>{bench.cases.length}</dd>
-            <dt>Uses in the design</dt>
-            <dd>{entry?.uses ?? "–"}</dd>
-            <dt>Agreed at</dt>
-            <dd>design revision {bench.agreed}</dd>
-          </dl>
-        </section>
-        <History slug={bench.slug} />
+        {primitive ? (
+          <section aria-label="Facts">
+            <h2>Standing</h2>
+            <p className="quiet">Its choices are the steps of the project’s tokens: it follows them, and nobody edits it.</p>
+          </section>
+        ) : (
+          <Facts bench={bench} entry={entry} />
+        )}
       </aside>
     </div>
+  );
+}
+
+function Facts({ bench, entry }: { bench: Schema["Bench"]; entry: Schema["Entry"] | undefined }) {
+  return (
+    <>
+      <section aria-label="Facts">
+        <h2>Standing</h2>
+        <dl className={classes.facts}>
+          <dt>Ledger</dt>
+          <dd>{entry && <Standing entry={entry} />}</dd>
+          <dt>Cases</dt>
+          <dd>{bench.cases.length}</dd>
+          <dt>Uses in the design</dt>
+          <dd>{entry?.uses ?? "–"}</dd>
+          <dt>Agreed at</dt>
+          <dd>design revision {bench.agreed}</dd>
+        </dl>
+      </section>
+      <History slug={bench.slug} />
+    </>
   );
 }
 
@@ -125,9 +143,13 @@ interface LiveProps {
   theme: Schema["LookTheme"] | undefined;
 }
 
+/** The room a layout primitive lays its content out in, px. */
+const primitiveRoom = 480;
+
 function Live({ bench, preview, values, theme }: LiveProps) {
   const [size, setSize] = useState({ width: 0, height: 0 });
   const [failure, setFailure] = useState<Failed>();
+  const primitive = bench.status === "primitive";
   const stretched = bench.cases.find((c) => c.fills);
   const shown = {
     key: "live",
@@ -137,7 +159,8 @@ function Live({ bench, preview, values, theme }: LiveProps) {
     paths: { root: [] },
     x: 0,
     y: 0,
-    width: stretched?.width,
+    width: stretched?.width ?? (primitive ? primitiveRoom : undefined),
+    block: primitive,
   };
   const measured = (cases: MeasuredCase[]) => {
     const box = cases[0]?.parts[0]?.box;
