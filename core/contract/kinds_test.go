@@ -306,6 +306,21 @@ func TestWhatIsWrongWithAPart(t *testing.T) {
 		"an image that is not there": {func(c *contract.Contract) {
 			c.Part("photo").ShownWhen = contract.Of(contract.PropSet{Prop: "image", Set: false})
 		}, "part-dead", "not set"},
+		"what stands in for what is required": {func(c *contract.Contract) { c.Prop("image").Required = true }, "part-dead", "is required"},
+		"two events of one kind": {func(c *contract.Contract) {
+			again := *c.Prop("event")
+			again.ID, again.Name = "again", "onAgain"
+			c.Props = append(c.Props, again)
+		}, "prop-event", "are both called"},
+		"another element below the root":  {func(c *contract.Contract) { c.Root.Children[0].As = []string{"section"} }, "part-as", "not the root"},
+		"another element that takes more": {func(c *contract.Contract) { c.Root.As = []string{"a"} }, "part-as", "cannot stand for"},
+		"the same element again":          {func(c *contract.Contract) { c.Root.As = []string{c.Root.Element} }, "part-as", "cannot stand for"},
+		"a root that takes more":          {func(c *contract.Contract) { c.Root.Element, c.Root.As = "button", []string{"div"} }, "part-as", "attributes of its own"},
+		"a prop that is named as it":      {func(c *contract.Contract) { c.Root.As, c.Prop("text").Name = []string{"section"}, "as" }, "part-as", "a prop is named as"},
+		"a picture that is none": {func(c *contract.Contract) {
+			c.Part("photo").Content = contract.Picture{Source: "javascript:x", Width: 1, Height: 1}
+		}, "part-picture", "may not be taken"},
+		"a picture without a size": {func(c *contract.Contract) { c.Part("photo").Content = contract.Picture{Source: "data:image/svg+xml,x"} }, "part-picture", "a width and a height"},
 		"a number of a text": {func(c *contract.Contract) {
 			rule(c, contract.NumberIs{Prop: "text", Low: contract.Bound{At: 1, Kind: contract.Inclusive}})
 		}, "rule-prop", "no number"},

@@ -2,6 +2,7 @@ package react_test
 
 import (
 	"cobrik/core/draft"
+	"cobrik/core/draft/drafttest"
 	"cobrik/core/emit/ir"
 	"cobrik/core/token/platform"
 	"fmt"
@@ -156,6 +157,44 @@ func BenchmarkLedgerOfAllCropTagCases(b *testing.B) {
 		l := ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, f)
 		for _, k := range draft.Cases(c, f) {
 			l.Facts(k, nil)
+		}
+	}
+}
+
+// BenchmarkLedgerOf1000Cases lays design and contract side by side in a family of 1,000 variants,
+// cold: resolved and compared, case by case.
+func BenchmarkLedgerOf1000Cases(b *testing.B) {
+	steps := func(name string) design.Axis {
+		a := design.Axis{Name: name, Default: "0"}
+		for n := range 10 {
+			a.Values = append(a.Values, fmt.Sprint(n))
+		}
+		return a
+	}
+	f := drafttest.Family("Thousand", []design.Axis{steps("Size"), steps("Tone"), steps("Room")}, func(c map[string]string) *design.Layer {
+		fill := &design.Layer{ID: "mark", Name: "Mark", Kind: design.Box, Fill: "#" + strings.Repeat(c["Tone"], 6), Bounds: design.Rect{Width: 8, Height: 8}}
+		pad := float64(c["Room"][0] - '0')
+		size := 10 + float64(c["Size"][0]-'0')
+		fill.Bounds.Width, fill.Bounds.Height, fill.Bounds.X, fill.Bounds.Y = size, size, pad, pad
+		return &design.Layer{ID: "root", Name: "Root", Kind: design.Box, Fill: "#ffffff", Flow: &design.Flow{Direction: "row", Padding: []float64{pad}}, Bounds: design.Rect{Width: size + 2*pad, Height: size + 2*pad}, Children: []*design.Layer{fill}}
+	})
+	c, found := draft.OfFamily(&design.Document{ID: "d"}, f, token.Empty(), nil)
+	if c == nil {
+		b.Fatal(found)
+	}
+	b.ReportAllocs()
+	for b.Loop() {
+		l := ledger.New(ledger.Agreed{Contract: c, Tokens: token.Empty()}, f)
+		cases := draft.Cases(c, f)
+		if len(cases) != 1000 {
+			b.Fatal(len(cases))
+		}
+		for _, k := range cases {
+			for _, fact := range l.Facts(k, nil) {
+				if fact.Verdict != ledger.Agree {
+					b.Fatal(k.Name, fact)
+				}
+			}
 		}
 	}
 }

@@ -189,7 +189,13 @@ type declarations struct {
 	byName map[string]declaration
 }
 
+// declared gives what a theme declares, in the order of its tokens.
 func declared(r *run) *declarations {
+	r.once.Do(func() { r.declared = declare(r) })
+	return r.declared
+}
+
+func declare(r *run) *declarations {
 	out := &declarations{byName: map[string]declaration{}}
 	w := token.Writer{Reference: func(alias string) string {
 		if item := r.referred(alias); item != nil {

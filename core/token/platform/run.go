@@ -4,6 +4,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"sync"
 
 	"cobrik/core/problem"
 	"cobrik/core/token"
@@ -11,6 +12,9 @@ import (
 
 // run is a platform's items for one theme, after all transforms.
 type run struct {
+	once     sync.Once
+	declared *declarations // as a style sheet has it; computed once, and not changed
+
 	platform *Platform
 	theme    token.Theme
 	standard token.Theme // the first that is written
