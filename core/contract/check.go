@@ -20,6 +20,7 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 		k.found.Errorf("component-name", "/name", "call it "+c.Name+"Component or otherwise", "%q is the name of something every module knows", c.Name)
 	}
 	checkProps(c.Props, "/props", &k.found)
+	k.apart()
 	k.part(c.Root, "/root", nil, When{})
 	told := map[[2]string]string{}
 	for i, p := range c.Props {

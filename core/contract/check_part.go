@@ -50,7 +50,7 @@ func (k *checker) part(p *Part, at string, lists []string, around When) {
 func (k *checker) reachable(p *Part, at string, around When) When {
 	within := around
 	for _, t := range p.ShownWhen.Terms() {
-		if slices.ContainsFunc(within.Terms(), func(o Term) bool { return apart(o, t) }) {
+		if slices.ContainsFunc(within.Terms(), func(o Term) bool { return apart(o, t) || k.c.together(o, t) }) {
 			k.found.Errorf("part-dead", at+"/shownWhen", "ask for what can be, or remove the part", "%s is never there: it asks for %s where %s", p.Name, k.c.Words(Of(t)), k.c.Words(around.With(p.ShownWhen.Terms()...)))
 			return around
 		}

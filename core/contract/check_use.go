@@ -35,6 +35,7 @@ func (k *checker) use(p *Part, at string, lists []string, around When) {
 	for _, id := range sortedKeys(u.Given) {
 		k.given(p, id, at+"/given/"+id, lists, around)
 	}
+	k.apartGiven(p, u, at)
 	for _, q := range u.of.Props {
 		if _, given := u.Given[q.ID]; q.Required && !given {
 			k.found.Errorf("use-required", at+"/given", "give it a value, or pass it on", "%s has to be given %s", p.Name, q.Name)

@@ -27,6 +27,7 @@ type Contract struct {
 	Dont    []string     `json:"dont,omitempty"` // how it is not
 	Origin  *Origin      `json:"origin,omitempty"`
 	Props   []Prop       `json:"props"`
+	Apart   [][]string   `json:"apart,omitempty"` // groups of props, by id, of which a use gives one at most
 	States  []DrawnState `json:"states,omitempty"`
 	Widths  []DrawnWidth `json:"widths,omitempty"`
 	Root    *Part        `json:"root"`
@@ -154,6 +155,10 @@ func (c *Contract) Clone() *Contract {
 	out.Props = slices.Clone(c.Props)
 	for i := range out.Props {
 		out.Props[i].Type = out.Props[i].Type.clone()
+	}
+	out.Apart = slices.Clone(c.Apart)
+	for i := range out.Apart {
+		out.Apart[i] = slices.Clone(out.Apart[i])
 	}
 	out.States = slices.Clone(c.States)
 	out.Widths = slices.Clone(c.Widths)

@@ -49,7 +49,11 @@ func (c *Contract) SetValue(part, property string, when When, value string) {
 	}
 }
 
-// Prune removes rules that set nothing.
+// Prune removes rules that set nothing, and props that are no more from the groups that stand apart.
 func (c *Contract) Prune() {
+	for i := range c.Apart {
+		c.Apart[i] = slices.DeleteFunc(c.Apart[i], func(id string) bool { return c.Prop(id) == nil })
+	}
+	c.Apart = slices.DeleteFunc(c.Apart, func(group []string) bool { return len(group) < 2 })
 	c.Rules = slices.DeleteFunc(c.Rules, func(r Rule) bool { return len(r.Set) == 0 })
 }

@@ -312,6 +312,11 @@ func TestWhatIsWrongWithAPart(t *testing.T) {
 			again.ID, again.Name = "again", "onAgain"
 			c.Props = append(c.Props, again)
 		}, "prop-event", "are both called"},
+		"a prop apart from nothing":       {func(c *contract.Contract) { c.Apart = [][]string{{"on"}} }, "props-apart", "apart from nothing"},
+		"a prop that is not there":        {func(c *contract.Contract) { c.Apart = [][]string{{"on", "nobody"}} }, "props-apart", "no prop"},
+		"a prop in two groups":            {func(c *contract.Contract) { c.Apart = [][]string{{"on", "event"}, {"on", "image"}} }, "props-apart", "twice"},
+		"a prop with a default apart":     {func(c *contract.Contract) { c.Apart = [][]string{{"on", "text"}} }, "props-apart", "has a default"},
+		"what is required apart":          {func(c *contract.Contract) { c.Prop("image").Required = true; c.Apart = [][]string{{"on", "image"}} }, "props-apart", "is required"},
 		"another element below the root":  {func(c *contract.Contract) { c.Root.Children[0].As = []string{"section"} }, "part-as", "not the root"},
 		"another element that takes more": {func(c *contract.Contract) { c.Root.As = []string{"a"} }, "part-as", "cannot stand for"},
 		"the same element again":          {func(c *contract.Contract) { c.Root.As = []string{c.Root.Element} }, "part-as", "cannot stand for"},

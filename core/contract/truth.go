@@ -17,7 +17,7 @@ func (c *Contract) Truth(w When, themes map[string][]string) Truth {
 	out := AlwaysTrue
 	for i, t := range w.terms {
 		for _, other := range w.terms[:i] {
-			if apart(other, t) {
+			if apart(other, t) || c.together(other, t) {
 				return Never
 			}
 		}

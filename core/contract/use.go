@@ -223,6 +223,9 @@ func (c *Contract) follow(part *Part) (changed bool) {
 			return gone
 		})
 		for _, q := range u.of.Props {
+			if slices.ContainsFunc(u.of.ApartFrom(q.ID), func(other string) bool { _, given := u.Given[other]; return given }) {
+				continue // it takes one of them at most
+			}
 			if _, given := u.Given[q.ID]; !given {
 				c.PassOn(part, q.ID, q.Name)
 				changed = true

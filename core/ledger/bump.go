@@ -17,6 +17,7 @@ func Changes(old, now *contract.Contract) (contract.Level, []contract.Change) {
 	c := changes{}
 	c.props(old, now)
 	c.elements(old.Root, now.Root)
+	c.apart(old, now)
 	c.parts(old, now)
 	c.styles(old, now)
 	level := contract.None
@@ -70,6 +71,21 @@ func (c *changes) elements(old, now *contract.Part) {
 			c.add(contract.Minor, "a use can make a %s element of it", element)
 		}
 	}
+}
+
+// apart compares which props a use cannot give together.
+func (c *changes) apart(old, now *contract.Contract) {
+	pairs := func(of, other *contract.Contract, level contract.Level, format string) {
+		for _, p := range of.Props {
+			for _, id := range of.ApartFrom(p.ID) {
+				if p.ID < id && other.Prop(p.ID) != nil && other.Prop(id) != nil && !slices.Contains(other.ApartFrom(p.ID), id) {
+					c.add(level, format, p.Name, of.Prop(id).Name)
+				}
+			}
+		}
+	}
+	pairs(now, old, contract.Major, "%s and %s can no longer be given together")
+	pairs(old, now, contract.Minor, "%s and %s can be given together")
 }
 
 func (c *changes) parts(old, now *contract.Contract) {

@@ -291,13 +291,15 @@ func TestBumps(t *testing.T) {
 		"a prop less":       {func(c *contract.Contract) { c.Props = c.Props[:4] }, contract.Major},
 		"another default":   {func(c *contract.Contract) { c.Prop("size").SetDefault(contract.OptionValue("s")) }, contract.Major},
 		"another text":      {func(c *contract.Contract) { c.Prop("label").SetDefault(contract.TextValue("Thriving")) }, contract.Patch},
+		"two props apart":   {func(c *contract.Contract) { c.Apart = [][]string{{"size", "strong"}} }, contract.Major},
+		"no longer apart":   {func(c *contract.Contract) { c.Apart = nil }, contract.Minor},
 		"an element more":   {func(c *contract.Contract) { c.Root.As = []string{"div", "section"} }, contract.Minor},
 		"an element less":   {func(c *contract.Contract) { c.Root.As = []string{"nav"} }, contract.Major},
 		"the usual element": {func(c *contract.Contract) { c.Root.As, c.Root.Element = []string{"span"}, "div" }, contract.Patch},
 		"another prop kind": {func(c *contract.Contract) { c.Prop("label").Type = contract.Flag{} }, contract.Major},
 	} {
 		old, _ := cropTag(t)
-		old.Root.As = []string{"div"}
+		old.Root.As, old.Apart = []string{"div"}, [][]string{{"tone", "label"}}
 		now := old.Clone()
 		c.change(now)
 		level, _ := ledger.Changes(old, now)

@@ -238,6 +238,7 @@ func (t *taker) dropProp(id string) {
 	}
 	t.out.Walk(func(q, _ *contract.Part) { q.ShownWhen = q.ShownWhen.WithoutProp(id) })
 	t.out.Props = slices.DeleteFunc(t.out.Props, func(p contract.Prop) bool { return p.ID == id })
+	t.out.Prune()
 }
 
 // dropState removes a state that is no longer drawn, the rules for it, and the flag that sets
@@ -270,6 +271,7 @@ func (t *taker) dropPart(name string) {
 	})
 	t.dropRules(func(r contract.Rule) bool { return gone[r.Part] })
 	t.out.Props = slices.DeleteFunc(t.out.Props, func(p contract.Prop) bool { return gone[p.Part] })
+	t.out.Prune()
 }
 
 // addPart takes a part and all below it, with their props, from a fresh draft.

@@ -11,9 +11,10 @@ type Module struct {
 	Name    string
 	Purpose string
 	Props   []Prop
-	Root    *Element // outermost; around the contract's root where a container is asked for its width
-	Classes []string // in the order they are first used
-	Rules   []Rule   // the style sheet, in order
+	Apart   [][]string // ids of props of which one at most is given
+	Root    *Element   // outermost; around the contract's root where a container is asked for its width
+	Classes []string   // in the order they are first used
+	Rules   []Rule     // the style sheet, in order
 }
 
 // Prop is one input, with its purpose in words.

@@ -26,7 +26,7 @@ func lower(c *contract.Contract, forced bool) *Module {
 
 func lowerWith(c *contract.Contract, forced bool, inside map[string]*Module) *Module {
 	l := lowering{c: c, classes: classesOf(c), forced: forced, named: map[string]bool{}, inside: inside}
-	m := &Module{Name: c.Name, Purpose: c.Purpose, Classes: l.classes.order}
+	m := &Module{Name: c.Name, Purpose: c.Purpose, Apart: c.Apart, Classes: l.classes.order}
 	for _, p := range c.Props {
 		prop := Prop{Prop: p, Key: p.ID, Purpose: purposeOf(c, p)}
 		if list, ok := p.Type.(contract.List); ok {

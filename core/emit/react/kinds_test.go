@@ -305,6 +305,9 @@ func (m *maker) contract() *contract.Contract {
 	for _, do := range m.later {
 		do()
 	}
+	if m.chance(3) {
+		m.apart()
+	}
 	for range m.r.IntN(6) {
 		p := parts[m.r.IntN(len(parts))]
 		list := ""
@@ -345,8 +348,14 @@ func (m *maker) use(p *contract.Part, list string, depth int) {
 		return text
 	}
 	for _, q := range of.Props {
+		taken := func() bool {
+			return slices.ContainsFunc(of.ApartFrom(q.ID), func(other string) bool { _, given := u.Given[other]; return given })
+		}
+		if taken() {
+			continue
+		}
 		passOn := func() {
-			if _, given := u.Given[q.ID]; !given {
+			if _, given := u.Given[q.ID]; !given && !taken() {
 				m.c.PassOn(p, q.ID, q.Name)
 			}
 		}
@@ -394,7 +403,36 @@ func (m *maker) values() contract.Values {
 			out[p.ID] = samples[m.r.IntN(len(samples))]
 		}
 	}
+	for _, group := range m.c.Apart {
+		for i, id := range group {
+			if m.r.IntN(len(group)) != i {
+				delete(out, id)
+				continue
+			}
+			for _, other := range group[i+1:] {
+				delete(out, other)
+			}
+			break
+		}
+	}
 	return out
+}
+
+// apart keeps some props apart that may be left out.
+func (m *maker) apart() {
+	var free []string
+	for _, p := range m.c.Props {
+		if d := p.Default(); !p.Required && (d == nil || d == contract.FlagValue(false)) && p.Name != "children" {
+			free = append(free, p.ID)
+		}
+	}
+	for len(free) > 2 && m.chance(2) {
+		n := 2 + m.r.IntN(2)
+		m.c.Apart, free = append(m.c.Apart, free[:n:n]), free[n:]
+		if len(free) < 3 {
+			break
+		}
+	}
 }
 
 // Contracts of every kind of prop, whatever they are called, become code that is valid, strict

@@ -36,6 +36,8 @@ type names struct {
 	indexes  map[string]string // its place, by the list
 	headings map[string]string // elements of a level, by the level's prop
 	pictures map[string]string // their addresses, by what they hold
+	own      string            // that of the props that stand apart from none
+	apart    map[string]string // of those that do, by the prop's id
 	elements string            // the type of the elements that the root may be
 	as       string            // the one it is
 	root     string            // that, as JSX names it
@@ -49,6 +51,15 @@ func namesOf(m *ir.Module, drawn assets) names {
 	n := names{types: map[string]string{}, tables: map[string]string{}, defaults: map[string]string{}, locals: map[string]string{},
 		items: map[string]string{}, indexes: map[string]string{}, headings: map[string]string{}, pictures: map[string]string{}}
 	n.props = module.Name(m.Name+"Props", "Type")
+	if len(m.Apart) > 0 {
+		n.own = module.Name(m.Name+"OwnProps", "Type")
+		n.apart = map[string]string{}
+	}
+	for _, group := range m.Apart {
+		for _, id := range group {
+			n.apart[id] = module.Name(m.Name+"With"+contract.Capitalized(writer{m: m}.prop(id).Name), "Type")
+		}
+	}
 	n.elements = module.Name(m.Name+"Element", "Type")
 	each(m, func(p, list *ir.Prop) {
 		of := m.Name

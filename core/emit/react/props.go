@@ -126,5 +126,31 @@ func (w writer) props() printer.Doc {
 		}
 	}
 	base := group(text("Omit<"), indent(printer.SoftLine, text("ComponentPropsWithRef<"+quote(root.Tag)+">,"), printer.Line, group(indent(printer.SoftLine, union(omitted)))), printer.SoftLine, text(">"))
-	return concat(text("export interface "+w.n.props+" extends "), base, w.members(w.m.Props, own...))
+	if len(w.m.Apart) == 0 {
+		return concat(text("export interface "+w.n.props+" extends "), base, w.members(w.m.Props, own...))
+	}
+	return w.propsApart(base, own)
+}
+
+// propsApart writes the props of which some exclude others: those that do not, a shape for each that
+// does, and all of it as one type.
+func (w writer) propsApart(base printer.Doc, own []printer.Doc) printer.Doc {
+	shared := slices.DeleteFunc(slices.Clone(w.m.Props), func(p ir.Prop) bool { return w.n.apart[p.ID] != "" })
+	out := []printer.Doc{text("interface " + w.n.own + " extends "), base, w.members(shared, own...)}
+	whole := []printer.Doc{text(w.n.own)}
+	for _, together := range w.m.Apart {
+		var shapes []string
+		for _, id := range together {
+			shapes = append(shapes, w.n.apart[id])
+			var others []printer.Doc
+			for _, other := range together {
+				if other != id {
+					others = append(others, text(w.prop(other).Name+"?: undefined;"))
+				}
+			}
+			out = append(out, printer.HardLine, printer.HardLine, text("interface "+w.n.apart[id]), w.members([]ir.Prop{*w.prop(id)}, others...))
+		}
+		whole = append(whole, group(text("("), indent(printer.SoftLine, union(shapes)), printer.SoftLine, text(")")))
+	}
+	return concat(append(out, printer.HardLine, printer.HardLine, group(text("export type "+w.n.props+" = "), whole[0], text(" &"), indent(printer.Line, printer.Join(concat(text(" &"), printer.Line), whole[1:]...))), text(";"))...)
 }

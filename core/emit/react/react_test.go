@@ -326,3 +326,25 @@ func TestTheSamePictureIsOneFile(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, drawn+"\n", held)
 }
+
+// Of props that stand apart a use gives one at most: a compiler says so, and the README does.
+func TestPropsThatStandApart(t *testing.T) {
+	c := &contract.Contract{Format: contract.Format, Name: "Leaf", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{
+		{ID: "link", Name: "link", Element: "a", Attributes: map[string]contract.Attribute{"href": {Prop: "to"}}, Content: contract.FixedText{Text: "More"}, ShownWhen: contract.Of(contract.PropSet{Prop: "to", Set: true})},
+		{ID: "press", Name: "press", Element: "button", Content: contract.FixedText{Text: "Open"}},
+	}}, Props: []contract.Prop{
+		{ID: "to", Name: "to", Type: contract.Link{}}, {ID: "open", Name: "onOpen", Part: "press", Type: contract.Event{On: "click"}}, {ID: "quiet", Name: "quiet", Type: contract.Flag{}}, {ID: "tone", Name: "tone", Type: contract.Text{Initial: "x"}},
+	}, Apart: [][]string{{"to", "open", "quiet"}}}
+	c.Root.Children = append(c.Root.Children, &contract.Part{ID: "words", Name: "words", Element: "p", Content: contract.TextOf{Prop: "tone"}})
+	tokens := platform.PropertiesOf(token.Empty())
+	files := react.Emit(c, tokens, react.Options{})
+	types := func(use string) []string {
+		page := emit.File{Path: "page.tsx", Content: "import { Leaf } from \"./index\";\n\nexport const page = " + use + ";\n"}
+		return reference.Ask[struct{ Lint, Types []string }](t, "lint.mjs", map[string]any{"files": append(files[:len(files):len(files)], page)}).Types
+	}
+	assert.Empty(t, types(`[<Leaf key="a" tone="y" to="/beds" />, <Leaf key="b" onOpen={() => {}} />, <Leaf key="c" quiet id="d" />, <Leaf key="e" />]`))
+	assert.NotEmpty(t, types(`<Leaf to="/beds" onOpen={() => {}} />`))
+	assert.NotEmpty(t, types(`<Leaf to="/beds" quiet />`))
+	assert.Contains(t, file(t, files, "README.md"), "Not together with `onOpen`, `quiet`.")
+	assertLaidOut(t, files)
+}

@@ -31,7 +31,7 @@ func readme(c *contract.Contract, m *ir.Module, n names, uses string) string {
 			if list != nil {
 				name = list.Name + "[]." + name
 			}
-			fmt.Fprintf(&b, "| `%s` | %s | %s | %s |\n", name, code(w.typeCell(p)), w.defaultCell(p), prose(p.Purpose)+deprecation(p))
+			fmt.Fprintf(&b, "| `%s` | %s | %s | %s |\n", name, code(w.typeCell(p)), w.defaultCell(p), prose(p.Purpose)+together(c, p)+deprecation(p))
 		})
 		fmt.Fprintf(&b, "\nIt takes the attributes of `%s`, too, and its `ref`.\n", w.root().Tag)
 	}
@@ -48,6 +48,18 @@ func readme(c *contract.Contract, m *ir.Module, n names, uses string) string {
 		}
 	}
 	return b.String()
+}
+
+// together says what a prop is not given together with.
+func together(c *contract.Contract, p *ir.Prop) string {
+	var names []string
+	for _, id := range c.ApartFrom(p.Key) {
+		names = append(names, "`"+c.Prop(id).Name+"`")
+	}
+	if names == nil {
+		return ""
+	}
+	return " Not together with " + strings.Join(names, ", ") + "."
 }
 
 // notes writes what a component is used for, and what not.
