@@ -339,3 +339,42 @@ func TestWhatCannotBeReachedIsListed(t *testing.T) {
 	}
 	assert.Equal(t, []string{"Tag", "Card", "Shelf"}, names)
 }
+
+// Of props that stand apart a use gives one at most, whatever way; all that is passed on is the
+// first of them; no condition asks for two.
+func TestUsesOfPropsThatStandApart(t *testing.T) {
+	apart := tag()
+	apart.Props = append(apart.Props, contract.Prop{ID: "quiet", Name: "quiet", Type: contract.Flag{}}, contract.Prop{ID: "count", Name: "count", Type: contract.Number{}})
+	apart.Apart = [][]string{{"onShut", "quiet", "count"}}
+	rules := func(u *contract.Use) string {
+		c := card(u)
+		link(t, c, apart)
+		return fmt.Sprint(c.Check(token.Empty()))
+	}
+	assert.NotContains(t, rules(&contract.Use{Component: "Tag", Given: map[string]contract.Given{"quiet": {Value: value(true)}}}), "takes one of them at most")
+	assert.Contains(t, rules(&contract.Use{Component: "Tag", Given: map[string]contract.Given{"quiet": {Prop: "ripe"}, "count": {Value: value(3)}}}), "tag is given quiet and count, and Tag takes one of them at most")
+	all := card(&contract.Use{Component: "Tag", All: true})
+	link(t, all, apart)
+	assert.Empty(t, all.Check(token.Empty()))
+	assert.NotNil(t, all.Prop("onShut"))
+	assert.Nil(t, all.Prop("quiet"))
+	quiet, count, noCount := contract.PropIs{Prop: "quiet", Value: contract.FlagValue(true)}, contract.PropSet{Prop: "count", Set: true}, contract.PropSet{Prop: "count", Set: false}
+	assert.Equal(t, contract.Never, apart.Truth(contract.Of(quiet, count), nil))
+	assert.Equal(t, contract.Never, apart.Truth(contract.Of(quiet, contract.NumberIs{Prop: "count", Low: contract.Bound{At: 0, Kind: contract.Exclusive}}), nil))
+	assert.Equal(t, contract.Depends, apart.Truth(contract.Of(quiet, noCount), nil))
+	off := contract.PropIs{Prop: "quiet", Value: contract.FlagValue(false)}
+	assert.Equal(t, contract.Depends, apart.Truth(contract.Of(off, count), nil), "a flag that is off was not given")
+	dead := apart.Clone()
+	dead.Part("shut").ShownWhen = contract.Of(quiet, count)
+	assert.Contains(t, fmt.Sprint(dead.Check(token.Empty())), "shut is never there")
+	copied := apart.Clone()
+	copied.Apart[0][0] = "label"
+	assert.Equal(t, "onShut", apart.Apart[0][0], "a copy shares what it is a copy of")
+	copied = apart.Clone()
+	copied.Props = copied.Props[:5]
+	copied.Prune()
+	assert.Equal(t, [][]string{{"onShut", "quiet"}}, copied.Apart)
+	copied.Props = copied.Props[:4]
+	copied.Prune()
+	assert.Empty(t, copied.Apart)
+}
