@@ -71,23 +71,21 @@ func caseOf(c *contract.Contract, f *design.Family, v *design.Variant, renamed m
 				k.New = append(k.New, a.Name+"="+drawn)
 			}
 			name = append(name, drawn)
-		case p.Kind() == contract.FlagKind:
-			switch drawn {
-			case p.On:
-				k.Values[p.ID] = contract.FlagValue(true)
-				name = append(name, p.Name)
-			case p.Off:
-				k.Values[p.ID] = contract.FlagValue(false)
-			default:
-				k.New = append(k.New, a.Name+"="+drawn)
-			}
 		default:
-			option := contract.OptionOf(drawn)
-			name = append(name, option)
-			if v := contract.OptionValue(option); p.Type.Takes(v) {
-				k.Values[p.ID] = v
-			} else {
+			v, known := axisValue(p, drawn)
+			switch {
+			case p.Kind() != contract.FlagKind:
+				name = append(name, contract.OptionOf(drawn))
+			case v == contract.FlagValue(true):
+				name = append(name, p.Name)
+			}
+			switch {
+			case !known:
 				k.New = append(k.New, a.Name+"="+drawn)
+			case v == nil:
+				delete(k.Values, p.ID)
+			default:
+				k.Values[p.ID] = v
 			}
 		}
 	}
@@ -194,6 +192,11 @@ func setOf(values []string) string {
 // Key identifies a case by its choices and flags, the same in every revision.
 func (k Case) Key(c *contract.Contract) string {
 	words := []string{k.Values.Key(c.Nameable())}
+	for _, p := range c.Props {
+		if v := k.Values[p.ID]; v != nil && p.Axis != "" && p.Kind() == contract.IconKind {
+			words = append(words, p.ID+"="+v.String())
+		}
+	}
 	if k.State != "" { // no prop's name begins so
 		words = append(words, ":"+k.State)
 	}

@@ -21,7 +21,7 @@ import (
 // reported with both ids; the contract is nil then. Uses of families that have a component become
 // uses of that.
 func OfFamily(doc *design.Document, f *design.Family, tokens *token.Set, components Components) (*contract.Contract, problem.List) {
-	d := drafter{family: f, tokens: tokens, components: components, lists: map[string]string{}}
+	d := drafter{family: f, tokens: tokens, components: components, lists: map[string]string{}, icons: map[string]string{}}
 	base := f.Default()
 	for _, v := range f.Variants {
 		if v != base {
@@ -56,6 +56,7 @@ type drafter struct {
 	inline     bool              // nothing but phrasing content may stand where it reads
 	list       string            // id of the list whose items are being read; empty for none
 	lists      map[string]string // the same of each part, by its id
+	icons      map[string]string // ids of the props that pick drawings, by the layer's path
 	level      string            // id of the prop that says which level headings have; empty for none
 	found      problem.List
 }
@@ -81,6 +82,11 @@ func (d *drafter) axes() {
 		}
 		p := d.prop(contract.Identifier(a.Name, "choice"), "Choice")
 		p.Axis = a.Name
+		if path, off, is := iconAxis(d.family, a); is {
+			d.iconProp(&p, a, path, off)
+			d.contract.Props = append(d.contract.Props, p)
+			continue
+		}
 		if on, off, ok := flagOf(a); ok {
 			p.Type, p.On, p.Off = contract.Flag{Initial: a.Default == on}, on, off
 			d.contract.Props = append(d.contract.Props, p)
@@ -138,7 +144,10 @@ func (d *drafter) part(l, parent *design.Layer, path string) *contract.Part {
 	defer func() { d.inline = around }()
 	switch l.Kind {
 	case design.Vector:
-		p.Content = vectorOf(l)
+		p.Content = vectorOf(d.shown(l, path))
+		if icon := d.icons[path]; icon != "" {
+			p.Content = contract.IconOf{Prop: icon}
+		}
 	case design.Image:
 		picture := contract.Picture{Alt: l.Alt}
 		if l.Flatten != "" {
@@ -169,6 +178,16 @@ func (d *drafter) part(l, parent *design.Layer, path string) *contract.Part {
 	}
 	d.list = outer
 	return p
+}
+
+// shown gives a layer as a variant shows it where the default variant hides it.
+func (d *drafter) shown(l *design.Layer, path string) *design.Layer {
+	for _, v := range d.family.Variants {
+		if other, _ := LayerAt(v.Root, path); l.Hidden && other != nil && !other.Hidden && other.Kind == l.Kind {
+			return other
+		}
+	}
+	return l
 }
 
 // listProp adds the prop of a list that a part holds, and gives its id.

@@ -99,8 +99,8 @@ func (d *drafter) contentProp(p *contract.Part, base *design.Layer) {
 			})
 			p.Element, p.Content = "img", contract.ImageOf{Prop: id}
 		}
-	case base.Kind == design.Vector:
-		d.sameDrawing(base, p.Layer)
+	case base.Kind == design.Vector && d.icons[p.Layer] == "":
+		d.sameDrawing(d.shown(base, p.Layer), p.Layer)
 	}
 }
 
@@ -112,6 +112,9 @@ func (d *drafter) shownProp(p *contract.Part, base *design.Layer) {
 			p.ShownWhen = contract.Of(contract.PropIs{Prop: id, Value: contract.FlagValue(true)})
 		}
 		return
+	}
+	if _, icon := p.Content.(contract.IconOf); icon {
+		return // it is there when there is one
 	}
 	var shown, hidden int
 	for _, v := range d.family.Variants {
@@ -209,7 +212,7 @@ func pictureOf(l *design.Layer) contract.Value {
 // a part has one drawing.
 func (d *drafter) sameDrawing(base *design.Layer, path string) {
 	for _, v := range d.family.Variants {
-		if l, _ := LayerAt(v.Root, path); !slices.Equal(l.Vector.Paths, base.Vector.Paths) {
+		if l, _ := LayerAt(v.Root, path); !l.Hidden && !slices.Equal(l.Vector.Paths, base.Vector.Paths) {
 			d.found.Warnf("layer-drawing", "", "draw it alike, or as two layers of which one is hidden", "%s is drawn with other paths than %s; the default's are kept", l.ID, base.ID)
 			return
 		}

@@ -74,7 +74,7 @@ func TestRandomFamiliesAreDraftedAsDrawn(t *testing.T) {
 	assert.Greater(t, drafted, 120)
 	assert.Greater(t, uses, 40)
 	assert.Greater(t, widths, 40)
-	for _, kind := range []contract.Kind{contract.TextKind, contract.RichKind, contract.FlagKind, contract.ChoiceKind, contract.ImageKind, contract.LinkKind, contract.SlotKind, contract.ListKind} {
+	for _, kind := range []contract.Kind{contract.TextKind, contract.RichKind, contract.FlagKind, contract.ChoiceKind, contract.ImageKind, contract.LinkKind, contract.SlotKind, contract.ListKind, contract.IconKind} {
 		assert.Greater(t, kinds[kind], 5, "hardly any %s", kind)
 	}
 }

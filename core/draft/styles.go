@@ -32,6 +32,7 @@ func drawnTables(c *contract.Contract, f *design.Family, tokens *token.Set, foun
 	domains := domainsOf(c)
 	out := partTables{}
 	c.Walk(func(p, _ *contract.Part) {
+		_, icon := p.Content.(contract.IconOf)
 		styles := make([]contract.Style, len(cases))
 		all := map[string]bool{}
 		for i, k := range cases {
@@ -43,7 +44,7 @@ func drawnTables(c *contract.Contract, f *design.Family, tokens *token.Set, foun
 			checkBindings(l, StyleOf(l, parent), tokens, found)
 			checkFills(l, tokens, found)
 			styles[i] = StyleWithTokens(l, parent, c.Name, tokens)
-			if l.Hidden && p.Repeat == "" && p.ShownWhen.Always() { // a width takes it away
+			if l.Hidden && p.Repeat == "" && p.ShownWhen.Always() && !icon { // a width takes it away
 				styles[i]["display"] = "none"
 			}
 			for property := range styles[i] {
@@ -114,7 +115,7 @@ func (d *drafter) hoist(tables partTables) {
 		switch {
 		case p.TextProp() != "":
 			texts = append(texts, p.ID)
-		case p.Vector() != nil:
+		case p.Element == "svg":
 			vectors = append(vectors, p.ID)
 		}
 	})

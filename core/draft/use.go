@@ -22,10 +22,8 @@ func GivenBy(l *design.Layer, c *contract.Contract) contract.Values {
 		switch {
 		case p.Axis != "" && !chosen:
 			out[p.ID] = p.Default()
-		case p.Axis != "" && p.Kind() == contract.FlagKind:
-			out[p.ID] = contract.FlagValue(drawn == p.On)
 		case p.Axis != "":
-			if v := contract.OptionValue(contract.OptionOf(drawn)); p.Type.Takes(v) {
+			if v, known := axisValue(&p, drawn); known && v != nil {
 				out[p.ID] = v
 			}
 		case p.From != nil:

@@ -81,7 +81,7 @@ type MeasuredPart struct {
 // texts, fill for vectors, flow for parts with children.
 func applies(p *contract.Part, property string) bool {
 	known, _ := css.PropertyNamed(property)
-	isText, isVector := p.IsText(), p.Vector() != nil
+	isText, isVector := p.IsText(), p.Element == "svg"
 	switch {
 	case p.Use() != nil:
 		return property == "opacity" || property == "rotate"

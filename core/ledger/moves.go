@@ -326,8 +326,8 @@ func (l *Ledger) differing() []Move {
 			add(OptionAdded, Props, nil, p.ID, "", o, drawnWith(a.Name, o), contract.Minor)
 		}
 		// Before options go: the old default may be one of them.
-		if want := axisDefault(a, p); want != p.Default() && len(renamed) == 0 && (p.Type.Takes(want) || slices.Contains(added, want.String())) {
-			add(DefaultMoved, Props, nil, p.ID, p.Default().String(), want.String(), drawnWith(a.Name, contract.OptionOf(a.Default)), contract.Major)
+		if want := axisDefault(a, p); !contract.Equal(want, p.Default()) && len(renamed) == 0 && (want == nil || p.Type.Takes(want) || slices.Contains(added, want.String())) {
+			add(DefaultMoved, Props, nil, p.ID, valueText(p.Default()), valueText(want), drawnWith(a.Name, contract.OptionOf(a.Default)), contract.Major)
 		}
 		for _, o := range removed {
 			add(OptionRemoved, Props, nil, p.ID, o, "", 0, contract.Major)
@@ -360,27 +360,51 @@ func axisDefault(a design.Axis, p *contract.Prop) contract.Value {
 	if p.Kind() == contract.FlagKind {
 		return contract.FlagValue(a.Default == p.On)
 	}
+	if p.Kind() == contract.IconKind {
+		if a.Default == p.Off {
+			return nil
+		}
+		return contract.IconValue(contract.OptionOf(a.Default))
+	}
 	return contract.OptionValue(contract.OptionOf(a.Default))
+}
+
+// valueText writes a value, or nothing for none.
+func valueText(v contract.Value) string {
+	if v == nil {
+		return ""
+	}
+	return v.String()
 }
 
 // options compares an axis's values with a choice's options. An option that
 // went and one that came with the same looks in every case are one renamed.
 func (s Agreed) options(f *design.Family, a design.Axis, p *contract.Prop) (added, removed []string, renamed [][2]string) {
-	if p.Kind() != contract.ChoiceKind {
-		return nil, nil, nil
+	known := p.Options()
+	if icon, ok := p.Type.(contract.Icon); ok {
+		known = icon.Names()
 	}
 	var drawn []string
 	for _, v := range a.Values {
 		o := contract.OptionOf(v)
+		if p.Kind() == contract.IconKind && v == p.Off {
+			continue
+		}
 		drawn = append(drawn, o)
-		if !slices.Contains(p.Options(), o) {
+		if !slices.Contains(known, o) {
 			added = append(added, o)
 		}
 	}
-	for _, o := range p.Options() {
+	if p.Kind() == contract.FlagKind {
+		return nil, nil, nil
+	}
+	for _, o := range known {
 		if !slices.Contains(drawn, o) {
 			removed = append(removed, o)
 		}
+	}
+	if p.Kind() == contract.IconKind {
+		return added, removed, nil // one drawing in another's place is another
 	}
 	for _, old := range slices.Clone(removed) {
 		for _, now := range slices.Clone(added) {

@@ -126,6 +126,9 @@ func (t *taker) structure(doc *design.Document, m Move) (found problem.List) {
 			p.SetDefault(contract.OptionValue(m.To.Value))
 		} else if p.Kind() == contract.FlagKind {
 			p.SetDefault(contract.FlagValue(m.To.Value == "true"))
+		} else if icon, ok := p.Type.(contract.Icon); ok {
+			icon.Initial = m.To.Value // none, or one by name
+			p.Type = icon
 		} else if part := t.out.Part(m.Part); p.Kind() == contract.RichKind && part != nil {
 			l, _ := draft.LayerOf(f.Default().Root, part)
 			if v := draft.TextOf(l); p.Type.Takes(v) {
@@ -146,6 +149,9 @@ func (t *taker) structure(doc *design.Document, m Move) (found problem.List) {
 
 // option adds or removes one of a choice's.
 func (t *taker) option(m Move, p *contract.Prop) (found problem.List) {
+	if icon, ok := p.Type.(contract.Icon); ok {
+		return t.icon(m, p, icon)
+	}
 	choice, ok := p.Type.(contract.Choice)
 	if !ok {
 		return nil
@@ -175,6 +181,32 @@ func (t *taker) option(m Move, p *contract.Prop) (found problem.List) {
 	}
 	p.Type = choice
 	return nil
+}
+
+// icon adds or removes a drawing of an icon.
+func (t *taker) icon(m Move, p *contract.Prop, icon contract.Icon) (found problem.List) {
+	icon.Options = slices.Clone(icon.Options)
+	if m.Kind == OptionRemoved {
+		if icon.Initial == m.From.Value {
+			found.Errorf("option-default", "", "take the new default first", "%s is the default of %s", m.From.Value, p.Name)
+			return found
+		}
+		icon.Options = slices.DeleteFunc(icon.Options, func(o contract.NamedIcon) bool { return o.Name == m.From.Value })
+		p.Type = icon
+		return nil
+	}
+	t.out.Walk(func(part *contract.Part, _ *contract.Part) {
+		if shows, ok := part.Content.(contract.IconOf); ok && shows.Prop == p.ID && icon.Named(m.To.Value) == nil {
+			if drawn := draft.DrawnIcon(t.ledger.family, p.Axis, m.To.Value, part); drawn != nil {
+				icon.Options = append(icon.Options, contract.NamedIcon{Name: m.To.Value, Vector: *drawn})
+			}
+		}
+	})
+	if icon.Named(m.To.Value) == nil {
+		found.Errorf("icon-drawn", "", "draw it, or make nothing the default", "%s of %s draws nothing, and what is given nothing has the default", m.To.Value, p.Name)
+	}
+	p.Type = icon
+	return found
 }
 
 // addProp adds a prop from a fresh draft under an id and a name of its own; it gives the

@@ -224,7 +224,9 @@ func (p *Painter) Family(n int) *design.Family {
 	for _, a := range f.Axes {
 		wide = wide || a.Name == "Screen"
 	}
-	if p.chance(5) && !wide { // a use of one that switches keeps its height, and drafting says so
+	uses := false
+	base.Walk(func(l *design.Layer, _, _ float64) { uses = uses || l.Kind == design.Instance })
+	if p.chance(5) && !wide && !uses { // a use of one that switches keeps its height, and drafting says so; one in too little room gives way in CSS
 		base.Sizing.Height, base.Bounds.Height = "fixed", float64(100+20*p.r.IntN(4))
 	}
 	changes := map[string]func(l *design.Layer){} // by axis, value and layer
@@ -253,6 +255,7 @@ func (p *Painter) Family(n int) *design.Family {
 			}
 		}
 	})
+	p.icons(f, base, changes)
 	fonts := font.Shipped()
 	drawn := Family(f.Name, f.Axes, func(choices map[string]string) *design.Layer {
 		var copied func(l *design.Layer) *design.Layer
@@ -285,4 +288,31 @@ func (p *Painter) Family(n int) *design.Family {
 	})
 	drawn.ID = f.ID
 	return drawn
+}
+
+// icons lets an axis pick what one drawing of paths shows, or whether it shows one.
+func (p *Painter) icons(f *design.Family, base *design.Layer, changes map[string]func(l *design.Layer)) {
+	var vectors []*design.Layer
+	base.Walk(func(l *design.Layer, _, _ float64) {
+		if l.Vector != nil {
+			vectors = append(vectors, l)
+		}
+	})
+	if len(vectors) == 0 || !p.chance(2) {
+		return
+	}
+	at := vectors[p.r.IntN(len(vectors))]
+	values := [][]string{{"leaf", "drop"}, {"none", "leaf", "drop"}, {"leaf", "none", "drop"}}[p.r.IntN(3)]
+	f.Axes = append(f.Axes, Axis("Icon", values...))
+	for _, value := range values {
+		before := changes["Icon"+value+at.ID]
+		changes["Icon"+value+at.ID] = func(l *design.Layer) {
+			if before != nil {
+				before(l)
+			}
+			drawn := *l.Vector
+			drawn.Paths = []design.Path{{D: map[string]string{"leaf": "M0 0H16V16Z", "drop": "M8 0L16 16H0Z"}[value]}}
+			l.Vector, l.Hidden = &drawn, l.Hidden || value == "none"
+		}
+	}
 }

@@ -1,0 +1,164 @@
+package draft
+
+import (
+	"cmp"
+	"maps"
+	"slices"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+)
+
+// iconAxis finds the drawing of paths that an axis changes, by its path, where it changes nothing
+// else: such an axis is an icon that a use picks. Off is the value with which the drawing is not
+// shown; empty where it always is.
+func iconAxis(f *design.Family, a design.Axis) (path, off string, ok bool) {
+	drawn := map[string]*design.Layer{} // by value
+	for _, v := range f.Variants {
+		choices := maps.Clone(v.Choices)
+		choices[a.Name] = a.Default
+		base := f.Variant(choices)
+		if base == nil {
+			return "", "", false
+		}
+		changed, same := "", true
+		var compare func(l, o, parent, otherParent *design.Layer, at string)
+		compare = func(l, o, parent, otherParent *design.Layer, at string) {
+			differs := l.Kind == design.Vector && at != "" && l.Link == "" && !sameDrawn(l, o)
+			if !differs {
+				same = same && l.Hidden == o.Hidden
+			}
+			switch {
+			case l.Hidden || o.Hidden:
+			case !maps.Equal(StyleOf(l, parent), StyleOf(o, otherParent)), !sameContent(l, o):
+				same = false
+			}
+			if differs {
+				same = same && (changed == "" || changed == at)
+				changed = at
+			}
+			if l.Kind == design.Instance || len(l.Children) != len(o.Children) {
+				same = same && len(l.Children) == len(o.Children)
+				return
+			}
+			if l.Repeats && !sameDrawings(l, o) {
+				same = false // an item has a drawing of its own
+			}
+			for i, step := range steps(l) {
+				compare(l.Children[i], o.Children[i], l, o, below(at, step))
+			}
+		}
+		compare(v.Root, base.Root, nil, nil, "")
+		if !same || changed != "" && path != "" && changed != path {
+			return "", "", false
+		}
+		path = cmp.Or(changed, path)
+	}
+	if path == "" {
+		return "", "", false
+	}
+	for _, v := range f.Variants {
+		l, _ := LayerAt(v.Root, path)
+		value := v.Choices[a.Name]
+		switch before := drawn[value]; {
+		case before == nil:
+			drawn[value] = l
+		case !sameDrawn(before, l): // it follows something else, too
+			return "", "", false
+		}
+		if l.Hidden {
+			if off != "" && off != value {
+				return "", "", false
+			}
+			off = value
+		}
+	}
+	several := 0 // whether one is there is a flag's or a choice's to say
+	for i, value := range a.Values {
+		if l := drawn[value]; l != nil && !l.Hidden && !slices.ContainsFunc(a.Values[:i], func(before string) bool { return drawn[before] != nil && sameDrawn(drawn[before], l) }) {
+			several++
+		}
+	}
+	// A prop that is given nothing has its default: none can be said only where that is it.
+	return path, off, several > 1 && (off == "" || off == a.Default)
+}
+
+// sameDrawn tells whether two layers show the same drawing, or neither shows one.
+func sameDrawn(a, b *design.Layer) bool {
+	if a.Vector == nil || b.Vector == nil {
+		return a.Vector == b.Vector
+	}
+	return a.Hidden == b.Hidden && (a.Hidden || slices.Equal(a.Vector.Paths, b.Vector.Paths) && a.Vector.ViewBox == b.Vector.ViewBox && a.Alt == b.Alt)
+}
+
+// sameDrawings tells whether all that two layers hold shows the same drawings.
+func sameDrawings(a, b *design.Layer) bool {
+	return sameDrawn(a, b) && slices.EqualFunc(a.Children, b.Children, sameDrawings)
+}
+
+// sameContent tells whether two layers hold the same, drawings of paths aside.
+func sameContent(a, b *design.Layer) bool {
+	same := a.Name == b.Name && a.Kind == b.Kind && a.Link == b.Link && (a.Text == nil) == (b.Text == nil) && (a.Image == nil) == (b.Image == nil) && (a.Instance == nil) == (b.Instance == nil)
+	if same && a.Text != nil {
+		same = contract.Equal(TextOf(a), TextOf(b))
+	}
+	if same && a.Image != nil {
+		same = a.Image.Asset == b.Image.Asset && a.Alt == b.Alt
+	}
+	if same && a.Instance != nil {
+		same = maps.Equal(a.Instance.Choices, b.Instance.Choices) && slices.EqualFunc(a.Instance.Overrides, b.Instance.Overrides, func(x, y design.Override) bool {
+			return x.Layer == y.Layer && equalPointer(x.Text, y.Text) && equalPointer(x.Hidden, y.Hidden)
+		})
+	}
+	return same
+}
+
+func equalPointer[T comparable](a, b *T) bool { return a == b || a != nil && b != nil && *a == *b }
+
+// DrawnIcon gives what the variant of an axis's value draws where a part shows an icon; nil for
+// nothing.
+func DrawnIcon(f *design.Family, axis, option string, part *contract.Part) *contract.Vector {
+	for _, v := range f.Variants {
+		if l, _ := LayerOf(v.Root, part); l != nil && l.Vector != nil && !l.Hidden && contract.OptionOf(v.Choices[axis]) == option {
+			return vectorOf(l)
+		}
+	}
+	return nil
+}
+
+// iconProp makes the prop of an axis that is an icon.
+func (d *drafter) iconProp(p *contract.Prop, a design.Axis, path, off string) {
+	icon := contract.Icon{}
+	for _, value := range a.Values {
+		name := contract.OptionOf(value)
+		if value == off {
+			continue
+		}
+		for _, v := range d.family.Variants {
+			if l, _ := LayerAt(v.Root, path); v.Choices[a.Name] == value && icon.Named(name) == nil {
+				icon.Options = append(icon.Options, contract.NamedIcon{Name: name, Vector: *vectorOf(l)})
+			}
+		}
+	}
+	if off == "" {
+		icon.Initial = contract.OptionOf(a.Default)
+	}
+	p.Type, p.Off = icon, off
+	d.icons[path] = p.ID
+}
+
+// axisValue reads an axis's value as the prop has it, nil for an icon that is not there; false for
+// one that the prop does not know.
+func axisValue(p *contract.Prop, drawn string) (contract.Value, bool) {
+	option := contract.OptionOf(drawn)
+	switch p.Kind() {
+	case contract.FlagKind:
+		return contract.FlagValue(drawn == p.On), drawn == p.On || drawn == p.Off
+	case contract.IconKind:
+		if p.Off != "" && drawn == p.Off {
+			return nil, true
+		}
+		return contract.IconValue(option), p.Type.Takes(contract.IconValue(option))
+	}
+	return contract.OptionValue(option), p.Type.Takes(contract.OptionValue(option))
+}
