@@ -13,8 +13,6 @@ import (
 	"cobrik/core/draft"
 	"cobrik/core/draft/drafttest"
 	"cobrik/core/font"
-	"cobrik/core/ledger"
-	"cobrik/core/token"
 )
 
 // flatMark is a layer to be flattened, of two boxes of which one is in a colour.
@@ -47,13 +45,7 @@ func TestFlattenedLayersBecomePictures(t *testing.T) {
 	assert.True(t, mark.ShownWhen.Holds(contract.EnvOf(contract.Values{"size": contract.OptionValue("m")})))
 	assert.False(t, mark.ShownWhen.Holds(contract.EnvOf(contract.Values{"size": contract.OptionValue("s")})), "it is hidden as other layers are")
 	assert.Empty(t, found, "nothing is lost of it")
-	l := ledger.New(ledger.Agreed{Contract: c, Tokens: token.Empty(), Components: components}, source)
-	assert.Empty(t, l.Moves())
-	for _, k := range draft.Cases(c, source) {
-		for _, fact := range l.Facts(k, nil) {
-			assert.Equal(t, ledger.Agree, fact.Verdict, "%s: %s %s", k.Name, fact.Part, fact.Property)
-		}
-	}
+	assertAgreed(t, c, source, components)
 }
 
 // What a picture loses of the layers it is made of is said, each once: words, tokens, what lies

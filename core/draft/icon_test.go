@@ -59,15 +59,11 @@ func TestAnAxisOfDrawingsIsAnIcon(t *testing.T) {
 		assert.Equal(t, values[0] == "none", p.Default() == nil, "%v", values)
 		assert.Equal(t, contract.IconOf{Prop: "icon"}, c.Root.Children[0].Content)
 		assert.Equal(t, contract.ChoiceKind, c.Prop("size").Kind())
-		l := ledger.New(ledger.Agreed{Contract: c, Tokens: token.Empty(), Components: components}, source)
-		assert.Empty(t, l.Moves())
+		assertAgreed(t, c, source, components)
 		keys := map[string]bool{}
 		for _, k := range draft.Cases(c, source) {
 			assert.Empty(t, k.New)
 			keys[k.Key(c)] = true
-			for _, fact := range l.Facts(k, nil) {
-				assert.Equal(t, ledger.Agree, fact.Verdict, "%s: %s %s", k.Name, fact.Part, fact.Property)
-			}
 		}
 		assert.Len(t, keys, 2*len(values), "two cases have one key")
 	}
@@ -135,13 +131,7 @@ func TestIconsMove(t *testing.T) {
 		taken, found := ledger.New(agreed, later).Take(doc(later), keys)
 		require.NotNil(t, taken, "%s: %v", name, found)
 		require.Empty(t, taken.Check(token.Empty()), name)
-		after := ledger.New(ledger.Agreed{Contract: taken, Tokens: token.Empty(), Components: components}, later)
-		assert.Empty(t, after.Moves(), "%s: %s", name, fmt.Sprint(moves))
-		for _, k := range draft.Cases(taken, later) {
-			for _, fact := range after.Facts(k, nil) {
-				assert.Equal(t, ledger.Agree, fact.Verdict, "%s, %s: %s %s", name, k.Name, fact.Part, fact.Property)
-			}
-		}
+		assertAgreed(t, taken, later, components)
 	}
 }
 
