@@ -125,7 +125,8 @@ func (p *pen) layer(l *Layer, x, y float64, overrides []Override) {
 		clip := l.Clip && len(l.Children) > 0
 		if clip {
 			id := p.name(l)
-			fmt.Fprintf(&p.b, `<clipPath id="clip-%s"><path d="%s"/></clipPath><g clip-path="url(#clip-%s)">`, id, rounded(l.Bounds.Width, l.Bounds.Height, l.Corners(), 0), id)
+			line, w, h, corners := l.inside()
+			fmt.Fprintf(&p.b, `<clipPath id="clip-%s"><path transform="translate(%s %s)" d="%s"/></clipPath><g clip-path="url(#clip-%s)">`, id, num(line[3]), num(line[0]), rounded(w, h, corners, 0), id)
 		}
 		for _, child := range l.Children {
 			p.layer(child, child.Bounds.X, child.Bounds.Y, overrides)

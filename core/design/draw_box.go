@@ -84,6 +84,15 @@ func (p *pen) shadow(l *Layer, s Shadow) {
 		id, id, num(s.X-s.Spread), num(s.Y-s.Spread), rounded(w+2*s.Spread, h+2*s.Spread, corners, 0), esc(s.Color))
 }
 
+// inside gives the box inside of a layer's line: the line's widths, the size, the corners' radii.
+func (l *Layer) inside() (line [4]float64, w, h float64, corners [4]float64) {
+	line, corners = l.Stroke.Widths(), l.Corners()
+	for i := range corners {
+		corners[i] = max(0, corners[i]-max(line[0], line[1], line[2], line[3]))
+	}
+	return line, max(0, l.Bounds.Width-line[1]-line[3]), max(0, l.Bounds.Height-line[0]-line[2]), corners
+}
+
 // reach is how far from a box of a size nothing of its shadow is seen, px.
 func reach(w, h float64, s Shadow) float64 {
 	return w + h + 2*s.Blur + math.Abs(s.X) + math.Abs(s.Y) + 2*math.Abs(s.Spread)
@@ -102,11 +111,7 @@ func blur(id string, w, h, far float64, s Shadow) string {
 
 // insetShadow draws a shadow inside of a box's stroke: what is left around a hole, blurred.
 func (p *pen) insetShadow(l *Layer, s Shadow) {
-	line, corners := l.Stroke.Widths(), l.Corners()
-	w, h := l.Bounds.Width-line[1]-line[3], l.Bounds.Height-line[0]-line[2]
-	for i := range corners {
-		corners[i] = max(0, corners[i]-max(line[0], line[1], line[2], line[3]))
-	}
+	line, w, h, corners := l.inside()
 	hole := corners
 	for i := range hole {
 		hole[i] = max(0, hole[i]-s.Spread)

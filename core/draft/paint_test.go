@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"cobrik/core/contract"
 	"cobrik/core/css"
 	"cobrik/core/design"
 	"cobrik/core/draft"
@@ -55,6 +56,10 @@ func paintedBox(r *rand.Rand, n int) *design.Layer {
 	for range r.IntN(3) {
 		l.Shadows = append(l.Shadows, design.Shadow{X: float64(r.IntN(7) - 3), Y: float64(r.IntN(7) - 3), Blur: float64(2 * r.IntN(4)), Spread: float64(r.IntN(4) - 1), Color: "#1f1a1560", Inset: r.IntN(2) == 0})
 	}
+	if r.IntN(3) == 0 { // and something in it that is cut off at its edge
+		l.Clip = true
+		l.Children = []*design.Layer{{ID: l.ID + "c", Name: "Inner", Kind: design.Box, Fill: one(), Bounds: design.Rect{X: -5, Y: -5, Width: l.Bounds.Width + 10, Height: 20}}}
+	}
 	if r.IntN(4) == 0 {
 		half := 0.5
 		l.Opacity = &half
@@ -84,12 +89,11 @@ func TestBoxesArePaintedAsDrawn(t *testing.T) {
 		return b.String()
 	}
 	styled := page(func(l *design.Layer) string {
-		style := draft.StyleOf(l, nil)
-		var declarations []string
-		for _, property := range style.Properties() {
-			declarations = append(declarations, property+":"+style[property])
+		inner := ""
+		for _, c := range l.Children {
+			inner += fmt.Sprintf(`<div style='%s'></div>`, declared(draft.StyleOf(c, l)))
 		}
-		return fmt.Sprintf(`<div class="box" style='box-sizing:border-box;width:%gpx;height:%gpx;%s'></div>`, l.Bounds.Width, l.Bounds.Height, strings.Join(declarations, ";"))
+		return fmt.Sprintf(`<div class="box" style='box-sizing:border-box;width:%gpx;height:%gpx;position:relative;%s'>%s</div>`, l.Bounds.Width, l.Bounds.Height, declared(draft.StyleOf(l, nil)), inner)
 	})
 	drawn := page(func(l *design.Layer) string { // a picture blends as a whole only where it is not one of its own
 		svg := (&design.Document{}).Draw(l)
@@ -131,6 +135,14 @@ func TestBoxesArePaintedAsDrawn(t *testing.T) {
 		}
 	}
 	assert.Len(t, computed, len(boxes))
+}
+
+func declared(style contract.Style) string {
+	var out []string
+	for _, property := range style.Properties() {
+		out = append(out, property+":"+style[property])
+	}
+	return strings.Join(out, ";")
 }
 
 // differing counts the pixels of a square of two pictures that lie outside of what the other has
