@@ -133,7 +133,7 @@ func (p *page) click(selector, name string) {
 	target := element(selector, name)
 	p.until(fmt.Sprintf("%s %q to click", selector, name), fmt.Sprintf(`(() => {
 		const e = %s;
-		if (!e) return false;
+		if (!e || e.matches(":disabled")) return false; // as people wait for it
 		e.scrollIntoView({ block: "nearest", inline: "nearest" });
 		const b = e.getBoundingClientRect();
 		const still = window.lastBox === JSON.stringify(b);

@@ -54,14 +54,27 @@ func listedIn(l *design.Layer, navigation, inItem bool) *design.Layer {
 		out.Children[i] = listedIn(c, navigation, inItem || out.Repeats)
 	}
 	if out.Repeats {
-		// What a variant hides is no item of its list: the first that it shows is its first.
-		slices.SortStableFunc(out.Children, func(a, b *design.Layer) int { return cmp.Compare(hiddenLast(a), hiddenLast(b)) })
+		settle(&out)
 		if linked(&out) {
 			return navigationOf(&out)
 		}
 	}
 	return &out
 }
+
+// settle puts what a variant, or a use, hides behind the items of a list: it is none of them, and the
+// first that is shown is the first.
+func settle(list *design.Layer) {
+	for _, c := range list.Children {
+		if strings.HasSuffix(c.ID, boxedItem) && len(c.Children) == 1 && c.Children[0].Hidden {
+			c.Hidden, c.Children[0].Hidden = true, false
+		}
+	}
+	slices.SortStableFunc(list.Children, func(a, b *design.Layer) int { return cmp.Compare(hiddenLast(a), hiddenLast(b)) })
+}
+
+// boxedItem is what the id of an item ends with that is a box around what was drawn.
+const boxedItem = ".item"
 
 func hiddenLast(l *design.Layer) int {
 	if l.Hidden {
@@ -255,7 +268,7 @@ func item(l *design.Layer, navigation bool) *design.Layer {
 		return &inner
 	}
 	sizing := layout.LayerSizing(l)
-	out := &design.Layer{ID: l.ID + ".item", Name: "Item", Kind: design.Group, Bounds: l.Bounds, Place: l.Place, Hidden: l.Hidden,
+	out := &design.Layer{ID: l.ID + boxedItem, Name: "Item", Kind: design.Group, Bounds: l.Bounds, Place: l.Place, Hidden: l.Hidden,
 		Flow: &design.Flow{Direction: "row", Align: "start"}, Sizing: design.Sizing{Width: "content", Height: "content"}}
 	if sizing.Width == "fill" {
 		out.Sizing.Width = "fill"

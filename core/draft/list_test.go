@@ -1,6 +1,8 @@
 package draft_test
 
 import (
+	"fmt"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -10,6 +12,7 @@ import (
 	"cobrik/core/design"
 	"cobrik/core/draft"
 	"cobrik/core/draft/drafttest"
+	"cobrik/core/font"
 	"cobrik/core/ledger"
 	"cobrik/core/token"
 )
@@ -257,4 +260,27 @@ func TestAUseOfAnotherHeight(t *testing.T) {
 	assert.Contains(t, drawn(60, screen), "which has a height of its own")
 	assert.NotContains(t, drawn(40, screen), "which has a height of its own")
 	assert.NotContains(t, drawn(60), "which has a height of its own")
+}
+
+// A use says what its component's list holds, whatever it or its variant hides of it: it is read as
+// the family is, not by itself.
+func TestUsesOfListsAreReadAsTheirFamilies(t *testing.T) {
+	shelf := drafttest.Family("Shelf", []design.Axis{drafttest.Axis("Full", "yes", "no")}, func(c map[string]string) *design.Layer {
+		var rows []*design.Layer
+		for n, word := range []string{"Leeks", "Chard", "Beans", "Squash"} {
+			r := boxOf(fmt.Sprint("row", n), fmt.Sprint("Row ", n+1), row, textOf(fmt.Sprint("label", n), "Label", word), textOf(fmt.Sprint("note", n), "Note", "sown"))
+			r.Hidden = n == 3 && c["Full"] == "no"
+			rows = append(rows, r)
+		}
+		laid, _ := draft.Reflow(boxOf("shelf", "Shelf", column, rows...), 400, font.Shipped())
+		return laid
+	})
+	yes := true
+	use := &design.Layer{ID: "use", Name: "Use", Kind: design.Instance, Instance: &design.InstanceContent{Family: "shelf", Choices: map[string]string{"Full": "no"}, Overrides: []design.Override{{Layer: "Row 1", Hidden: &yes}, {Layer: "Row 2", Hidden: &yes}}}}
+	use.Bounds = shelf.Variants[1].Root.Bounds
+	c, _, _, _ := drafted(t, drafttest.Family("Shed", nil, func(map[string]string) *design.Layer { return boxOf("shed", "Shed", column, use) }), shelf)
+	given := c.UsedParts()[0].Use()
+	list := given.Of().Props[slices.IndexFunc(given.Of().Props, func(p contract.Prop) bool { return p.Kind() == contract.ListKind })]
+	assert.Len(t, given.Decoded(list.ID, given.Given[list.ID].Value), 1)
+	assert.Contains(t, string(given.Given[list.ID].Value), "Beans")
 }

@@ -285,11 +285,12 @@ type expander struct {
 	fonts      *font.Library
 	components Components
 	flowed     map[string]*design.Family
+	listed     map[string]*design.Family // those with what repeats in them as lists, where their components have some
 	found      problem.List
 }
 
 func newExpander(doc *design.Document, fonts *font.Library, components Components) *expander {
-	return &expander{doc: doc, fonts: fonts, components: components, flowed: map[string]*design.Family{}}
+	return &expander{doc: doc, fonts: fonts, components: components, flowed: map[string]*design.Family{}, listed: map[string]*design.Family{}}
 }
 
 func (e *expander) layer(l *design.Layer, depth int) *design.Layer {
@@ -302,10 +303,7 @@ func (e *expander) layer(l *design.Layer, depth int) *design.Layer {
 			blank.Kind, blank.Instance = design.Box, nil
 			return &blank
 		}
-		if c := e.components.of(l.Instance.Family); c != nil {
-			if slices.ContainsFunc(c.Props, func(p contract.Prop) bool { return p.Kind() == contract.ListKind }) {
-				shown = listed(shown) // as its component's parts are
-			}
+		if e.components.of(l.Instance.Family) != nil {
 			return holding(l, shown)
 		}
 		shown.ID, shown.Name, shown.Bounds, shown.Place = l.ID, l.Name, l.Bounds, l.Place
@@ -328,17 +326,26 @@ func (e *expander) instance(l *design.Layer, depth int) *design.Layer {
 	}
 	if e.flowed[f.ID] == nil {
 		e.flowed[f.ID] = flowed(f)
+		e.listed[f.ID] = e.flowed[f.ID]
+		if e.holdsLists(f.ID) {
+			e.listed[f.ID] = withLists(e.flowed[f.ID]) // as its component's parts are
+		}
 	}
 	v := e.flowed[f.ID].Variant(l.Instance.Choices)
 	if v == nil {
 		return nil
 	}
-	shown := cloneLayer(v.Root)
-	shown.Walk(func(c *design.Layer, _, _ float64) {
+	said := map[string][]design.Override{} // by the layer's id: items of a list have another name
+	v.Root.Walk(func(c *design.Layer, _, _ float64) {
 		for _, o := range l.Instance.Overrides {
-			if o.Layer != c.Name {
-				continue
+			if o.Layer == c.Name {
+				said[c.ID] = append(said[c.ID], o)
 			}
+		}
+	})
+	shown := cloneLayer(e.listed[f.ID].Variant(l.Instance.Choices).Root)
+	shown.Walk(func(c *design.Layer, _, _ float64) {
+		for _, o := range said[c.ID] {
 			if o.Hidden != nil {
 				c.Hidden = *o.Hidden
 			}
@@ -348,6 +355,11 @@ func (e *expander) instance(l *design.Layer, depth int) *design.Layer {
 		}
 		c.ID = l.ID + "." + c.ID
 	})
+	shown.Walk(func(c *design.Layer, _, _ float64) {
+		if c.Repeats {
+			settle(c)
+		}
+	})
 	shown = e.layer(shown, depth+1)
 	if e.fonts != nil {
 		if laid, _ := Reflow(shown, l.Bounds.Width, e.fonts); laid != nil {
@@ -355,6 +367,12 @@ func (e *expander) instance(l *design.Layer, depth int) *design.Layer {
 		}
 	}
 	return shown
+}
+
+// holdsLists tells whether the component of a family has a list.
+func (e *expander) holdsLists(family string) bool {
+	c := e.components.of(family)
+	return c != nil && slices.ContainsFunc(c.Props, func(p contract.Prop) bool { return p.Kind() == contract.ListKind })
 }
 
 // sameSize is how far a use may be from the size its component has by itself, px, to have that.
