@@ -20,7 +20,7 @@ const whole = `{
  "assets": [{"id": "a", "source": "data:image/png;base64,AA", "width": 4, "height": 2}],
  "pages": [{"id": "p", "name": "Plots", "width": 390, "height": 800, "background": "#ffffff", "layers": [
   {"id": "u", "name": "Use", "kind": "instance", "bounds": {"x": 1, "y": -2.5, "width": 10, "height": 0},
-   "instance": {"family": "f", "choices": {"Size": "s"}, "exposes": ["Size"], "overrides": [{"layer": "Label", "text": "Größe \"x\" \u00e9", "hidden": true}]}}]}],
+   "instance": {"family": "f", "choices": {"Size": "s"}, "exposes": ["Size"], "overrides": [{"layer": "Label", "text": "Größe \"x\" \u00e9", "hidden": true, "asset": "a", "alt": "A bed"}]}}]}],
  "families": [{"id": "f", "name": "Tag", "description": "", "do": ["Name one thing"], "dont": ["Shout"], "axes": [{"name": "Size", "values": ["s", "m"], "default": "s"}],
   "variants": [{"id": "v", "choices": {"Size": "s"}, "root":
    {"id": "r", "name": "Root", "kind": "box", "bounds": {"x": 0, "y": 0, "width": 9, "height": 9}, "hidden": false, "opacity": 0.5, "rotation": -12, "clip": true, "blend": "multiply", "fill": "#123",

@@ -60,6 +60,7 @@ func TestBadDocumentsAreRefusedWithPlaceAndFix(t *testing.T) {
 		"duplicate id":    {fmt.Sprintf(small, page(layer("a", ""), layer("a", "")), ""), "id-unique", "already used at /pages/0/layers/0", "/pages/0/layers/1/id"},
 		"duplicate name":  {`{"format":"cobrik.design/1","format":"cobrik.design/1"}`, "json-syntax", "stands twice", "/format"},
 		"bad colour":      {fmt.Sprintf(small, page(layer("a", `,"fill":"reddish"`)), ""), "color", "reddish", "/pages/0/layers/0/fill"},
+		"no such picture": {fmt.Sprintf(small, page(strings.Replace(layer("a", `,"instance":{"family":"zz","overrides":[{"layer":"L","asset":"can"}]}`), `"box"`, `"instance"`, 1)), ""), "image-asset", "can", "/pages/0/layers/0/instance/overrides/0/asset"},
 		"unknown family":  {fmt.Sprintf(small, page(strings.Replace(layer("a", `,"instance":{"family":"zz"}`), `"box"`, `"instance"`, 1)), ""), "instance-family", "zz", "/pages/0/layers/0/instance/family"},
 		"no default":      {fmt.Sprintf(small, "", family(size, variant("v", `{"Size":"s"}`))), "variant-default", "is not drawn", "/families/0/variants"},
 		"unknown value":   {fmt.Sprintf(small, "", family(size, variant("v", `{"Size":"xl"}`))), "variant-choices", `"xl"`, "/families/0/variants/0/choices/Size"},
@@ -171,6 +172,13 @@ func TestHiddenLayersAndOverridesAreDrawn(t *testing.T) {
 	assert.NotContains(t, doc.Draw(f.Variant(map[string]string{"Size": "s"}).Root), sproutStart, "a hidden icon is drawn")
 	assert.Contains(t, doc.Draw(f.Default().Root), sproutStart)
 	assert.Contains(t, doc.DrawPage(doc.Pages[2]), "Garden rake", "an instance shows the family's text instead of its own")
+	for _, p := range doc.Pages {
+		if p.ID == "seed-swap" {
+			drawn := doc.DrawPage(p)
+			assert.Contains(t, drawn, "<title>A watering can</title>", "an instance shows the family's picture instead of its own")
+			assert.Contains(t, drawn, doc.Asset("asset-can").Source[:60])
+		}
+	}
 }
 
 const sproutStart = `d="M7.4 15V9.6`

@@ -299,6 +299,22 @@ type Override struct {
 	Layer  string  `json:"layer"`
 	Text   *string `json:"text,omitempty"`
 	Hidden *bool   `json:"hidden,omitempty"`
+	Asset  string  `json:"asset,omitempty"` // another picture
+	Alt    *string `json:"alt,omitempty"`   // what that shows
+}
+
+// Picture gives an image layer the picture and the words that an override says.
+func (o Override) Picture(l *Layer, assets func(id string) *Asset) {
+	if o.Asset != "" && l.Kind == Image {
+		fit := ""
+		if l.Image != nil {
+			fit = l.Image.Fit
+		}
+		l.Image = &ImageContent{Asset: o.Asset, Fit: fit, Shown: assets(o.Asset)}
+	}
+	if o.Alt != nil {
+		l.Alt = *o.Alt
+	}
 }
 
 // Asset finds an asset by id; nil when there is none.

@@ -81,6 +81,11 @@ func (p *pen) layer(l *Layer, x, y float64, overrides []Override) {
 		if o.Text != nil {
 			text = *o.Text
 		}
+		if o.Asset != "" || o.Alt != nil {
+			other := *l
+			o.Picture(&other, p.doc.Asset)
+			l = &other
+		}
 	}
 	if hidden {
 		return

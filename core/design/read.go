@@ -216,6 +216,13 @@ func (c *checker) layer(l *Layer, at string) {
 			c.color(p.Stroke.Color, fmt.Sprintf("%s/vector/paths/%d/stroke/color", at, i))
 		}
 	}
+	if l.Instance != nil {
+		for i, o := range l.Instance.Overrides {
+			if o.Asset != "" && c.doc.Asset(o.Asset) == nil {
+				c.found.Errorf("image-asset", fmt.Sprintf("%s/instance/overrides/%d/asset", at, i), "name the id of one of the document's assets", "there is no asset %q", o.Asset)
+			}
+		}
+	}
 	if l.Kind == Instance {
 		family := c.doc.Family(l.Instance.Family)
 		if family == nil {

@@ -107,7 +107,7 @@ func sameContent(a, b *design.Layer) bool {
 	}
 	if same && a.Instance != nil {
 		same = maps.Equal(a.Instance.Choices, b.Instance.Choices) && slices.EqualFunc(a.Instance.Overrides, b.Instance.Overrides, func(x, y design.Override) bool {
-			return x.Layer == y.Layer && equalPointer(x.Text, y.Text) && equalPointer(x.Hidden, y.Hidden)
+			return x.Layer == y.Layer && equalPointer(x.Text, y.Text) && equalPointer(x.Hidden, y.Hidden) && x.Asset == y.Asset && equalPointer(x.Alt, y.Alt)
 		})
 	}
 	return same

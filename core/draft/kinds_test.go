@@ -407,3 +407,37 @@ func TestDrawnWidthsBecomeConditions(t *testing.T) {
 	assert.Empty(t, c.Widths, "widths that overlap are a prop, too")
 	assert.NotNil(t, draft.PropOfAxis(c, "Width"))
 }
+
+// A use that shows another picture is given that; one of a family whose picture nobody can change
+// is said to be drawn as it cannot be.
+func TestUsesShowPicturesOfTheirOwn(t *testing.T) {
+	bed, can := design.Asset{ID: "bed", Source: "data:image/png;base64,AA", Width: 40, Height: 20}, design.Asset{ID: "can", Source: "data:image/png;base64,BB", Width: 30, Height: 30}
+	photo := &design.Layer{ID: "photo", Name: "Photo", Kind: design.Image, Alt: "A bed", Bounds: design.Rect{Width: 40, Height: 20}, Image: &design.ImageContent{Asset: "bed", Fit: "contain", Shown: &bed}}
+	card := drafttest.Family("Card", nil, func(map[string]string) *design.Layer {
+		return boxOf("card", "Card", row, photo, textOf("label", "Label", "Sown"))
+	})
+	alt := "A can"
+	use := func(layer string) *design.Family {
+		return drafttest.Family("Shelf", nil, func(map[string]string) *design.Layer {
+			l := &design.Layer{ID: "use", Name: "Use", Kind: design.Instance, Bounds: card.Variants[0].Root.Bounds,
+				Instance: &design.InstanceContent{Family: "card", Overrides: []design.Override{{Layer: layer, Asset: "can", Alt: &alt}}}}
+			return boxOf("shelf", "Shelf", column, l)
+		})
+	}
+	doc := &design.Document{ID: "d", Assets: []design.Asset{bed, can}, Families: []*design.Family{card, use("Photo")}}
+	known := map[string]*contract.Contract{}
+	components := func(family string) *contract.Contract { return known[family] }
+	for _, f := range doc.Families {
+		c, source, found := draft.Of(doc, contract.Origin{Family: f.ID}, "", token.Empty(), font.Shipped(), components)
+		require.NotNil(t, c, found)
+		assert.Empty(t, found)
+		known[f.ID] = c
+		assertAgreed(t, c, source, components)
+	}
+	given := known["shelf"].UsedParts()[0].Use()
+	assert.JSONEq(t, `{"src": "data:image/png;base64,BB", "alt": "A can", "width": 30, "height": 30}`, string(given.Given["photo"].Value))
+	assert.Equal(t, "A bed", photo.Alt, "the family's own drawing is changed")
+	doc.Families[1] = use("Label")
+	_, _, found := draft.Of(doc, contract.Origin{Family: "shelf"}, "", token.Empty(), font.Shipped(), components)
+	assert.Contains(t, fmt.Sprint(found), "changes its layer Label, for which Card has no prop")
+}

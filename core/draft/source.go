@@ -352,6 +352,7 @@ func (e *expander) instance(l *design.Layer, depth int) *design.Layer {
 			if o.Text != nil && c.Text != nil {
 				c.Text.Content = *o.Text
 			}
+			o.Picture(c, e.doc.Asset)
 		}
 		c.ID = l.ID + "." + c.ID
 	})

@@ -260,13 +260,14 @@ func SetGiven(c *contract.Contract, part, prop string, cells []Cell) {
 
 // unreached tells of what a use changes that its component has no prop for.
 func (d *drafter) unreached(l *design.Layer, c *contract.Contract) {
-	filled, shown, lists := map[string]bool{}, map[string]bool{}, false
+	filled, shown, pictured, lists := map[string]bool{}, map[string]bool{}, map[string]bool{}, false
 	c.EachProp(func(_ string, p *contract.Prop) {
 		lists = lists || p.Kind() == contract.ListKind
 		if part := c.Part(p.Part); part != nil {
 			name := lastStep(part.Layer)
 			filled[name] = filled[name] || p.Kind() == contract.TextKind || p.Kind() == contract.RichKind
 			shown[name] = shown[name] || p.Kind() == contract.FlagKind
+			pictured[name] = pictured[name] || p.Kind() == contract.ImageKind
 		}
 	})
 	for _, s := range c.States {
@@ -275,7 +276,7 @@ func (d *drafter) unreached(l *design.Layer, c *contract.Contract) {
 		}
 	}
 	for _, o := range l.Instance.Overrides {
-		if lost := o.Text != nil && !filled[o.Layer] || o.Hidden != nil && !shown[o.Layer]; lost && !lists { // items of lists have other names
+		if lost := o.Text != nil && !filled[o.Layer] || o.Hidden != nil && !shown[o.Layer] || (o.Asset != "" || o.Alt != nil) && !pictured[o.Layer]; lost && !lists { // items of lists have other names
 			d.found.Warnf("instance-override", "", "give the family a layer of that name that a prop fills or shows", "the use %s changes its layer %s, for which %s has no prop", l.ID, o.Layer, c.Name)
 		}
 	}

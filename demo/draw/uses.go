@@ -26,6 +26,10 @@ func (a *artist) use(family string, choices map[string]string, x, y, width float
 
 func says(layer, text string) design.Override { return design.Override{Layer: layer, Text: &text} }
 
+func shows(layer, asset, alt string) design.Override {
+	return design.Override{Layer: layer, Asset: asset, Alt: &alt}
+}
+
 func hides(layer string) design.Override {
 	yes := true
 	return design.Override{Layer: layer, Hidden: &yes}
@@ -52,18 +56,18 @@ func (a *artist) line(content string, x, y, width float64, lines int) *design.La
 	return l
 }
 
-var offers = []struct{ title, note, who string }{
-	{"Crown squash", "Twelve seeds, dried last autumn. Sow indoors in April.", "Ask Marek"},
-	{"Runner beans", "A handful, saved from the tallest row. Sow outdoors in May.", "Ask Ines"},
-	{"Rainbow chard", "More than one plot needs. Sow from March on.", "Ask Tomasz"},
-	{"Broad beans", "Old, and worth a try. Sow in November under a fleece.", "Ask Fenna"},
+var offers = []struct{ title, note, who, asset, alt string }{
+	{"Crown squash", "Twelve seeds, dried last autumn. Sow indoors in April.", "Ask Marek", "asset-squash", "An orange squash"},
+	{"Runner beans", "A handful, saved from the tallest row. Sow outdoors in May.", "Ask Ines", "asset-bed", "A bed of three rows"},
+	{"Rainbow chard", "More than one plot needs. Sow from March on.", "Ask Tomasz", "asset-bed", "A bed of three rows"},
+	{"Watering can", "No seeds: it drips a little, and needs a new rose.", "Ask Fenna", "asset-can", "A watering can"},
 }
 
 func (a *artist) seedSwap(width float64) *design.Page {
 	wide := width > 600
 	page, margin := a.sheet("seed-swap", "Seed swap", width, map[bool]float64{true: 560, false: 760}[wide])
 	for i, o := range offers {
-		said := []design.Override{says("Title", o.title), says("Note", o.note), says("Ask", o.who)}
+		said := []design.Override{says("Title", o.title), says("Note", o.note), says("Ask", o.who), shows("Picture", o.asset, o.alt)}
 		if wide {
 			page.Layers = append(page.Layers, a.use("seed-offer", map[string]string{"Width": "wide"}, margin+float64(i%2)*520, 160+float64(i/2)*180, 504, said...))
 			continue
