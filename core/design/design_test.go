@@ -181,6 +181,17 @@ func TestHiddenLayersAndOverridesAreDrawn(t *testing.T) {
 	}
 }
 
+// A picture fills its box as object-fit says (CSS Images 3, 5.5), whatever size it brings itself.
+func TestPicturesFillTheirBoxes(t *testing.T) {
+	doc := &design.Document{Assets: []design.Asset{{ID: "bed", Source: "data:image/png;base64,AA", Width: 40, Height: 20}}}
+	for fit, want := range map[string]string{
+		"": `x="-10" y="0" width="40" height="20"`, "cover": `x="-10" y="0" width="40" height="20"`, "contain": `x="0" y="5" width="20" height="10"`, "fill": `x="0" y="0" width="20" height="20"`,
+	} {
+		l := &design.Layer{ID: "l", Kind: design.Image, Bounds: design.Rect{Width: 20, Height: 20}, Image: &design.ImageContent{Asset: "bed", Fit: fit}}
+		assert.Contains(t, doc.Draw(l), want+` preserveAspectRatio="none"`, "%q", fit)
+	}
+}
+
 const sproutStart = `d="M7.4 15V9.6`
 
 func TestDefaultNames(t *testing.T) {

@@ -143,23 +143,37 @@ func (p *pen) layer(l *Layer, x, y float64, overrides []Override) {
 	p.b.WriteString("</g>")
 }
 
-// fits are preserveAspectRatio's words for how a picture fills its box (SVG 2, 8.6).
-var fits = map[string]string{"": "xMidYMid slice", "cover": "xMidYMid slice", "contain": "xMidYMid meet", "fill": "none"}
+// fitted is the box that a picture of a size is drawn in to fill another as a fit says: cover when
+// empty (CSS Images 3, 5.5). It is not left to the picture, which may bring no size of its own.
+func fitted(fit string, asset *Asset, w, h float64) Rect {
+	if fit == "fill" || asset.Width <= 0 || asset.Height <= 0 {
+		return Rect{Width: w, Height: h}
+	}
+	scale := max(w/asset.Width, h/asset.Height)
+	if fit == "contain" {
+		scale = min(w/asset.Width, h/asset.Height)
+	}
+	out := Rect{Width: asset.Width * scale, Height: asset.Height * scale}
+	out.X, out.Y = (w-out.Width)/2, (h-out.Height)/2
+	return out
+}
 
 // image draws a picture of the document's assets, or what stands for one.
 func (p *pen) image(l *Layer) {
 	var asset *Asset
 	if l.Image != nil {
-		asset = p.doc.Asset(l.Image.Asset)
+		if asset = l.Image.Shown; asset == nil {
+			asset = p.doc.Asset(l.Image.Asset)
+		}
 	}
 	if asset == nil {
 		p.placeholder(l)
 		return
 	}
 	w, h := l.Bounds.Width, l.Bounds.Height
-	id := p.name(l)
-	fmt.Fprintf(&p.b, `<clipPath id="clip-%s"><path d="%s"/></clipPath><image clip-path="url(#clip-%s)" width="%s" height="%s" preserveAspectRatio="%s" href="%s">`,
-		id, rounded(w, h, l.Corners(), 0), id, num(w), num(h), fits[l.Image.Fit], esc(asset.Source))
+	id, at := p.name(l), fitted(l.Image.Fit, asset, l.Bounds.Width, l.Bounds.Height)
+	fmt.Fprintf(&p.b, `<clipPath id="clip-%s"><path d="%s"/></clipPath><image clip-path="url(#clip-%s)" x="%s" y="%s" width="%s" height="%s" preserveAspectRatio="none" href="%s">`,
+		id, rounded(w, h, l.Corners(), 0), id, num(at.X), num(at.Y), num(at.Width), num(at.Height), esc(asset.Source))
 	if l.Alt != "" {
 		fmt.Fprintf(&p.b, "<title>%s</title>", esc(l.Alt))
 	}

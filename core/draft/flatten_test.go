@@ -1,6 +1,7 @@
 package draft_test
 
 import (
+	"html"
 	"net/url"
 	"strings"
 	"testing"
@@ -46,6 +47,7 @@ func TestFlattenedLayersBecomePictures(t *testing.T) {
 	assert.False(t, mark.ShownWhen.Holds(contract.EnvOf(contract.Values{"size": contract.OptionValue("s")})), "it is hidden as other layers are")
 	assert.Empty(t, found, "nothing is lost of it")
 	assertAgreed(t, c, source, components)
+	assert.Contains(t, html.UnescapeString((&design.Document{}).Draw(source.Default().Root)), picture.Source, "a drawing of it shows what stands for a missing picture")
 }
 
 // What a picture loses of the layers it is made of is said, each once: words, tokens, what lies
