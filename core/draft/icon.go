@@ -13,7 +13,6 @@ import (
 // else: such an axis is an icon that a use picks. Off is the value with which the drawing is not
 // shown; empty where it always is.
 func iconAxis(f *design.Family, a design.Axis) (path, off string, ok bool) {
-	drawn := map[string]*design.Layer{} // by value
 	for _, v := range f.Variants {
 		choices := maps.Clone(v.Choices)
 		choices[a.Name] = a.Default
@@ -21,35 +20,8 @@ func iconAxis(f *design.Family, a design.Axis) (path, off string, ok bool) {
 		if base == nil {
 			return "", "", false
 		}
-		changed, same := "", true
-		var compare func(l, o, parent, otherParent *design.Layer, at string)
-		compare = func(l, o, parent, otherParent *design.Layer, at string) {
-			differs := l.Kind == design.Vector && at != "" && l.Link == "" && !sameDrawn(l, o)
-			if !differs {
-				same = same && l.Hidden == o.Hidden
-			}
-			switch {
-			case l.Hidden || o.Hidden:
-			case !maps.Equal(StyleOf(l, parent), StyleOf(o, otherParent)), !sameContent(l, o):
-				same = false
-			}
-			if differs {
-				same = same && (changed == "" || changed == at)
-				changed = at
-			}
-			if l.Kind == design.Instance || len(l.Children) != len(o.Children) {
-				same = same && len(l.Children) == len(o.Children)
-				return
-			}
-			if l.Repeats && !sameDrawings(l, o) {
-				same = false // an item has a drawing of its own
-			}
-			for i, step := range steps(l) {
-				compare(l.Children[i], o.Children[i], l, o, below(at, step))
-			}
-		}
-		compare(v.Root, base.Root, nil, nil, "")
-		if !same || changed != "" && path != "" && changed != path {
+		changed, alone := changedDrawing(v.Root, base.Root)
+		if !alone || changed != "" && path != "" && changed != path {
 			return "", "", false
 		}
 		path = cmp.Or(changed, path)
@@ -57,30 +29,57 @@ func iconAxis(f *design.Family, a design.Axis) (path, off string, ok bool) {
 	if path == "" {
 		return "", "", false
 	}
+	shown := map[string]*design.Layer{} // by value
 	for _, v := range f.Variants {
 		l, _ := LayerAt(v.Root, path)
 		value := v.Choices[a.Name]
-		switch before := drawn[value]; {
-		case before == nil:
-			drawn[value] = l
-		case !sameDrawn(before, l): // it follows something else, too
+		if before := shown[value]; before != nil && !sameDrawn(before, l) { // it follows something else, too
 			return "", "", false
 		}
-		if l.Hidden {
+		if shown[value] = l; l.Hidden {
 			if off != "" && off != value {
 				return "", "", false
 			}
 			off = value
 		}
 	}
-	several := 0 // whether one is there is a flag's or a choice's to say
-	for i, value := range a.Values {
-		if l := drawn[value]; l != nil && !l.Hidden && !slices.ContainsFunc(a.Values[:i], func(before string) bool { return drawn[before] != nil && sameDrawn(drawn[before], l) }) {
-			several++
+	var drawings []*design.Layer // whether one is there is a flag's or a choice's to say
+	for _, l := range shown {
+		if !l.Hidden && !slices.ContainsFunc(drawings, func(o *design.Layer) bool { return sameDrawn(o, l) }) {
+			drawings = append(drawings, l)
 		}
 	}
 	// A prop that is given nothing has its default: none can be said only where that is it.
-	return path, off, several > 1 && (off == "" || off == a.Default)
+	return path, off, len(drawings) > 1 && (off == "" || off == a.Default)
+}
+
+// changedDrawing gives the path of the one drawing of paths that two variants show otherwise, empty
+// for none; false where anything else differs, or more than one.
+func changedDrawing(a, b *design.Layer) (path string, alone bool) {
+	alone = true
+	var compare func(l, o, parent, otherParent *design.Layer, at string)
+	compare = func(l, o, parent, otherParent *design.Layer, at string) {
+		if l.Kind == design.Vector && at != "" && l.Link == "" && !sameDrawn(l, o) {
+			alone = alone && path == ""
+			path = at
+		} else if l.Hidden != o.Hidden {
+			alone = false
+		}
+		if !l.Hidden && !o.Hidden && (!maps.Equal(StyleOf(l, parent), StyleOf(o, otherParent)) || !sameContent(l, o)) {
+			alone = false
+		}
+		if len(l.Children) != len(o.Children) || l.Repeats && !sameDrawings(l, o) { // an item has a drawing of its own
+			alone = false
+		}
+		if !alone || l.Kind == design.Instance {
+			return
+		}
+		for i, step := range steps(l) {
+			compare(l.Children[i], o.Children[i], l, o, below(at, step))
+		}
+	}
+	compare(a, b, nil, nil, "")
+	return path, alone
 }
 
 // sameDrawn tells whether two layers show the same drawing, or neither shows one.

@@ -108,6 +108,18 @@ func TestWhatIsNoIcon(t *testing.T) {
 	}
 }
 
+// An axis that changes two drawings is no icon of either.
+func TestTwoDrawingsAreNoIcon(t *testing.T) {
+	c, _, _, found := drafted(t, drafttest.Family("Chip", []design.Axis{drafttest.Axis("Icon", "leaf", "drop")}, func(c map[string]string) *design.Layer {
+		drawing := func(name string) *design.Layer {
+			return &design.Layer{ID: name, Name: name, Kind: design.Vector, Fill: "#336633", Bounds: design.Rect{Width: 8, Height: 8}, Vector: &design.VectorContent{ViewBox: [4]float64{0, 0, 8, 8}, Paths: []design.Path{{D: shapes[c["Icon"]]}}}}
+		}
+		return boxOf("chip", "Chip", row, drawing("Left mark"), textOf("label", "Label", "Sown"), drawing("Right mark"))
+	}))
+	assert.Equal(t, contract.ChoiceKind, c.Prop("icon").Kind())
+	assert.Contains(t, found, "is drawn with other paths")
+}
+
 // A drawing that comes, goes or becomes the default in a new revision is a move that can be taken.
 func TestIconsMove(t *testing.T) {
 	doc := func(f *design.Family) *design.Document {
