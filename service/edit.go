@@ -1,0 +1,173 @@
+package service
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+
+	"cobrik/core/contract"
+	"cobrik/core/css"
+	"cobrik/core/ledger"
+	"cobrik/core/problem"
+	"cobrik/store"
+)
+
+// ValueEdit sets one value of a contract.
+type ValueEdit struct {
+	Part     string `json:"part" doc:"Its id"`
+	Property string `json:"property"`
+	When     string `json:"when,omitempty" doc:"Key of the rule's condition; empty for the part's own style"`
+	Value    string `json:"value" doc:"A CSS value, with {token.path} references; empty removes what is said there"`
+}
+
+// Edited is the outcome of an edit.
+type Edited struct {
+	Revision int      `json:"revision"`
+	Reaches  []string `json:"reaches" doc:"Names of the components that use this one, and follow it"`
+}
+
+// Edit sets values of a contract that was read at a revision.
+func (s *Service) Edit(ctx context.Context, slug string, revision int, edits []ValueEdit) (Edited, error) {
+	w, err := s.component(ctx, slug)
+	if err != nil {
+		return Edited{}, err
+	}
+	c := w.contract.Clone()
+	var found problem.List
+	note := ""
+	for i, e := range edits {
+		at := fmt.Sprintf("/edits/%d", i)
+		e.Part = contract.PartOf(e.Part) // an item's is that of all items
+		if c.Part(e.Part) == nil {
+			found.Errorf("part", at+"/part", "name a part of the contract", "there is no part %q", e.Part)
+			continue
+		}
+		if e.Value != "" {
+			if err := contract.CheckValue(e.Property, e.Value, w.tokens); err != nil {
+				found.Errorf("value", at+"/value", "", "%s", err)
+				continue
+			}
+		}
+		when, err := contract.ParseWhen(e.When)
+		if err != nil {
+			found.Errorf("when", at+"/when", "send the key of a rule's condition", "%s", err)
+			continue
+		}
+		c.SetValue(e.Part, e.Property, when, e.Value)
+		note = fmt.Sprintf("%s · %s", c.Part(e.Part).Name, e.Property)
+	}
+	found = append(found, c.Check(w.tokens)...)
+	if found.Failed() {
+		return Edited{}, invalid(found, "Nothing was changed: %s", found[0].Message)
+	}
+	return s.apply(ctx, w, c, store.Edit{Slug: slug, Read: revision, Note: note})
+}
+
+// apply keeps an edit that makes a contract of the component's, or nothing but a release;
+// a stale one is answered with the state that came first.
+func (s *Service) apply(ctx context.Context, w *component, c *contract.Contract, e store.Edit) (Edited, error) {
+	reaches := []string{}
+	if c != nil {
+		names, found, err := s.reached(ctx, w, c)
+		if err != nil {
+			return Edited{}, err
+		}
+		if found.Failed() {
+			return Edited{}, invalid(found, "Nothing was changed, for %s uses it: %s", found[0].File, found[0].Message)
+		}
+		reaches = append(reaches, names...)
+		e.Name, e.Contract, e.Agreed = c.Name, c.JSON(), w.agreedOf(c, append(ledgerDecisions(e.Kept), w.kept...))
+	}
+	n, err := s.store.Apply(ctx, e)
+	switch {
+	case errors.Is(err, store.ErrStale):
+		return Edited{}, s.stale(ctx, e.Slug, e.Contract)
+	case errors.Is(err, store.ErrTaken):
+		return Edited{}, &Failure{Kind: Conflict, Message: "The version " + e.Release.Version + " is released already."}
+	}
+	return Edited{n, reaches}, err
+}
+
+// Stale shows both versions of a contract that two people changed.
+type Stale struct {
+	Revision int               `json:"revision" doc:"The contract's revision now"`
+	Note     string            `json:"note" doc:"What made it"`
+	Changes  []contract.Change `json:"changes" doc:"From how it is now to how this edit would have it"`
+}
+
+func (s *Service) stale(ctx context.Context, slug string, mine []byte) error {
+	row, err := s.store.Component(ctx, slug)
+	if err != nil {
+		return err
+	}
+	now := &Stale{Revision: row.Revision, Note: row.Note, Changes: []contract.Change{}}
+	var theirs, ours contract.Contract
+	if json.Unmarshal(row.Contract, &theirs) == nil && mine != nil && json.Unmarshal(mine, &ours) == nil {
+		_, changes := ledger.Changes(&theirs, &ours)
+		now.Changes = append(now.Changes, changes...)
+	}
+	return &Failure{Kind: Conflict, Message: "Somebody changed this contract since you read it. Nothing of yours was written.", Current: now}
+}
+
+// Undo undoes or redoes.
+func (s *Service) Undo(ctx context.Context, slug string, revision int, to store.Direction) (Edited, error) {
+	n, err := s.store.Undo(ctx, slug, revision, to)
+	switch {
+	case errors.Is(err, store.ErrStale):
+		return Edited{}, s.stale(ctx, slug, nil)
+	case errors.Is(err, store.ErrNotFound):
+		return Edited{}, invalid(nil, "There is nothing to %s.", to)
+	}
+	return Edited{n, []string{}}, err
+}
+
+// Values lists what a fact's place says under which conditions, for editing.
+type Values struct {
+	Part     string          `json:"part"`
+	Name     string          `json:"name" doc:"The part's"`
+	Property string          `json:"property"`
+	Declared []DeclaredValue `json:"declared"`
+	Types    []string        `json:"types" doc:"Token types the property takes"`
+}
+
+// DeclaredValue is one place where a contract sets a property.
+type DeclaredValue struct {
+	When  string `json:"when" doc:"Key of the condition; empty for the part's own style"`
+	Label string `json:"label" doc:"The condition in words; empty for the part's own style"`
+	Value string `json:"value"`
+}
+
+// ValuesOf lists where a part's property is set, the part's own style first, and
+// last the switch points below which it may be.
+func (s *Service) ValuesOf(ctx context.Context, slug, part, property string) (Values, error) {
+	w, err := s.component(ctx, slug)
+	if err != nil {
+		return Values{}, err
+	}
+	p := w.contract.Part(part)
+	if p == nil {
+		return Values{}, notFound("there is no part %q", part)
+	}
+	known, ok := css.PropertyNamed(property)
+	if !ok {
+		return Values{}, notFound("there is no property %q", property)
+	}
+	out := Values{Part: part, Name: p.Name, Property: property, Declared: []DeclaredValue{{Value: p.Style[property]}}, Types: known.TokenTypes()}
+	if out.Types == nil {
+		out.Types = []string{}
+	}
+	for _, r := range w.contract.Rules {
+		if v, ok := r.Set[property]; ok && r.Part == part {
+			out.Declared = append(out.Declared, DeclaredValue{r.When.Key(), w.contract.Words(r.When), v})
+		}
+	}
+	for _, at := range w.contract.SwitchPoints() {
+		below := contract.BelowWidth(at)
+		if !slices.ContainsFunc(out.Declared, func(s DeclaredValue) bool { return s.When == below.Key() }) {
+			out.Declared = append(out.Declared, DeclaredValue{When: below.Key(), Label: below.String()})
+		}
+	}
+	return out, nil
+}
