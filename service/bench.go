@@ -269,6 +269,7 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 
 func propViews(c *contract.Contract) []PropView {
 	out := []PropView{}
+	examples := c.Examples()
 	for _, p := range ir.Lower(c).Props {
 		options := p.Options()
 		if icon, ok := p.Type.(contract.Icon); ok {
@@ -276,7 +277,7 @@ func propViews(c *contract.Contract) []PropView {
 		}
 		given := func(v contract.Value) any { return c.Given(contract.Values{p.ID: v})[p.Name] }
 		out = append(out, PropView{ID: p.ID, Name: p.Name, Kind: string(p.Kind()), Purpose: p.Purpose, Options: append([]string{}, options...),
-			Default: given(p.Default()), Shown: given(p.Shown()), Control: p.Type.Control(), Required: p.Required, Deprecated: p.Deprecated})
+			Default: given(p.Default()), Shown: given(examples[p.ID]), Control: p.Type.Control(), Required: p.Required, Deprecated: p.Deprecated})
 	}
 	return out
 }

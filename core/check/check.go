@@ -148,6 +148,7 @@ func (k *checker) worlds() {
 			}
 		}
 	}
+	values = slices.DeleteFunc(values, k.c.AreApart)
 	states := []string{""}
 	for _, r := range k.c.Rules {
 		for _, t := range r.When.Terms() {

@@ -109,7 +109,13 @@ func TestEachRule(t *testing.T) {
 		leaf.Content = &contract.Vector{ViewBox: [4]float64{0, 0, 8, 8}, Label: label, Paths: []contract.Path{{D: "M0 0H8V8Z"}}}
 		return of(part("root", "div", contract.Style{"background-color": "#ffffff"}, leaf))
 	}
+	may := func(element string) *contract.Contract {
+		c := of(part("root", "div", nil, words("inner", "div", "Go")))
+		c.Root.As = []string{element}
+		return c
+	}
 	for rule, k := range map[string]struct{ wrong, right *contract.Contract }{
+		"html-phrasing ":   {may("p"), may("section")},                                                                                                                                    // HTML, 4.4.1
 		"percent-gap ":     {row("none"), row("0 1 auto")},                                                                                                                                // CSS Flexbox 1, 9.7
 		"unit-mix":         {mixed("1rem"), mixed("0.5em")},                                                                                                                               // CSS Values 4, 6.1.1
 		"unit-multiplied":  {nested("0.9em"), nested("0.9rem")},                                                                                                                           // CSS Values 4, 6.1.1
@@ -218,6 +224,14 @@ func TestUnitsAreSaidInPx(t *testing.T) {
 	assert.Equal(t, contract.Style{"padding-block": "1.2rem", "padding-inline": "2.4rem", "gap": "0.5rem"}, inner.Style)
 	inner.Style = contract.Style{"font-size": "1.1em"}
 	assert.Empty(t, check.Contract(c, check.Options{}), "what is around it is not in em")
+}
+
+// The fix of parts of a row in percent lets them shrink, from the width they had.
+func TestRowsShrinkFromTheirShares(t *testing.T) {
+	share := contract.Style{"flex": "0 0 50%"}
+	c := of(part("root", "div", contract.Style{"display": "flex", "gap": "16px"}, part("one", "div", share), part("two", "div", maps.Clone(share))))
+	assert.Positive(t, check.Mend(c, check.Options{}))
+	assert.Equal(t, contract.Style{"flex": "0 1 50%", "min-width": "0"}, c.Part("one").Style)
 }
 
 // What gives way, wraps or has no gap does not overflow; a use that passes all on leaves nothing

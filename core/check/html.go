@@ -53,7 +53,11 @@ func (k *checker) nesting() {
 			walk(child, append(around[:len(around):len(around)], p))
 		}
 	}
-	walk(k.c.Root, nil)
+	for _, element := range append([]string{k.c.Root.Element}, k.c.Root.As...) {
+		root := *k.c.Root
+		root.Element = element
+		walk(&root, nil)
+	}
 }
 
 // elementsOf lists the parts whose elements stand where a part does: itself, or, of a use, those

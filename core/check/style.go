@@ -107,12 +107,12 @@ func (k *checker) percentRow(r *contract.Resolved) {
 		return
 	}
 	sum := 0.0
-	var wide []string
+	shrinking := map[string]string{} // the flex of each part when it gives way, by its id
 	for _, child := range r.Below() {
 		flex := child.Values["flex"].Value
-		width := child.Values["width"].Value
+		width, basis := child.Values["width"].Value, "auto"
 		if words := strings.Fields(flex); len(words) == 3 && words[1] == "0" && words[2] != "auto" {
-			width = words[2]
+			width, basis = words[2], words[2]
 		} else if flex != "none" && !(len(words) == 3 && words[1] == "0") {
 			return // it gives way
 		}
@@ -121,18 +121,18 @@ func (k *checker) percentRow(r *contract.Resolved) {
 			return
 		}
 		sum += n
-		wide = append(wide, child.Part.ID)
+		shrinking[child.Part.ID] = "0 1 " + basis
 	}
-	if len(wide) < 2 || sum < 99.5 {
+	if len(shrinking) < 2 || sum < 99.5 {
 		return
 	}
 	k.say(problem.Error, "percent-gap", k.at[r.Part.ID], "row", func(c *contract.Contract) {
-		for _, id := range wide {
-			c.SetValue(id, "flex", contract.When{}, "0 1 auto")
+		for id, flex := range shrinking {
+			c.SetValue(id, "flex", contract.When{}, flex)
 			c.SetValue(id, "min-width", contract.When{}, "0")
 		}
-	}, "let them shrink: flex 0 1 auto, and min-width 0", "what stands in %s is %s%% of it wide and may not shrink, and the gaps come on top: it overflows by %s px",
-		r.Part.Name, css.FormatNumber(sum), css.FormatNumber(gap*float64(len(wide)-1)))
+	}, "let them shrink, and be as narrow as 0: flex 0 1, and min-width 0", "what stands in %s is %s%% of it wide and may not shrink, and the gaps come on top: it overflows by %s px",
+		r.Part.Name, css.FormatNumber(sum), css.FormatNumber(gap*float64(len(shrinking)-1)))
 }
 
 // column gives the px between columns of a gap.

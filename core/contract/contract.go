@@ -173,8 +173,35 @@ func (c *Contract) Clone() *Contract {
 // Defaults gives every prop's default, where it has one.
 func (c *Contract) Defaults() Values { return c.values(Prop.Default) }
 
-// Examples gives every prop the value it is looked at with, where it has one.
-func (c *Contract) Examples() Values { return c.values(Prop.Shown) }
+// Examples gives every prop the value it is looked at with, where it has one; of props that stand
+// apart the first that has.
+func (c *Contract) Examples() Values {
+	out := c.values(Prop.Shown)
+	for _, group := range c.Apart {
+		taken := false
+		for _, id := range group {
+			if given := out[id] != nil && out[id] != FlagValue(false); given && taken {
+				delete(out, id)
+			} else {
+				taken = taken || given
+			}
+		}
+	}
+	return out
+}
+
+// AreApart tells whether values give props together that a use cannot.
+func (c *Contract) AreApart(v Values) bool {
+	return slices.ContainsFunc(c.Apart, func(group []string) bool {
+		n := 0
+		for _, id := range group {
+			if v[id] != nil && v[id] != FlagValue(false) {
+				n++
+			}
+		}
+		return n > 1
+	})
+}
 
 func (c *Contract) values(of func(Prop) Value) Values {
 	values := make(Values, len(c.Props))

@@ -367,6 +367,12 @@ func TestUsesOfPropsThatStandApart(t *testing.T) {
 	dead := apart.Clone()
 	dead.Part("shut").ShownWhen = contract.Of(quiet, count)
 	assert.Contains(t, fmt.Sprint(dead.Check(token.Empty())), "shut is never there")
+	apart.Prop("quiet").Example, apart.Prop("count").Example = contract.FlagValue(true), contract.NumberValue(3)
+	looked := apart.Examples()
+	assert.Equal(t, contract.FlagValue(true), looked["quiet"])
+	assert.Nil(t, looked["count"], "it is looked at with what a use cannot give")
+	assert.True(t, apart.AreApart(contract.Values{"quiet": contract.FlagValue(true), "count": contract.NumberValue(3)}))
+	assert.False(t, apart.AreApart(contract.Values{"quiet": contract.FlagValue(false), "count": contract.NumberValue(3)}))
 	copied := apart.Clone()
 	copied.Apart[0][0] = "label"
 	assert.Equal(t, "onShut", apart.Apart[0][0], "a copy shares what it is a copy of")

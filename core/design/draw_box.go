@@ -49,8 +49,8 @@ func (p *pen) fill(l *Layer, f Fill) {
 // gradient defines a gradient over a layer's box inside its stroke, along a line as long as CSS
 // makes it (CSS Images 3, 3.1.1).
 func (p *pen) gradient(id string, g *Gradient, l *Layer) {
-	line := l.Stroke.Widths()
-	x, y, w, h := line[3], line[0], l.Bounds.Width-line[1]-line[3], l.Bounds.Height-line[0]-line[2]
+	line, w, h, _ := l.inside()
+	x, y := line[3], line[0]
 	element := g.Kind + "Gradient"
 	if g.Kind == "radial" {
 		center, radii := g.Ellipse()

@@ -50,6 +50,15 @@ func TestFlattenedLayersBecomePictures(t *testing.T) {
 	assert.Contains(t, html.UnescapeString((&design.Document{}).Draw(source.Default().Root)), picture.Source, "a drawing of it shows what stands for a missing picture")
 }
 
+// A family that is flattened whole is one picture.
+func TestAFamilyMayBeOnePicture(t *testing.T) {
+	mark := flatMark("#336633")
+	c, source, components, _ := drafted(t, drafttest.Family("Leaf", nil, func(map[string]string) *design.Layer { return mark }))
+	assert.Equal(t, "img", c.Root.Element)
+	assert.NotEmpty(t, c.Root.Content.(contract.Picture).Source)
+	assertAgreed(t, c, source, components)
+}
+
 // What a picture loses of the layers it is made of is said, each once: words, tokens, what lies
 // outside; and that it is drawn otherwise in a variant.
 func TestWhatFlatteningLosesIsSaid(t *testing.T) {

@@ -57,6 +57,10 @@ func (d *drafter) unexpressed() {
 	for _, v := range d.family.Variants {
 		var walk func(l *design.Layer, path string)
 		walk = func(l *design.Layer, path string) {
+			if l.Link != "" && (l.Kind == design.Vector || l.Kind == design.Image || l.Kind == design.Instance) && !said[path+"link"] {
+				said[path+"link"] = true
+				d.found.Warnf("layer-unexpressed", "", "put it into a group that leads there", "the layer %s leads somewhere, and is no text or box: where it leads is left out", l.ID)
+			}
 			if what := beyond(l); what != "" && !said[path+what] {
 				said[path+what] = true
 				d.found.Warnf("layer-unexpressed", "", "draw it on a box around it, or flatten the layer into a picture",

@@ -291,13 +291,14 @@ func TestPaintThatIsLeftOutIsSaid(t *testing.T) {
 	icon := &design.Layer{ID: "icon", Name: "Icon", Kind: design.Vector, Bounds: design.Rect{Width: 8, Height: 8}, Vector: &design.VectorContent{ViewBox: [4]float64{0, 0, 8, 8}, Paths: []design.Path{{D: "M0 0H8V8Z"}}},
 		Shadows: []design.Shadow{{Y: 1, Color: "#000000"}}}
 	tag := use("tag1", nil)
+	icon.Link = "/beds"
 	tag.Radius, tag.Fill = []float64{4}, "#ff0000"
 	root := boxOf("root", "Root", row, label, icon, tag)
 	root.Fills = []design.Fill{{Color: "#ffffff"}}
 	f := drafttest.Family("Line", nil, func(map[string]string) *design.Layer { return root })
 	c, _, _, found := drafted(t, f, tagFamily)
 	for _, want := range []string{"has fills over its own and a line around it, which a text in CSS cannot have", "has a shadow, which a drawing of paths cannot have",
-		"has a fill of its own and rounded corners, which a use of a component cannot have", "a fill of the layer line-0-root lets nothing through"} {
+		"has a fill of its own and rounded corners, which a use of a component cannot have", "a fill of the layer line-0-root lets nothing through", "the layer line-0-icon leads somewhere"} {
 		assert.Contains(t, found, want)
 	}
 	for _, p := range c.Root.Children {

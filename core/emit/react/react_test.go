@@ -346,5 +346,7 @@ func TestPropsThatStandApart(t *testing.T) {
 	assert.NotEmpty(t, types(`<Leaf to="/beds" onOpen={() => {}} />`))
 	assert.NotEmpty(t, types(`<Leaf to="/beds" quiet />`))
 	assert.Contains(t, file(t, files, "README.md"), "Not together with `onOpen`, `quiet`.")
+	c.Prop("to").Example, c.Prop("quiet").Example = contract.LinkValue("/beds"), contract.FlagValue(true)
+	assert.Contains(t, file(t, react.Emit(c, tokens, react.Options{}), "README.md"), "<Leaf to=\"/beds\" />", "the example does not compile")
 	assertLaidOut(t, files)
 }

@@ -78,9 +78,10 @@ func notes(b *strings.Builder, title string, list []string) {
 func (w writer) example(c *contract.Contract) string {
 	var attributes []attribute
 	var children []ir.Node
+	examples := c.Examples()
 	for i := range w.m.Props {
 		p := &w.m.Props[i]
-		v := p.Shown()
+		v := examples[p.ID]
 		switch {
 		case p.Kind() == contract.SlotKind && p.Name == "children":
 			children = append(children, ir.Fixed{Text: "…"})
