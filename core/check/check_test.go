@@ -226,6 +226,20 @@ func TestUnitsAreSaidInPx(t *testing.T) {
 	assert.Empty(t, check.Contract(c, check.Options{}), "what is around it is not in em")
 }
 
+// What a use cannot give together is not looked at together.
+func TestWhatStandsApartIsNoCase(t *testing.T) {
+	c := text("#000000", "#ffffff", "16px", "400")
+	c.Props = []contract.Prop{flag("pale"), flag("dim")}
+	ruled(c, "label", contract.Of(on("pale")), contract.Style{"color": "#666666"})
+	ruled(c, "root", contract.Of(on("dim")), contract.Style{"background-color": "#888888"})
+	fails := func() bool {
+		return slices.ContainsFunc(check.Contract(c, check.Options{}), func(f check.Finding) bool { return f.Rule == "contrast" })
+	}
+	assert.True(t, fails())
+	c.Apart = [][]string{{"pale", "dim"}}
+	assert.False(t, fails())
+}
+
 // The fix of parts of a row in percent lets them shrink, from the width they had.
 func TestRowsShrinkFromTheirShares(t *testing.T) {
 	share := contract.Style{"flex": "0 0 50%"}

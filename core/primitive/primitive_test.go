@@ -59,6 +59,7 @@ func TestPrimitivesAreContracts(t *testing.T) {
 func TestPrimitivesLayOutAsTheySay(t *testing.T) {
 	tokens, _ := token.Read(token.File{Name: "t", Text: []byte(`{"spacing": {"$type": "dimension", "lg": {"$value": {"value": 1.5, "unit": "rem"}}, "sm": {"$value": {"value": 8, "unit": "px"}}, "none": {"$value": {"value": 0, "unit": "px"}}},
 		"radius": {"$type": "dimension", "a": {"$value": {"value": 1, "unit": "px"}}, "b": {"$value": {"value": 2, "unit": "px"}}, "c": {"$value": {"value": 3, "unit": "px"}}}}`)})
+	assert.Equal(t, []string{"none", "sm", "lg"}, primitive.Named("Row", tokens).Prop("gap").Options(), "smallest first, from the group that is named so")
 	spaces := map[string]string{"none": "0px", "sm": "8px", "lg": "24px"}
 	values := map[string]map[string]string{
 		"minimum": {"none": "", "narrow": "12rem", "medium": "16rem", "wide": "24rem"}, "maximum": {"narrow": "40rem", "medium": "64rem", "wide": "80rem"}, "gap": spaces, "padding": spaces, "offset": spaces,

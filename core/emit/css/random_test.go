@@ -20,6 +20,7 @@ import (
 	"cobrik/core/layout"
 	"cobrik/core/token"
 	"cobrik/core/token/platform"
+	"cobrik/web/reference"
 )
 
 // Random families of everything at once, drafted, emitted and laid out by Chromium: in every case
@@ -75,6 +76,32 @@ func TestRandomFamiliesAreRenderedAsDrawn(t *testing.T) {
 	}
 	assert.Greater(t, len(stands), 300)
 	t.Logf("%d cases of %d components agree", len(stands), len(slices.Compact(sheets)))
+}
+
+// A component that asks for its width has a box around its root: the root fills it, however high
+// the use makes it, or what it stands in.
+func TestARootFillsTheBoxItsWidthIsAskedOf(t *testing.T) {
+	thing := &contract.Contract{Format: contract.Format, Name: "Thing", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Style: contract.Style{"width": "100%", "background-color": "#eeeeee"}},
+		Rules: []contract.Rule{{Part: "root", When: contract.BelowWidth(700), Set: contract.Style{"opacity": "0.5"}}}}
+	use := func(id string, style contract.Style) *contract.Part {
+		return &contract.Part{ID: id, Name: id, Content: &contract.Use{Component: "Thing"}, Style: style}
+	}
+	c := &contract.Contract{Format: contract.Format, Name: "Shelf", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Style: contract.Style{"display": "flex", "align-items": "stretch", "width": "500px"},
+		Children: []*contract.Part{use("high", contract.Style{"flex": "none", "width": "200px", "height": "96px"}), use("beside", contract.Style{"flex": "1 1 0%"})}}}
+	contract.NewLinker(func(string) *contract.Contract { return thing }).Link(c)
+	var css strings.Builder
+	for _, part := range c.Closure() {
+		m := ir.Lower(part)
+		css.WriteString(emittest.HashedSheet(m, sheet.Module(m, platform.PropertiesOf(token.Empty()))))
+	}
+	solved, found := layout.Solve(contract.Resolve(c, contract.EnvOf(c.Examples()), token.Empty()).Boxes(), layout.Options{Width: 500, Fonts: font.Shipped()})
+	require.NotNil(t, solved, found)
+	boxes := reference.InChromium[[][2]float64](t, css.String(), emittest.Hashed(ir.Lower(c), c.Examples()),
+		`[...document.querySelectorAll("[data-part=root] [data-part=root]")].map((e) => { const r = e.getBoundingClientRect(); return [r.width, r.height] })`)
+	assert.Equal(t, [][2]float64{{200, 96}, {300, 96}}, boxes)
+	for i, n := range solved.Children {
+		assert.Equal(t, boxes[i], [2]float64{n.Box.Width, n.Box.Height}, "the solver says otherwise")
+	}
 }
 
 // misplaced tells of the first part that is not where the solver puts it; empty for none.
