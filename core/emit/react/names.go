@@ -60,7 +60,10 @@ func namesOf(m *ir.Module, drawn assets) names {
 			n.apart[id] = module.Name(m.Name+"With"+contract.Capitalized(writer{m: m}.prop(id).Name), "Type")
 		}
 	}
-	n.elements = module.Name(m.Name+"Element", "Type")
+	several := writer{m: m}.root().As != nil
+	if several {
+		n.elements = module.Name(m.Name+"Element", "Type")
+	}
 	each(m, func(p, list *ir.Prop) {
 		of := m.Name
 		if list != nil {
@@ -99,7 +102,9 @@ func namesOf(m *ir.Module, drawn assets) names {
 	for _, p := range m.Props {
 		n.locals[p.ID] = function.Name(p.Name, "Prop")
 	}
-	n.as, n.root = function.Name("element", "Root"), function.Name("Root", "Element")
+	if several {
+		n.as, n.root = function.Name("element", "Root"), function.Name("Root", "Element")
+	}
 	n.rest = function.Name("rest", "Attributes")
 	n.classes = function.Name("classes", "List")
 	n.id = function.Name("id", "Prefix")

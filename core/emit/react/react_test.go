@@ -327,6 +327,20 @@ func TestTheSamePictureIsOneFile(t *testing.T) {
 	assert.Equal(t, drawn+"\n", held)
 }
 
+// What tells which element a root is has names only where there is something to tell: a list of
+// elements and a choice of one are called what they are.
+func TestElementsAreCalledSo(t *testing.T) {
+	c := &contract.Contract{Format: contract.Format, Name: "Table", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{{ID: "cell", Name: "cell", Element: "span", Repeat: "elements", Content: contract.TextOf{Prop: "elements.word"}}}},
+		Props: []contract.Prop{{ID: "element", Name: "element", Type: contract.Choice{Options: []string{"iron", "tin"}, Initial: "tin"}},
+			{ID: "elements", Name: "elements", Type: contract.List{Items: []contract.Prop{{ID: "word", Name: "word", Type: contract.Text{}, Required: true}}}}}}
+	code := file(t, react.Emit(c, platform.PropertiesOf(token.Empty()), react.Options{}), "Table.tsx")
+	assert.Contains(t, code, `export type TableElement = "iron" | "tin";`)
+	c.Root.As = []string{"section"}
+	code = file(t, react.Emit(c, platform.PropertiesOf(token.Empty()), react.Options{}), "Table.tsx")
+	assert.Contains(t, code, `export type TableElement = "div" | "section";`)
+	assert.Contains(t, code, `export type TableElementChoice = "iron" | "tin";`)
+}
+
 // Of props that stand apart a use gives one at most: a compiler says so, and the README does.
 func TestPropsThatStandApart(t *testing.T) {
 	c := &contract.Contract{Format: contract.Format, Name: "Leaf", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{
