@@ -31,7 +31,7 @@ func TestEveryMeasuredFactIsAsDrawn(t *testing.T) {
 		p.open("/bench/" + slug)
 		p.until("the measurement of "+name, `document.querySelector("footer").innerText.includes("`+name+`:")`)
 		var view service.LedgerView
-		built := 0
+		built, access := 0, 0
 		for _, theme := range []string{"day", "dusk", "contrast"} {
 			var err error
 			view, err = a.service.Ledger(t.Context(), slug, theme)
@@ -42,11 +42,46 @@ func TestEveryMeasuredFactIsAsDrawn(t *testing.T) {
 					if f.Built != nil && f.Design != nil {
 						built++
 					}
+					if f.Built != nil && f.Facet == ledger.Access {
+						access++
+					}
 					assert.Equal(t, ledger.Agree, f.Verdict, "%s in %s, %s: %s · %s is drawn %v, agreed %v, built %v", slug, theme, k.Key, f.Part, f.Property, f.Design, f.Contract, f.Built)
 				}
 			}
 		}
 		assert.Greater(t, built, 24, "%s: hardly anything was measured", slug)
-		t.Logf("%s: %d cases of %d facts in each theme, %d measured in three", name, len(view.Cases), view.Facts, built)
+		t.Logf("%s: %d cases of %d facts in each theme, %d measured in three, and %d of access", name, len(view.Cases), view.Facts, built, access)
+	}
+}
+
+// What the code says of itself to assistive technology, and gives the components it uses, is
+// measured: where it is altered by hand, the code has moved.
+func TestAlteredCodeIsToldByWhatItIsAndGives(t *testing.T) {
+	for alteration, want := range map[[2]string][3]string{
+		{"<Heading ", `<Heading aria-level={4} `}:       {"level", "3", "4"},
+		{"<Heading ", `<Heading role="note" `}:          {"role", "heading", "note"},
+		{"<Heading ", `<Heading aria-label="Plot 42" `}: {"name", "Plot 41", "Plot 42"},
+		{"tone={tone} ", "tone={tone} strong "}:         {"given strong", "false", "true"},
+		{"label={label} ", `label="Wilted" `}:           {"given label", "Growing", "Wilted"},
+	} {
+		var last service.Built
+		a := startApp(t, altered(alteration[0], alteration[1], &last))
+		_, err := a.service.Draft(t.Context(), "furrow", "plot-card")
+		require.NoError(t, err)
+		p := openPage(t, a)
+		p.open("/bench/plot-card")
+		p.until("the measurement", `document.querySelector("footer").innerText.includes("PlotCard:")`)
+		view, err := a.service.Ledger(t.Context(), "plot-card", "day")
+		require.NoError(t, err)
+		told := false
+		for _, f := range view.Cases[0].Facts {
+			if f.Property == want[0] && (f.Part == "title" || f.Facet == ledger.Props) {
+				told = true
+				assert.Equal(t, ledger.CodeMoved, f.Verdict, alteration)
+				assert.Equal(t, want[1], f.Contract.Value, alteration)
+				assert.Equal(t, want[2], f.Built.Value, alteration)
+			}
+		}
+		assert.True(t, told, "%q: nothing is said of %s", alteration[1], want[0])
 	}
 }

@@ -17,6 +17,11 @@ import (
 
 // tampered puts a line in front of the component's return statement.
 func tampered(line string, last *service.Built) builds {
+	return altered("  return (\n", "  "+line+"\n  return (\n", last)
+}
+
+// altered replaces some of the code of components.
+func altered(old, by string, last *service.Built) builds {
 	var mu sync.Mutex
 	return func(s *service.Service) server.Builder {
 		return func(ctx context.Context, _, slug string) (service.Built, error) {
@@ -24,7 +29,7 @@ func tampered(line string, last *service.Built) builds {
 			var files []emit.File
 			for _, f := range b.Files {
 				if strings.HasSuffix(f.Path, ".tsx") && !strings.HasPrefix(f.Path, "icons/") {
-					f.Content = strings.Replace(f.Content, "  return (\n", "  "+line+"\n  return (\n", 1)
+					f.Content = strings.Replace(f.Content, old, by, 1)
 				}
 				files = append(files, f)
 			}

@@ -11,17 +11,19 @@ import (
 
 // Resolved is a part as one environment has it.
 type Resolved struct {
-	Part     *Part
-	Item     []int // which item of each list around it, outer first
-	Shown    bool  // false when its condition, or an ancestor's, hides it
-	Text     string
-	Image    *ImageValue           // of an image that is there
-	Icon     *Vector               // of an icon that is there
-	Values   map[string]Resolution // by property; only what is said or inherited
-	Children []*Resolved
-	Inside   *Resolved   // of a use, the component that it is of, as this use has it
-	Given    Values      // of a use, the values of its component's props, defaults included
-	Filled   []*Resolved // of a slot, what a use put there
+	Part       *Part
+	Item       []int // which item of each list around it, outer first
+	Shown      bool  // false when its condition, or an ancestor's, hides it
+	Text       string
+	Level      int                   // of a heading whose level a prop says; else 0
+	Image      *ImageValue           // of an image that is there
+	Icon       *Vector               // of an icon that is there
+	Attributes map[string]string     // those it has, by name; of one that refers to a part the part's id, of a flag of HTML nothing
+	Values     map[string]Resolution // by property; only what is said or inherited
+	Children   []*Resolved
+	Inside     *Resolved   // of a use, the component that it is of, as this use has it
+	Given      Values      // of a use, the values of its component's props, defaults included
+	Filled     []*Resolved // of a slot, what a use put there
 
 	within string // before its key: the uses it stands in
 }
@@ -80,7 +82,10 @@ type resolver struct {
 type filler func(inherited map[string]Resolution, shown bool) []*Resolved
 
 func (r resolver) part(p *Part, item []int, inherited map[string]Resolution, shown bool) *Resolved {
-	out := &Resolved{Part: p, Item: item, Shown: shown && p.ShownWhen.Holds(r.env), Values: map[string]Resolution{}, within: r.within}
+	out := &Resolved{Part: p, Item: item, Shown: shown && p.ShownWhen.Holds(r.env), Values: map[string]Resolution{}, Attributes: r.attributes(p), within: r.within}
+	if n, ok := r.env.Props[p.Level].(NumberValue); ok {
+		out.Level = int(n)
+	}
 	children := out.Shown // what stands beside what it shows
 	switch content := p.Content.(type) {
 	case TextOf:
@@ -157,6 +162,32 @@ func (r resolver) part(p *Part, item []int, inherited map[string]Resolution, sho
 	}
 	for _, child := range p.Children {
 		out.Children = append(out.Children, r.repeated(child, item, pass, children)...)
+	}
+	return out
+}
+
+// attributes gives those that a part has: a flag of HTML that is off is not there, nor is what
+// nobody gave.
+func (r resolver) attributes(p *Part) map[string]string {
+	if len(p.Attributes) == 0 {
+		return nil
+	}
+	out := make(map[string]string, len(p.Attributes))
+	for name, a := range p.Attributes {
+		switch v := r.env.Props[a.Prop].(type) {
+		case nil:
+			if a.Prop == "" {
+				out[name] = a.Text + a.Part
+			}
+		case FlagValue:
+			if strings.Contains(name, "-") {
+				out[name] = v.String() // ARIA says both
+			} else if v {
+				out[name] = ""
+			}
+		default:
+			out[name] = v.String()
+		}
 	}
 	return out
 }

@@ -57,7 +57,8 @@ type Ledger struct {
 	bases    map[string]*contract.Resolved // the base's, by variant; none where it does not know the case
 	drawings map[string]map[string]Statement
 	moves    []Move
-	kept     map[string]bool // cells of decided moves
+	kept     map[string]bool                       // cells of decided moves
+	accesses map[string]map[string]contract.Access // by variant and the part's key
 }
 
 // New prepares a ledger.
@@ -82,7 +83,7 @@ func New(s Agreed, f *design.Family) *Ledger {
 // unread is a ledger whose moves nobody looked for.
 func unread(s Agreed, f *design.Family) *Ledger {
 	return &Ledger{Agreed: s, family: f, trees: map[string]*contract.Resolved{}, bases: map[string]*contract.Resolved{},
-		drawings: map[string]map[string]Statement{}, kept: map[string]bool{}}
+		drawings: map[string]map[string]Statement{}, kept: map[string]bool{}, accesses: map[string]map[string]contract.Access{}}
 }
 
 // base gives what was agreed of a cell: what the base says, or the contract where it
@@ -274,10 +275,13 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 	}
 	for _, property := range givenProperties(p) {
 		both, ok := l.pairOf(k, p, property)
-		if q := givenProp(p, property); !ok || both.design.Value == givenText(q.Default()) && both.contract == both.design {
-			continue // what nobody gives
+		q := givenProp(p, property)
+		code := builtGiven(q, built)
+		nobody := Statement{Value: givenText(q.Default())}
+		if !ok || both.design == nobody && both.contract == nobody && (code == nil || *code == nobody) {
+			continue
 		}
-		fact := Fact{Part: p.ID, Name: p.Name, Property: property, Facet: Props, SaidBy: p.ID, Design: &both.design, Contract: &both.contract}
+		fact := Fact{Part: p.ID, Name: p.Name, Property: property, Facet: Props, SaidBy: p.ID, Design: &both.design, Contract: &both.contract, Built: code}
 		l.judge(k, &fact)
 		facts = append(facts, fact)
 	}
@@ -291,6 +295,9 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 		}
 		l.judge(k, &fact)
 		facts = append(facts, fact)
+	}
+	if p.Use() == nil {
+		facts = append(facts, l.access(k, r, built)...)
 	}
 	return facts
 }
@@ -364,7 +371,7 @@ func (l *Ledger) judge(k draft.Case, f *Fact) {
 		return
 	}
 	base := *c
-	if agreed := l.base(k, f.Part, f.Property); agreed != nil && f.Facet != Shape && f.Facet != Content {
+	if agreed := l.base(k, f.Part, f.Property); agreed != nil && f.Facet != Shape && f.Facet != Content && f.Facet != Access {
 		base = *agreed
 	}
 	f.Kept = !drawn(*c) && l.kept[cellKey(f.Part, f.Property, k.Key(l.Contract))]

@@ -18,10 +18,11 @@ const (
 	Shape   css.Facet = "shape"
 	Props   css.Facet = "props"
 	Content css.Facet = "content"
+	Access  css.Facet = "access"
 )
 
 // Facets in the order a ledger shows them.
-var Facets = []css.Facet{Shape, Props, css.Size, css.Space, css.Paint, css.Type, Content}
+var Facets = []css.Facet{Shape, Props, css.Size, css.Space, css.Paint, css.Type, Content, Access}
 
 // Statement is what one side says of a fact.
 type Statement struct {
@@ -34,8 +35,8 @@ type Statement struct {
 type Fact struct {
 	Part     string     `json:"part" doc:"Its id"`
 	Name     string     `json:"name" doc:"The part's name"`
-	Property string     `json:"property" doc:"A CSS property, or shown, text, width, height"`
-	Facet    css.Facet  `json:"facet" enum:"shape,props,size,space,paint,type,content"`
+	Property string     `json:"property" doc:"A CSS property, or shown, text, width, height, role, name, level"`
+	Facet    css.Facet  `json:"facet" enum:"shape,props,size,space,paint,type,content,access"`
 	Design   *Statement `json:"design,omitempty"`
 	Contract *Statement `json:"contract,omitempty"`
 	Built    *Statement `json:"built,omitempty"`
@@ -71,10 +72,12 @@ type Measurement struct {
 // MeasuredPart is one rendered element: its border box in CSS px relative to
 // the root's, its text, and computed values by property.
 type MeasuredPart struct {
-	Part  string            `json:"part"`
-	Box   design.Rect       `json:"box"`
-	Text  string            `json:"text"`
-	Style map[string]string `json:"style"`
+	Part   string            `json:"part"`
+	Box    design.Rect       `json:"box"`
+	Text   string            `json:"text"`
+	Style  map[string]string `json:"style"`
+	Access *MeasuredAccess   `json:"access,omitempty"`
+	Given  map[string]string `json:"given,omitempty" doc:"Of a use, what the code gives for its component's props, by their names: texts, numbers, flags and choices"`
 }
 
 // applies tells whether a property is compared for a part: type and colour for
@@ -151,6 +154,9 @@ func same(property, a, b string) bool {
 		tolerance = sizeTolerance
 	}
 	x, y := strings.Fields(a), strings.Fields(b)
+	if property == "name" { // how blocks in it are told apart is left to browsers (Accessible Name and Description Computation 1.2, 4.3.2, 2F)
+		return strings.Join(x, "") == strings.Join(y, "")
+	}
 	if len(x) != len(y) {
 		return false
 	}

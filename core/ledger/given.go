@@ -2,6 +2,7 @@ package ledger
 
 import (
 	"encoding/json"
+	"slices"
 	"strings"
 
 	"cobrik/core/contract"
@@ -45,6 +46,21 @@ func givenText(v contract.Value) string {
 	}
 	return v.String()
 }
+
+// builtGiven is what the running code gives for a prop: its default where it gives nothing. Nil for
+// what was not measured, as what React renders by itself, rich text among it.
+func builtGiven(q *contract.Prop, built *MeasuredPart) *Statement {
+	if built == nil || built.Given == nil || !slices.Contains(measurable, q.Kind()) {
+		return nil
+	}
+	if text, ok := built.Given[q.Name]; ok {
+		return &Statement{Value: text}
+	}
+	return &Statement{Value: givenText(q.Default())}
+}
+
+// measurable are the kinds of props whose values are told as texts.
+var measurable = []contract.Kind{contract.TextKind, contract.ChoiceKind, contract.FlagKind, contract.NumberKind, contract.LinkKind, contract.IconKind}
 
 // givenJSON reads what givenText wrote.
 func givenJSON(q *contract.Prop, text string) string {

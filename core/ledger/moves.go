@@ -44,7 +44,7 @@ const (
 type Move struct {
 	Key      string         `json:"key" doc:"The same for the same fact in every revision"`
 	Kind     MoveKind       `json:"kind" enum:"value,option added,option removed,option renamed,prop added,prop removed,prop renamed,default,part added,part removed,part renamed,state added,state removed"`
-	Facet    css.Facet      `json:"facet" enum:"shape,props,size,space,paint,type,content"`
+	Facet    css.Facet      `json:"facet" enum:"shape,props,size,space,paint,type,content,access"`
 	Part     string         `json:"part,omitempty" doc:"Its id"`
 	Name     string         `json:"name,omitempty" doc:"The part's name"`
 	Property string         `json:"property"`

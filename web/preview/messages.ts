@@ -33,11 +33,22 @@ export interface Show {
   measure: string[];
 }
 
+/** What an element is in the accessibility tree (WAI-ARIA 1.2). */
+export interface Access {
+  /** Nothing in particular when empty. */
+  role: string;
+  name?: string;
+  level?: number;
+}
+
 export interface MeasuredPart {
   part: string;
   box: Box;
   text: string;
   style: Record<string, string>;
+  access: Access;
+  /** Of the outermost element of a component that is used, what it was given, by prop. */
+  given?: Record<string, string>;
 }
 
 export interface MeasuredCase {

@@ -8,6 +8,8 @@ import * as jsxRuntime from "react/jsx-runtime";
 import * as ReactDOM from "react-dom";
 import { createRoot } from "react-dom/client";
 
+import { access } from "./access";
+import { givenTo } from "./fiber";
 import { given } from "./given";
 import type { Failed, FromFrame, MeasuredCase, Show, ShownCase } from "./messages";
 
@@ -64,7 +66,8 @@ globalThis.cobrikRun = (component) => {
       root.render(show.cases.map((one) => <Stand key={`${one.theme ?? ""} ${one.key}`} one={one} component={component} />)),
     );
     void settle(stage).then(() => {
-      if (mine === newest) post({ kind: "measured", cases: show.cases.flatMap((one, i) => measure(stage.children[i], one, show.measure)) });
+      if (mine === newest)
+        post({ kind: "measured", cases: show.cases.flatMap((one, i) => measure(stage.children[i], one, show.measure, component)) });
     });
   });
   post({ kind: "ready" });
@@ -95,7 +98,7 @@ async function settle(stage: HTMLElement) {
   await document.fonts.ready;
 }
 
-function measure(stand: Element | undefined, one: ShownCase, properties: string[]): MeasuredCase[] {
+function measure(stand: Element | undefined, one: ShownCase, properties: string[], component: unknown): MeasuredCase[] {
   const root = stand?.firstElementChild;
   if (!root) return [];
   const origin = root.getBoundingClientRect();
@@ -111,6 +114,8 @@ function measure(stand: Element | undefined, one: ShownCase, properties: string[
         box: { x: box.x - origin.x, y: box.y - origin.y, width: box.width, height: box.height },
         text: element.textContent ?? "",
         style: Object.fromEntries(properties.map((p) => [p, computed.getPropertyValue(p)])),
+        access: access(element),
+        given: givenTo(element, component),
       },
     ];
   });

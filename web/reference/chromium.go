@@ -23,7 +23,8 @@ func InChromium[T any](t testing.TB, sheet, body, expression string) (out T) {
 func OnPage(t testing.TB, sheet, body string, ask func(ctx context.Context)) {
 	t.Helper()
 	NeedChromium(t)
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.Flag("disable-quic", true))
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.Flag("disable-quic", true),
+		chromedp.Flag("enable-blink-features", "ComputedAccessibilityInfo")) // elements tell their role and name in the accessibility tree
 	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
 	defer stop()
 	ctx, cancel := chromedp.NewContext(allocator)

@@ -950,7 +950,7 @@ export interface components {
             contract?: components["schemas"]["Statement"];
             design?: components["schemas"]["Statement"];
             /** @enum {string} */
-            facet: "shape" | "props" | "size" | "space" | "paint" | "type" | "content";
+            facet: "shape" | "props" | "size" | "space" | "paint" | "type" | "content" | "access";
             /** @description The fact this one follows from, in words */
             follows?: string;
             /** @description The design differs, and it was decided to keep the contract's side */
@@ -959,7 +959,7 @@ export interface components {
             name: string;
             /** @description Its id */
             part: string;
-            /** @description A CSS property, or shown, text, width, height */
+            /** @description A CSS property, or shown, text, width, height, role, name, level */
             property: string;
             /** @description Part whose style or rule says the contract's value */
             saidBy?: string;
@@ -1092,6 +1092,16 @@ export interface components {
             };
             name: string;
         };
+        MeasuredAccess: {
+            /**
+             * Format: int64
+             * @description Of a heading
+             */
+            level?: number;
+            name?: string;
+            /** @description Empty for nothing in particular */
+            role: string;
+        };
         MeasuredBody: {
             build: string;
             cases: components["schemas"]["Measurement"][];
@@ -1099,7 +1109,12 @@ export interface components {
             theme?: string;
         };
         MeasuredPart: {
+            access?: components["schemas"]["MeasuredAccess"];
             box: components["schemas"]["Rect"];
+            /** @description Of a use, what the code gives for its component's props, by their names: texts, numbers, flags and choices */
+            given?: {
+                [key: string]: string;
+            };
             part: string;
             style: {
                 [key: string]: string;
@@ -1126,7 +1141,7 @@ export interface components {
              */
             cases: number;
             /** @enum {string} */
-            facet: "shape" | "props" | "size" | "space" | "paint" | "type" | "content";
+            facet: "shape" | "props" | "size" | "space" | "paint" | "type" | "content" | "access";
             /** @description The contract's side */
             from: components["schemas"]["Statement"];
             /** @description It was decided to keep the contract's side */

@@ -138,7 +138,8 @@ export function Ledger({ facts, measured, note, all, onAll, part, onPart, onEdit
   );
 }
 
-const editable = (f: Fact) => f.property !== "shown" && f.property !== "text";
+/** A value of a style; what else is told is edited where the contract says it. */
+const editable = (f: Fact) => !["shape", "props", "content", "access"].includes(f.facet);
 
 function verdictWords(f: Fact) {
   if (f.kept) return "kept";
