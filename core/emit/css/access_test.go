@@ -161,7 +161,8 @@ func TestEachElementIsInTheTreeWhatItsPartIs(t *testing.T) {
 		p.Attributes = a
 		return p
 	}
-	body := []*contract.Part{part("ul", nil, part("li", nil, words("a", "No address")), words("li", "Beans")), part("fieldset", nil, words("legend", "Days"), words("span", "Mon"))}
+	body := []*contract.Part{part("ul", nil, part("li", nil, words("a", "No address")), words("li", "Beans")), part("fieldset", nil, words("legend", "Days"), words("span", "Mon")),
+		part("fieldset", nil, titled("legend", say("hidden", ""), "Never"), words("span", "Tue"))}
 	for _, e := range contract.Elements {
 		if !slices.Contains([]string{"li", "dt", "dd", "legend", "summary", "figcaption", "label", "input", "textarea", "img", "svg", "hr", "ul", "ol", "dl", "fieldset"}, e) {
 			body = append(body, words(e, "Sown in "+e), titled(e, say("aria-label", "Called "+e), "Words"), titled(e, say("title", "Titled "+e), ""), titled(e, say("aria-hidden", "true"), "Gone"))
@@ -180,17 +181,21 @@ func TestEachElementIsInTheTreeWhatItsPartIs(t *testing.T) {
 	leaf.Content, plain.Content = &contract.Vector{ViewBox: [4]float64{0, 0, 4, 4}, Label: "Leaf"}, &contract.Vector{ViewBox: [4]float64{0, 0, 4, 4}}
 	photo, decoration := part("img", nil), part("img", nil)
 	photo.Content, decoration.Content = contract.Picture{Source: "data:,", Alt: "A bed", Width: 4, Height: 4}, contract.Picture{Source: "data:,", Width: 4, Height: 4}
+	note := part("textarea", nil)
+	chosen := words("h3", "Of the level that is asked for")
+	chosen.Level = "level"
 	inner, drawn := part("svg", nil), part("img", nil)
 	inner.Content, drawn.Content = leaf.Content, photo.Content
 	gone := titled("span", say("hidden", ""), "Hidden")
-	body = append(body, field, area, by, labelled, label, of, leaf, plain, photo, decoration,
+	body = append(body, field, area, chosen, part("label", nil, words("span", "Around a note"), note), by, labelled, label, of, leaf, plain, photo, decoration,
 		part("button", nil, inner, words("span", "Sow"), drawn, gone, titled("span", say("aria-hidden", "true"), "not said"), titled("strong", say("aria-label", "now"), "!")),
 		part("article", nil, words("header", "Of the article"), words("footer", "Of the article, too")), titled("a", say("href", "/rota"), "Rota"), titled("a", say("href", "/rota", "role", "button"), "Rota"),
 		titled("div", say("role", "heading", "aria-level", "4"), "Fourth"), titled("div", say("role", "heading"), "Of no level"), titled("h2", say("aria-level", "5"), "Fifth"), part("hr", nil),
 		part("details", nil, words("summary", "More")), titled("section", say("aria-label", "Beds"), "A region"), titled("div", say("role", "switch"), "Watered"))
-	c := &contract.Contract{Format: contract.Format, Name: "Everything", Root: &contract.Part{ID: "root", Element: "div", Children: body}}
+	fifth := 5.0
+	c := &contract.Contract{Format: contract.Format, Name: "Everything", Props: []contract.Prop{{ID: "level", Name: "level", Type: contract.Number{Initial: &fifth}}}, Root: &contract.Part{ID: "root", Element: "div", Children: body}}
 	m := ir.Lower(c)
-	got := inTree(t, "", emittest.Markup(m, nil))
+	got := inTree(t, "", emittest.Markup(m, c.Defaults()))
 	want := inContract(contract.Resolve(c, contract.Env{}, token.Empty()))
 	assert.Equal(t, want, got)
 	assert.Greater(t, len(want), 80)
