@@ -14,7 +14,7 @@ import (
 
 // Family draws a family of a name: a variant for each combination of its axes' values.
 func Family(name string, axes []design.Axis, draw func(choices map[string]string) *design.Layer) *design.Family {
-	f := &design.Family{ID: strings.ToLower(name), Name: name, Axes: axes}
+	f := &design.Family{ID: strings.ReplaceAll(strings.ToLower(name), " ", "-"), Name: name, Axes: axes}
 	choices := []map[string]string{{}}
 	for _, a := range axes {
 		var next []map[string]string
@@ -53,6 +53,18 @@ type Painter struct {
 // NewPainter gives a painter who draws the same for the same seed.
 func NewPainter(seed uint64) *Painter {
 	return &Painter{r: rand.New(rand.NewPCG(seed, 27)), asset: design.Asset{ID: "a", Source: picture, Width: 40, Height: 20}}
+}
+
+// Document draws one of some families, later ones using earlier ones, under names that nobody wrote
+// for code.
+func (p *Painter) Document(id string, families int) *design.Document {
+	doc := &design.Document{Format: design.Format, ID: id, Name: id, Assets: []design.Asset{p.asset}, Pages: []*design.Page{}}
+	for n := range families {
+		f := p.Family(n)
+		f.ID, f.Name = fmt.Sprintf("%s-%d", id, n), fmt.Sprintf("%s %s/%d", p.name(), id, n)
+		doc.Families, p.Used = append(doc.Families, f), append(p.Used, f)
+	}
+	return doc
 }
 
 // picture is one of 40 by 20 px.
@@ -213,7 +225,7 @@ func (p *Painter) copied(l *design.Layer, name string) *design.Layer {
 
 // Family draws one, of a number: each variant is the base with what the choices change.
 func (p *Painter) Family(n int) *design.Family {
-	f := &design.Family{ID: fmt.Sprintf("f%d", n), Name: fmt.Sprintf("Thing %d", n)}
+	f := &design.Family{ID: fmt.Sprintf("f%d", n), Name: fmt.Sprintf("Thing %d", n), Axes: []design.Axis{}}
 	for i, a := range []design.Axis{Axis("Size", "m", "s"), Axis("Tone", "calm", "loud", "Größe 2"), Axis("On", "off", "on"), Axis("State", "default", "hover", "disabled"), Axis("Screen", "wide", "narrow")} {
 		if p.chance(2 + i/3) {
 			f.Axes = append(f.Axes, a)

@@ -77,16 +77,46 @@ func declared(s contract.Style) (out []ir.Declaration) {
 	return out
 }
 
-// laidOut puts several values between commas on lines of their own, as formatters do.
+// laidOut writes a value after its property as formatters do: shadows and transitions, which are
+// several words, on a line each; pictures as many on a line as fit.
 func laidOut(property, value, indent string) string {
-	if property != "transition" && property != "box-shadow" && property != "background-image" {
-		return " " + value
-	}
 	parts := parted(value, ',')
-	if len(parts) == 1 {
+	several := len(parts) > 1
+	inner := indent + "  "
+	fits := len(indent)+len(property)+len(": ")+len(value)+len(";") <= columns
+	switch {
+	case several && (property == "transition" || property == "box-shadow"):
+		return "\n" + inner + strings.Join(parts, ",\n"+inner)
+	case property != "background-image" || fits:
 		return " " + value
+	case !several:
+		return " " + brokenFunction(value, indent)
 	}
-	return "\n" + indent + "  " + strings.Join(parts, ",\n"+indent+"  ")
+	var lines []string
+	room := 0 // left on the last line
+	for i, part := range parts {
+		width := len(part) + len(",")
+		switch {
+		case i > 0 && width+len(" ") <= room:
+			lines[len(lines)-1] += ", " + part
+			room -= width + len(" ")
+		case len(inner)+width <= columns:
+			lines, room = append(lines, part), columns-len(inner)-width
+		default:
+			lines, room = append(lines, brokenFunction(part, inner)), 0
+		}
+	}
+	return "\n" + inner + strings.Join(lines, ",\n"+inner)
+}
+
+// brokenFunction writes a function with an argument a line.
+func brokenFunction(value, indent string) string {
+	name, rest, ok := strings.Cut(value, "(")
+	if !ok {
+		return value
+	}
+	inner := indent + "  "
+	return name + "(\n" + inner + strings.Join(parted(strings.TrimSuffix(rest, ")"), ','), ",\n"+inner) + "\n" + indent + ")"
 }
 
 // parted cuts a value at a separator outside of parentheses and quotes.

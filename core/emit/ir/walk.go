@@ -1,5 +1,7 @@
 package ir
 
+import "cobrik/core/contract"
+
 // WalkNodes visits a node and all below it, whatever decides whether they are there; of a use
 // what stands in its slots.
 func WalkNodes(n Node, visit func(Node)) {
@@ -40,4 +42,51 @@ func Walk(n Node, visit func(*Element)) {
 			visit(e)
 		}
 	})
+}
+
+// Used names the props that the module does anything with, by their keys.
+func (m *Module) Used() map[string]bool {
+	used := map[string]bool{}
+	terms := func(list []contract.Term) {
+		for _, t := range list {
+			used[contract.PropOf(t)] = true
+		}
+	}
+	classes := func(list []Class) {
+		for _, c := range list {
+			used[c.Prop] = true
+			if c.While != nil {
+				used[contract.PropOf(c.While)] = true
+			}
+		}
+	}
+	WalkNodes(m.Root, func(n Node) {
+		switch n := n.(type) {
+		case Text:
+			used[n.Prop] = true
+		case If:
+			terms(n.When)
+		case For:
+			used[n.List] = true
+		case Slot:
+			used[n.Prop] = true
+		case Choose:
+			used[n.Prop] = true
+		case *Use:
+			classes(n.Classes)
+			for _, g := range n.Given {
+				used[g.From] = true
+				for _, k := range g.Cases {
+					terms(k.When)
+				}
+			}
+		case *Element:
+			used[n.Level] = true
+			classes(n.Classes)
+			for _, a := range n.Attributes {
+				used[a.Prop] = true
+			}
+		}
+	})
+	return used
 }

@@ -113,8 +113,9 @@ func component(m *ir.Module, n names, drawn assets, uses string) string {
 	for _, drawings := range w.drawings() {
 		paragraph(drawings)
 	}
+	used := m.Used()
 	for _, p := range m.Props {
-		if rich, ok := p.Default().(contract.RichValue); ok && w.initial(&p) == n.defaults[p.Key] {
+		if rich, ok := p.Default().(contract.RichValue); ok && used[p.ID] && w.initial(&p) == n.defaults[p.Key] {
 			paragraph(concat(text("const "+n.defaults[p.Key]+" = "), w.several(ir.Rich(rich)), text(";")))
 		}
 	}
@@ -297,10 +298,11 @@ func renamed(member, to string) string {
 
 func (w writer) function() printer.Doc {
 	var params []printer.Doc
+	used := w.m.Used()
 	for i := range w.m.Props {
 		p := &w.m.Props[i]
 		name := renamed(p.Name, w.n.locals[p.ID])
-		if initial := w.initial(p); initial != "" {
+		if initial := w.initial(p); initial != "" && used[p.ID] {
 			name += " = " + initial
 		}
 		params = append(params, text(name))

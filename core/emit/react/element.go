@@ -79,13 +79,34 @@ func (w writer) expression(n ir.Node) printer.Doc {
 		if len(n.Default) == 0 {
 			return text(w.given(n.Prop))
 		}
-		return concat(text(w.given(n.Prop)+" ?? "), w.several(n.Default))
+		return w.orElse(n)
 	case ir.Choose:
 		return chain(w.choose(n))
 	case *ir.Element, *ir.Use:
 		return parenthesized(w.jsx(n))
 	}
 	return text("null")
+}
+
+// orElse writes what stands in a slot, or its default. What has operators of its own stands between
+// parentheses: ?? may not be mixed with them (ECMAScript 2020, 13.13).
+func (w writer) orElse(n ir.Slot) printer.Doc {
+	given, alone := w.given(n.Prop)+" ??", n.Default[0]
+	if len(n.Default) > 1 {
+		return concat(text(given+" "), w.several(n.Default))
+	}
+	switch alone := alone.(type) {
+	case ir.If:
+		return group(text(given), indent(printer.Line, text("("), w.expression(alone), text(")")))
+	case ir.Choose:
+		if !w.alwaysChosen(alone) {
+			return group(text(given), indent(printer.Line, text("("), w.expression(alone), text(")")))
+		}
+		return group(text(given), indent(printer.Line, w.expression(alone)))
+	case ir.For, ir.Slot:
+		return group(text(given), indent(printer.Line, w.expression(alone)))
+	}
+	return concat(text(given+" "), w.expression(alone))
 }
 
 // plainText tells whether a text can stand between tags as it is: no spaces that JSX drops, nothing

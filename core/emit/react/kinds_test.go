@@ -195,7 +195,11 @@ func (m *maker) part(list string, depth int) *contract.Part {
 			m.placed[prop] = true
 			p.Element, p.Content = "div", contract.SlotOf{Prop: prop}
 			for range m.r.IntN(3) {
-				p.Children = append(p.Children, m.words("Nothing here"))
+				if m.chance(2) {
+					p.Children = append(p.Children, m.words("Nothing here"))
+				} else {
+					p.Children = append(p.Children, m.part(list, 3))
+				}
 			}
 		}},
 		{[]contract.Kind{contract.LinkKind}, func(prop string) {

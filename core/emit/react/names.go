@@ -98,9 +98,13 @@ func namesOf(m *ir.Module, drawn assets) names {
 	for _, source := range drawn.shown(m) {
 		n.pictures[source] = module.Name(contract.Identifier(drawn.pictures[source], "picture"), "Picture")
 	}
-	function := emit.NewScope(module, "className")
+	function, used := emit.NewScope(module, "className"), m.Used()
 	for _, p := range m.Props {
-		n.locals[p.ID] = function.Name(p.Name, "Prop")
+		name := p.Name
+		if !used[p.ID] { // taken away from the attributes that are passed on, as linters know it
+			name = "_" + name
+		}
+		n.locals[p.ID] = function.Name(name, "Prop")
 	}
 	if several {
 		n.as, n.root = function.Name("element", "Root"), function.Name("Root", "Element")
