@@ -106,7 +106,7 @@ func components(api huma.API, s *service.Service) {
 		return s.Containers(ctx, in.Document, in.Layer)
 	})
 	get(api, "bench", "/components/{slug}", func(ctx context.Context, in *themed) (service.Bench, error) { return s.Bench(ctx, in.Slug, in.Theme) })
-	get(api, "files", "/components/{slug}/files", func(ctx context.Context, in *slugged) ([]emit.File, error) { return s.Files(ctx, in.Slug) })
+	get(api, "files", "/components/{slug}/files", func(ctx context.Context, in *slugged) ([]emit.File, error) { return s.Listing(ctx, in.Slug) })
 	get(api, "releases", "/components/{slug}/releases", func(ctx context.Context, in *slugged) ([]service.ReleaseView, error) { return s.Releases(ctx, in.Slug) })
 	get(api, "planRelease", "/components/{slug}/release", func(ctx context.Context, in *slugged) (service.ReleasePlan, error) {
 		return s.PlanRelease(ctx, in.Slug)

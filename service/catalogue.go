@@ -5,9 +5,11 @@ import (
 	"bytes"
 	"cobrik/core/design"
 	"context"
+	"encoding/base64"
 	"encoding/json"
 	"errors"
 	"fmt"
+	"path"
 	"slices"
 	"strings"
 	"time"
@@ -33,6 +35,18 @@ func (s *Service) Files(ctx context.Context, slug string) ([]emit.File, error) {
 		return nil, err
 	}
 	return w.files(), nil
+}
+
+// Listing is Files as a page can show them: a picture that is no text is the address that holds it (RFC
+// 2397).
+func (s *Service) Listing(ctx context.Context, slug string) ([]emit.File, error) {
+	files, err := s.Files(ctx, slug)
+	for i, f := range files {
+		if path.Ext(f.Path) == ".png" {
+			files[i].Content = "data:image/png;base64," + base64.StdEncoding.EncodeToString([]byte(f.Content))
+		}
+	}
+	return files, err
 }
 
 func (w *component) files() []emit.File {

@@ -78,35 +78,36 @@ const (
 
 // Layer is one element of a drawing.
 type Layer struct {
-	ID       string            `json:"id"`
-	Name     string            `json:"name"`
-	Kind     Kind              `json:"kind"`
-	Bounds   Rect              `json:"bounds"` // relative to the parent's outer edge
-	Hidden   bool              `json:"hidden,omitempty"`
-	Opacity  *float64          `json:"opacity,omitempty"`  // 0 to 1; absent is 1
-	Rotation float64           `json:"rotation,omitempty"` // degrees clockwise about the centre
-	Clip     bool              `json:"clip,omitempty"`     // children are cut off at the edge
-	Blend    string            `json:"blend,omitempty"`    // with what lies behind, one of css.BlendModes; normal when empty
-	Fill     string            `json:"fill,omitempty"`     // CSS colour
-	Fills    []Fill            `json:"fills,omitempty"`    // over that; the first lies on top
-	Stroke   *Stroke           `json:"stroke,omitempty"`
-	Shadows  []Shadow          `json:"shadows,omitempty"` // the first lies on top
-	Radius   []float64         `json:"radius,omitempty"`  // one, or four from the top left clockwise
-	Tokens   map[string]string `json:"tokens,omitempty"`  // CSS property to token path
-	Flow     *Flow             `json:"flow,omitempty"`
-	Sizing   Sizing            `json:"sizing,omitzero"`
-	Limits   Limited           `json:"limits,omitzero"`
-	Place    *Place            `json:"place,omitempty"`
-	Text     *TextContent      `json:"text,omitempty"`
-	Vector   *VectorContent    `json:"vector,omitempty"`
-	Image    *ImageContent     `json:"image,omitempty"`
-	Alt      string            `json:"alt,omitempty"`
-	Link     string            `json:"link,omitempty"`    // where it leads; # when that is not said
-	Slot     *SlotContent      `json:"slot,omitempty"`    // it is a place for whatever a use puts there
-	Flatten  string            `json:"flatten,omitempty"` // svg: it and what it holds become one picture
-	Repeats  bool              `json:"repeats,omitempty"` // its children are items of a list, alike in shape
-	Instance *InstanceContent  `json:"instance,omitempty"`
-	Children []*Layer          `json:"children,omitempty"`
+	ID           string            `json:"id"`
+	Name         string            `json:"name"`
+	Kind         Kind              `json:"kind"`
+	Bounds       Rect              `json:"bounds"` // relative to the parent's outer edge
+	Hidden       bool              `json:"hidden,omitempty"`
+	Opacity      *float64          `json:"opacity,omitempty"`  // 0 to 1; absent is 1
+	Rotation     float64           `json:"rotation,omitempty"` // degrees clockwise about the centre
+	Clip         bool              `json:"clip,omitempty"`     // children are cut off at the edge
+	Blend        string            `json:"blend,omitempty"`    // with what lies behind, one of css.BlendModes; normal when empty
+	Fill         string            `json:"fill,omitempty"`     // CSS colour
+	Fills        []Fill            `json:"fills,omitempty"`    // over that; the first lies on top
+	Stroke       *Stroke           `json:"stroke,omitempty"`
+	Shadows      []Shadow          `json:"shadows,omitempty"` // the first lies on top
+	Radius       []float64         `json:"radius,omitempty"`  // one, or four from the top left clockwise
+	Tokens       map[string]string `json:"tokens,omitempty"`  // CSS property to token path
+	Flow         *Flow             `json:"flow,omitempty"`
+	Sizing       Sizing            `json:"sizing,omitzero"`
+	Limits       Limited           `json:"limits,omitzero"`
+	Place        *Place            `json:"place,omitempty"`
+	Text         *TextContent      `json:"text,omitempty"`
+	Vector       *VectorContent    `json:"vector,omitempty"`
+	Image        *ImageContent     `json:"image,omitempty"`
+	Alt          string            `json:"alt,omitempty"`
+	Link         string            `json:"link,omitempty"`         // where it leads; # when that is not said
+	Slot         *SlotContent      `json:"slot,omitempty"`         // it is a place for whatever a use puts there
+	Flatten      string            `json:"flatten,omitempty"`      // svg or png: it and what it holds become one picture
+	FlattenScale float64           `json:"flattenScale,omitempty"` // pixels a px of a PNG; 2 when 0
+	Repeats      bool              `json:"repeats,omitempty"`      // its children are items of a list, alike in shape
+	Instance     *InstanceContent  `json:"instance,omitempty"`
+	Children     []*Layer          `json:"children,omitempty"`
 }
 
 // Rect is a box: origin at the top left, y downwards.

@@ -20,6 +20,15 @@ func (m matrix) at(x, y float64) (float64, float64) {
 	return m.a*x + m.c*y + m.e, m.b*x + m.d*y + m.f
 }
 
+// inverse undoes the transform; one that flattens everything has none, and gives no change.
+func (m matrix) inverse() matrix {
+	det := m.a*m.d - m.b*m.c
+	if det == 0 {
+		return identity
+	}
+	return matrix{m.d / det, -m.b / det, -m.c / det, m.a / det, (m.c*m.f - m.d*m.e) / det, (m.b*m.e - m.a*m.f) / det}
+}
+
 // scale is how much longer lengths become, on average.
 func (m matrix) scale() float64 { return math.Sqrt(math.Abs(m.a*m.d - m.b*m.c)) }
 

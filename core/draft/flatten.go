@@ -1,7 +1,11 @@
 package draft
 
 import (
+	"cmp"
+	"encoding/base64"
+	"fmt"
 	"net/url"
+	"sync"
 
 	"cobrik/core/design"
 	"cobrik/core/problem"
@@ -35,14 +39,54 @@ func flattenedLayer(doc *design.Document, l *design.Layer, found *problem.List) 
 		}
 		return &out
 	}
-	sayFlattened(l, found)
 	bare := *l // where and whether it stands is the part's affair
 	bare.Hidden, bare.Rotation, bare.Opacity, bare.Blend = false, 0, nil, ""
 	bare.Bounds.X, bare.Bounds.Y = 0, 0
+	source := svgPicture(doc, &bare)
+	if l.Flatten == "png" {
+		if painted, err := pngPicture(doc, &bare); err == nil {
+			source = painted
+		} else {
+			found.Warnf("flatten-png", "", "change what it says, or flatten it as SVG", "%s becomes an SVG file, no PNG: %v", l.ID, err)
+		}
+	}
+	sayFlattened(l, found)
 	size := flatSizing(l)
 	return &design.Layer{ID: l.ID, Name: l.Name, Kind: design.Image, Flatten: l.Flatten, Bounds: l.Bounds, Hidden: l.Hidden, Rotation: l.Rotation, Opacity: l.Opacity, Blend: l.Blend,
 		Sizing: size, Limits: l.Limits, Place: l.Place, Alt: l.Alt, Link: l.Link,
-		Image: &design.ImageContent{Fit: "contain", Shown: &design.Asset{ID: l.ID, Source: "data:image/svg+xml," + url.PathEscape(doc.Picture(&bare)), Width: l.Bounds.Width, Height: l.Bounds.Height}}}
+		Image: &design.ImageContent{Fit: "contain", Shown: &design.Asset{ID: l.ID, Source: source, Width: l.Bounds.Width, Height: l.Bounds.Height}}}
+}
+
+func svgPicture(doc *design.Document, l *design.Layer) string {
+	return "data:image/svg+xml," + url.PathEscape(doc.Picture(l))
+}
+
+// painted remembers pictures by what is drawn in them: they are asked for with every look at a component.
+var painted = struct {
+	sync.Mutex
+	files map[string]string
+}{files: map[string]string{}}
+
+// mostPainted bounds how many pictures are remembered.
+const mostPainted = 256
+
+func pngPicture(doc *design.Document, l *design.Layer) (string, error) {
+	scale := cmp.Or(l.FlattenScale, 2)
+	key := fmt.Sprint(scale, doc.Picture(l))
+	painted.Lock()
+	defer painted.Unlock()
+	if file, ok := painted.files[key]; ok {
+		return file, nil
+	}
+	file, err := doc.PNG(l, scale)
+	if err != nil {
+		return "", err
+	}
+	if len(painted.files) >= mostPainted {
+		clear(painted.files)
+	}
+	painted.files[key] = "data:image/png;base64," + base64.StdEncoding.EncodeToString(file)
+	return painted.files[key], nil
 }
 
 // flatSizing says how a flattened layer is sized: it fills what it filled, and is as large as drawn

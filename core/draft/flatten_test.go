@@ -1,7 +1,11 @@
 package draft_test
 
 import (
+	"bytes"
+	"encoding/base64"
 	"html"
+	"image"
+	"image/png"
 	"net/url"
 	"strings"
 	"testing"
@@ -48,6 +52,32 @@ func TestFlattenedLayersBecomePictures(t *testing.T) {
 	assert.Empty(t, found, "nothing is lost of it")
 	assertAgreed(t, c, source, components)
 	assert.Contains(t, html.UnescapeString((&design.Document{}).Draw(source.Default().Root)), picture.Source, "a drawing of it shows what stands for a missing picture")
+}
+
+// A layer that is to be a PNG file is one, of so many pixels; where it cannot be painted it is an SVG file, and
+// that is said.
+func TestAPNGIsPaintedAtItsScale(t *testing.T) {
+	for scale, want := range map[float64]image.Point{0: {X: 48, Y: 32}, 3: {X: 72, Y: 48}} {
+		mark := flatMark("#336633")
+		mark.Flatten, mark.FlattenScale = "png", scale
+		c, source, components, found := drafted(t, one(boxOf("seal", "Seal", row, mark)))
+		assert.Empty(t, found)
+		picture := c.Root.Children[0].Content.(contract.Picture)
+		assert.Equal(t, [2]float64{24, 16}, [2]float64{picture.Width, picture.Height}, "it is as large as drawn, whatever it is made of")
+		text, is := strings.CutPrefix(picture.Source, "data:image/png;base64,")
+		require.True(t, is)
+		file, err := base64.StdEncoding.DecodeString(text)
+		require.NoError(t, err)
+		painted, err := png.Decode(bytes.NewReader(file))
+		require.NoError(t, err)
+		assert.Equal(t, want, painted.Bounds().Size())
+		assertAgreed(t, c, source, components)
+	}
+	mark := flatMark("#336633", textOf("word", "Word", "Leek"))
+	mark.Flatten = "png"
+	c, _, _, found := drafted(t, one(boxOf("seal", "Seal", row, mark)))
+	assert.Contains(t, found, "mark becomes an SVG file, no PNG: it holds words")
+	assert.Contains(t, c.Root.Children[0].Content.(contract.Picture).Source, "data:image/svg+xml,")
 }
 
 // A family that is flattened whole is one picture.

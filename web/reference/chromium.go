@@ -2,12 +2,28 @@ package reference
 
 import (
 	"context"
+	"encoding/base64"
 	"encoding/json"
+	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
+
+	"cobrik/core/font"
 )
+
+// Faces is a style sheet of the shipped fonts, without those of rarer letters.
+func Faces() string {
+	var b strings.Builder
+	for _, f := range font.Files {
+		if !strings.Contains(f.Name, "latin-ext") {
+			fmt.Fprintf(&b, "@font-face{font-family:'%s';font-weight:100 900;src:url(data:font/woff2;base64,%s)}", f.Family, base64.StdEncoding.EncodeToString(f.Read()))
+		}
+	}
+	return b.String()
+}
 
 // InChromium gives what an expression says of a page with its fonts loaded.
 func InChromium[T any](t testing.TB, sheet, body, expression string) (out T) {

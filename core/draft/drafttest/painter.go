@@ -105,7 +105,7 @@ func (p *Painter) leaf() *design.Layer {
 			break
 		}
 		l, inner := p.layer(design.Group), p.layer(design.Box)
-		l.Flatten, l.Sizing = "svg", design.Sizing{Width: "fixed", Height: "fixed"}
+		l.Flatten, l.Sizing = []string{"svg", "png"}[p.count%2], design.Sizing{Width: "fixed", Height: "fixed"}
 		l.Bounds.Width, l.Bounds.Height = float64(10+p.r.IntN(30)), float64(10+p.r.IntN(30))
 		inner.Fill, inner.Bounds = "#336633", design.Rect{X: 2, Y: 2, Width: 6, Height: 4}
 		l.Children = []*design.Layer{inner}

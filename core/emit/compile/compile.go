@@ -108,7 +108,7 @@ func loaderOf(p string) api.Loader {
 		return api.LoaderCSS
 	case strings.HasSuffix(p, ".json"):
 		return api.LoaderJSON
-	case strings.HasSuffix(p, ".svg"):
+	case strings.HasSuffix(p, ".svg"), strings.HasSuffix(p, ".png"):
 		return api.LoaderDataURL
 	case strings.HasSuffix(p, ".tsx"):
 		return api.LoaderTSX

@@ -3,7 +3,6 @@ package css_test
 import (
 	"cobrik/core/draft"
 	"cobrik/core/emit/ir"
-	"encoding/base64"
 	"fmt"
 	"math/rand/v2"
 	"strings"
@@ -167,17 +166,11 @@ func arrangeSomething(t *testing.T, random *rand.Rand, c *contract.Contract, tok
 // browse lays the stands out in headless Chromium and gives every part's border
 // box from its root's.
 func browse(t *testing.T, sheet string, stands []stand) [][][4]float64 {
-	var faces, body strings.Builder
-	for _, f := range font.Files {
-		file := f.Read()
-		if !strings.Contains(f.Name, "latin-ext") {
-			fmt.Fprintf(&faces, "@font-face{font-family:'%s';font-weight:100 900;src:url(data:font/woff2;base64,%s)}", f.Family, base64.StdEncoding.EncodeToString(file))
-		}
-	}
+	var body strings.Builder
 	for _, s := range stands {
 		body.WriteString(s.html)
 	}
-	boxes := reference.InChromium[[][][4]float64](t, faces.String()+".stand{position:absolute;left:0;top:0;text-rendering:geometricPrecision}"+sheet, body.String(),
+	boxes := reference.InChromium[[][][4]float64](t, reference.Faces()+".stand{position:absolute;left:0;top:0;text-rendering:geometricPrecision}"+sheet, body.String(),
 		`[...document.querySelectorAll(".stand")].map((s) => {
 			const parts = [...s.querySelectorAll("[data-part]")], o = parts[0].getBoundingClientRect();
 			return parts.map((e) => { const r = e.getBoundingClientRect(); return [r.x - o.x, r.y - o.y, r.width, r.height] });

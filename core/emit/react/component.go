@@ -92,7 +92,7 @@ func component(m *ir.Module, n names, drawn assets, uses string) string {
 		imports = append(imports, concat(text("import "), listed(list), text(" from "+quote(uses+"icons")+";")))
 	}
 	for _, source := range drawn.shown(m) {
-		imports = append(imports, text("import "+n.pictures[source]+" from "+quote(uses+"pictures/"+drawn.pictures[source]+".svg")+";"))
+		imports = append(imports, text("import "+n.pictures[source]+" from "+quote(uses+"pictures/"+drawn.file(source))+";"))
 	}
 	paragraph(imports...)
 	paragraph(text("import styles from " + quote("./"+m.Name+".module.css") + ";"))

@@ -1,6 +1,7 @@
 package react
 
 import (
+	"encoding/base64"
 	"net/url"
 	"slices"
 	"strings"
@@ -28,8 +29,34 @@ func (a assets) files() []emit.File { return append(a.icons.files(), a.pictures.
 // address that holds the picture.
 type pictures map[string]string
 
-// svgAddress is what the address of a flattened picture begins with.
-const svgAddress = "data:image/svg+xml,"
+// file is the name of a picture's file.
+func (p pictures) file(source string) string {
+	if strings.HasPrefix(source, pngAddress) {
+		return p[source] + ".png"
+	}
+	return p[source] + ".svg"
+}
+
+// content is what stands in a picture's file.
+func content(source string) string {
+	if text, ok := strings.CutPrefix(source, pngAddress); ok {
+		if file, err := base64.StdEncoding.DecodeString(text); err == nil {
+			return string(file)
+		}
+		return "" // a picture that nobody can see, there as here
+	}
+	text := strings.TrimPrefix(source, svgAddress)
+	if drawn, err := url.PathUnescape(text); err == nil {
+		text = drawn
+	}
+	return text + "\n"
+}
+
+// What the address of a flattened picture begins with.
+const (
+	svgAddress = "data:image/svg+xml,"
+	pngAddress = "data:image/png;base64,"
+)
 
 // pictureOf gives the address of the picture an element shows for ever; empty for none.
 func pictureOf(e *ir.Element) string {
@@ -37,7 +64,7 @@ func pictureOf(e *ir.Element) string {
 		return ""
 	}
 	for _, a := range e.Attributes {
-		if a.Name == "src" && strings.HasPrefix(a.Value, svgAddress) {
+		if a.Name == "src" && (strings.HasPrefix(a.Value, svgAddress) || strings.HasPrefix(a.Value, pngAddress)) {
 			return a.Value
 		}
 	}
@@ -75,22 +102,23 @@ func (p pictures) shown(m *ir.Module) (out []string) {
 }
 
 func (p pictures) files() (out []emit.File) {
-	for source, name := range p {
-		drawn, err := url.PathUnescape(strings.TrimPrefix(source, svgAddress))
-		if err != nil {
-			drawn = strings.TrimPrefix(source, svgAddress) // not escaped, then
-		}
-		out = append(out, emit.File{Path: "pictures/" + name + ".svg", Content: drawn + "\n"})
+	for source := range p {
+		out = append(out, emit.File{Path: "pictures/" + p.file(source), Content: content(source)})
 	}
 	slices.SortFunc(out, func(a, b emit.File) int { return strings.Compare(a.Path, b.Path) })
 	if out != nil {
-		out = append(out, emit.File{Path: "svg.d.ts", Content: pictureTypes})
+		out = append(out, emit.File{Path: "pictures.d.ts", Content: pictureTypes})
 	}
 	return out
 }
 
 // pictureTypes says what importing a picture gives: its address, as bundlers give it.
 const pictureTypes = `declare module "*.svg" {
+  const address: string;
+  export default address;
+}
+
+declare module "*.png" {
   const address: string;
   export default address;
 }

@@ -318,6 +318,17 @@ func TestTheSamePictureIsOneFile(t *testing.T) {
 	assert.Contains(t, file(t, files, "OneSeed/OneSeed.tsx"), `<img className={styles.again} src={oneSeedBed} alt={'A "bed"'} width={8} height={8} />`)
 	assertLaidOut(t, files)
 	assertLinted(t, files)
+
+	// One that was painted is a file of its pixels.
+	painted := &contract.Part{ID: "plan", Name: "plan", Element: "img", Content: contract.Picture{Source: "data:image/png;base64,iVBORw0KGgo=", Width: 8, Height: 8}}
+	files = react.Library("lib", []*contract.Contract{of("One", painted, picture("seed", drawn))}, tokens, react.Options{})
+	assert.Equal(t, "\x89PNG\r\n\x1a\n", file(t, files, "pictures/one-plan.png"))
+	assert.Contains(t, file(t, files, "One/One.tsx"), "import onePlan from \"../pictures/one-plan.png\";\n")
+	assertLinted(t, files)
+	pixels, found := compile.React(react.Emit(of("One", painted), tokens, react.Options{}))
+	require.Empty(t, found)
+	assert.Contains(t, pixels.JS, "data:image/png;base64,iVBORw0KGgo=")
+
 	bundle, found := compile.React(react.Emit(of("One", picture("seed", drawn)), tokens, react.Options{}))
 	require.Empty(t, found)
 	address := regexp.MustCompile(`'data:image/svg\+xml,(.*)'`).FindStringSubmatch(bundle.JS)

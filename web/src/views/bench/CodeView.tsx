@@ -71,7 +71,11 @@ function Files({ slug, files }: { slug: string; files: Schema["File"][] }) {
         ))}
       </div>
       <div id="file" role="tabpanel" aria-labelledby={`tab-${file.path}`} style={{ display: "grid", minHeight: 0 }}>
-        <Code path={file.path} text={file.content} />
+        {file.content.startsWith("data:image/") ? (
+          <img className={classes.pictureFile} src={file.content} alt={file.path} />
+        ) : (
+          <Code path={file.path} text={file.content} />
+        )}
       </div>
     </div>
   );
