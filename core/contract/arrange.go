@@ -258,6 +258,35 @@ func (c *Contract) MoveSwitch(from, to float64) {
 	})
 }
 
+// MoveRange lets rules for a range of the container's width be for another.
+func (c *Contract) MoveRange(from, to Range) {
+	for i, r := range c.Rules {
+		c.Rules[i].When = r.When.inRange(from, &to)
+	}
+	c.Prune()
+}
+
+// DropRange removes the rules for a range of the container's width.
+func (c *Contract) DropRange(gone Range) {
+	c.Rules = slices.DeleteFunc(c.Rules, func(r Rule) bool { return !r.When.inRange(gone, nil).Equal(r.When) })
+	c.Prune()
+}
+
+// inRange gives a condition with another range in place of one; without one the term is left out.
+func (w When) inRange(from Range, to *Range) When {
+	var terms []Term
+	for _, t := range w.Terms() {
+		if in, ok := t.(Container); ok && in.Name == "" && in.Range == from {
+			if to == nil {
+				continue
+			}
+			t = Container{Range: *to}
+		}
+		terms = append(terms, t)
+	}
+	return Of(terms...)
+}
+
 // moveWidths moves the bounds of what is drawn; where a point goes, what was drawn below it does.
 func (c *Contract) moveWidths(from, to float64) {
 	least := 0.0

@@ -56,7 +56,7 @@ func caseOf(c *contract.Contract, f *design.Family, v *design.Variant, renamed m
 			k.inState(c, a, drawn, &name)
 			continue
 		}
-		if len(c.Widths) > 0 && c.Widths[0].Axis == a.Name {
+		if DrawsWidths(c, a.Name) {
 			k.Width = v.Root.Bounds.Width
 			name = append(name, contract.OptionOf(drawn))
 			if !slices.ContainsFunc(c.Widths, func(w contract.DrawnWidth) bool { return w.Value == drawn }) {

@@ -144,14 +144,14 @@ func (d *drafter) part(l, parent *design.Layer, path string) *contract.Part {
 	defer func() { d.inline = around }()
 	switch l.Kind {
 	case design.Vector:
-		p.Content = vectorOf(d.shown(l, path))
+		p.Content = vectorOf(shown(d.family, l, path))
 		if icon := d.icons[path]; icon != "" {
 			p.Content = contract.IconOf{Prop: icon}
 		}
 	case design.Image:
-		picture := contract.Picture{Alt: l.Alt}
-		if l.Flatten != "" {
-			p.Element, picture.Source, picture.Width, picture.Height = "img", l.Image.Shown.Source, l.Image.Shown.Width, l.Image.Shown.Height
+		picture := flatPictureOf(l)
+		if picture.Source != "" {
+			p.Element = "img"
 		}
 		p.Content = picture
 	case design.Instance:
@@ -178,16 +178,6 @@ func (d *drafter) part(l, parent *design.Layer, path string) *contract.Part {
 	}
 	d.list = outer
 	return p
-}
-
-// shown gives a layer as a variant shows it where the default variant hides it.
-func (d *drafter) shown(l *design.Layer, path string) *design.Layer {
-	for _, v := range d.family.Variants {
-		if other, _ := LayerAt(v.Root, path); l.Hidden && other != nil && !other.Hidden && other.Kind == l.Kind {
-			return other
-		}
-	}
-	return l
 }
 
 // listProp adds the prop of a list that a part holds, and gives its id.
@@ -239,13 +229,4 @@ func (d *drafter) dataProp(p *contract.Part, name, suffix string, make func(*con
 	l.Items = append(l.Items, prop)
 	list.Type = l
 	return list.ID + "." + name
-}
-
-// vectorOf takes a layer's drawing over into the contract.
-func vectorOf(l *design.Layer) *contract.Vector {
-	out := &contract.Vector{ViewBox: l.Vector.ViewBox, Paths: make([]contract.Path, len(l.Vector.Paths)), Label: l.Alt}
-	for i, p := range l.Vector.Paths {
-		out.Paths[i] = contract.Path{D: p.D, Fill: p.Fill, Stroke: contract.PathStroke(p.Stroke)}
-	}
-	return out
 }

@@ -179,3 +179,47 @@ func TestDrawingsOfItemsAreNoIcons(t *testing.T) {
 	assert.Equal(t, contract.ChoiceKind, c.Prop("icon").Kind())
 	assert.Contains(t, found, "is drawn with other paths")
 }
+
+// A drawing, an icon's or not, and a flattened picture that a later revision has otherwise is told as one
+// move, and can be taken.
+func TestDrawingsMove(t *testing.T) {
+	family := func(leaf, mark string, png bool) *design.Family {
+		shapes["leaf"] = leaf
+		defer func() { shapes["leaf"] = "M0 0H8V8Z" }()
+		return picked([]string{"leaf", "drop"}, func(c map[string]string, icon, label *design.Layer) {
+			label.Kind, label.Text = design.Group, nil
+			flat := flatMark(mark)
+			if png {
+				flat.Flatten = "png"
+			}
+			still := *icon
+			still.ID, still.Name = "still", "Still"
+			still.Vector = &design.VectorContent{ViewBox: [4]float64{0, 0, 8, 8}, Paths: []design.Path{{D: shapes["sun"]}}}
+			if mark == "#ff0000" {
+				still.Vector.ViewBox[2] = 9
+			}
+			label.Flow, label.Children = &design.Flow{Direction: "row"}, []*design.Layer{flat, &still}
+			label.Kind = design.Box
+		})
+	}
+	for _, png := range []bool{false, true} {
+		c, _, components, found := drafted(t, family("M0 0H8V8Z", "#336633", png))
+		require.Empty(t, found)
+		doc := &design.Document{ID: "d", Families: []*design.Family{family("M0 0H8V9Z", "#ff0000", png)}}
+		source, _ := draft.Source(doc, contract.Origin{Family: doc.Families[0].ID}, font.Shipped(), components)
+		l := ledger.New(ledger.Agreed{Contract: c, Tokens: token.Empty(), Components: components}, source)
+		var keys, told []string
+		for _, m := range l.Moves() {
+			assert.Equal(t, ledger.DrawingMoved, m.Kind, m)
+			assert.NotEqual(t, m.From.Value, m.To.Value)
+			keys, told = append(keys, m.Key), append(told, m.Name+" · "+m.Property)
+		}
+		assert.Equal(t, []string{"icon · drawing leaf", "mark · drawing", "still · drawing"}, told)
+		taken, problems := l.Take(doc, keys)
+		require.NotNil(t, taken, problems)
+		assert.Empty(t, ledger.New(ledger.Agreed{Contract: taken, Tokens: token.Empty(), Components: components}, source).Moves())
+		level, changes := ledger.Changes(c, taken)
+		assert.Equal(t, contract.Patch, level)
+		assert.Len(t, changes, 3)
+	}
+}

@@ -100,7 +100,7 @@ func (d *drafter) contentProp(p *contract.Part, base *design.Layer) {
 			p.Element, p.Content = "img", contract.ImageOf{Prop: id}
 		}
 	case base.Kind == design.Vector && d.icons[p.Layer] == "":
-		d.sameDrawing(d.shown(base, p.Layer), p.Layer)
+		d.sameDrawing(shown(d.family, base, p.Layer), p.Layer)
 	}
 }
 

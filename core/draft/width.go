@@ -1,6 +1,7 @@
 package draft
 
 import (
+	"cmp"
 	"math"
 	"slices"
 	"strings"
@@ -106,6 +107,87 @@ func drawnWidths(a design.Axis, f *design.Family, tokens *token.Set) (out []cont
 		return 0
 	})
 	return out
+}
+
+// DrawsWidths tells whether a contract has its widths from an axis.
+func DrawsWidths(c *contract.Contract, axis string) bool {
+	return len(c.Widths) > 0 && c.Widths[0].Axis == axis
+}
+
+// IsWidthAxis tells whether an axis of a family draws widths.
+func IsWidthAxis(f *design.Family, a design.Axis) bool { return widthSpans(a, f) != nil }
+
+// AddWidth gives a contract a width that an axis's value draws. It takes its place in the one that was drawn for
+// such widths before; every other switch point stays.
+func AddWidth(c *contract.Contract, f *design.Family, axis, value string, tokens *token.Set) {
+	i := slices.IndexFunc(f.Axes, func(a design.Axis) bool { return a.Name == axis })
+	if i < 0 {
+		return
+	}
+	if len(c.Widths) == 0 {
+		c.Widths = []contract.DrawnWidth{{Axis: axis, Value: f.Axes[i].Default}}
+	}
+	drawn := map[string]drawnSpan{}
+	for _, s := range widthSpans(f.Axes[i], f) {
+		drawn[s.value] = s
+	}
+	now, ok := drawn[value]
+	at := slices.IndexFunc(c.Widths, func(w contract.DrawnWidth) bool { return w.Holds(now.least) })
+	if !ok || at < 0 {
+		return
+	}
+	was := c.Widths[at].Range
+	below, above := was, was // the parts of it, on either side of where they meet
+	beside, known := drawn[c.Widths[at].Value]
+	narrower := known && now.most < beside.least
+	switch {
+	case narrower:
+		below.Below = switchBetween(now.most, beside.least, tokens)
+	case known:
+		below.Below = switchBetween(beside.most, now.least, tokens)
+	}
+	if below.Below <= was.From || was.Below > 0 && below.Below >= was.Below { // its own is drawn at a width that people gave to another
+		below.Below = math.Round(now.least)
+		narrower = false
+	}
+	above.From = below.Below
+	if narrower {
+		below, above = above, below
+	}
+	added := contract.DrawnWidth{Axis: axis, Value: value, Range: above}
+	c.Widths[at].Range = below
+	c.Widths = append(c.Widths, added)
+	slices.SortStableFunc(c.Widths[1:], func(x, y contract.DrawnWidth) int { return cmp.Compare(x.From, y.From) })
+	c.MoveRange(was, below)
+}
+
+// DropWidth takes a width away that is no longer drawn, with the rules for it: the wider one beside it
+// takes its place, else the narrower one.
+func DropWidth(c *contract.Contract, value string) {
+	at := slices.IndexFunc(c.Widths, func(w contract.DrawnWidth) bool { return w.Value == value })
+	if at < 0 {
+		return
+	}
+	gone := c.Widths[at].Range
+	c.Widths = slices.Delete(slices.Clone(c.Widths), at, at+1)
+	c.DropRange(gone)
+	heir := slices.IndexFunc(c.Widths, func(w contract.DrawnWidth) bool { return gone.Below > 0 && w.From == gone.Below })
+	if heir < 0 {
+		heir = slices.IndexFunc(c.Widths, func(w contract.DrawnWidth) bool { return w.Below > 0 && w.Below == gone.From })
+	}
+	if heir >= 0 {
+		was := c.Widths[heir].Range
+		now := contract.Range{From: min(was.From, gone.From), Below: was.Below}
+		if gone.Below == 0 {
+			now.Below = 0
+		}
+		c.Widths[heir].Range = now
+		c.MoveRange(was, now)
+	}
+	if len(c.Widths) == 1 {
+		c.DropRange(c.Widths[0].Range) // nothing else is left to be told from
+		c.Widths = nil
+	}
 }
 
 // switchWords are words in the paths of tokens that switch points have (common practice, no source).

@@ -98,6 +98,8 @@ func (c *changes) parts(old, now *contract.Contract) {
 			c.add(contract.Patch, "the part %s is renamed to %s", p.Name, q.Name)
 		case q.Use() != nil && p.Use() != nil && string(givenOf(q)) != string(givenOf(p)):
 			c.add(contract.Patch, "%s is given something else", q.Name)
+		case drawingText(q.Content) != drawingText(p.Content):
+			c.add(contract.Patch, "%s is drawn otherwise", q.Name)
 		case q.Element != p.Element:
 			c.add(contract.Patch, "%s is a %s element instead of a %s", p.Name, q.Element, p.Element)
 		}

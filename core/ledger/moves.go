@@ -28,6 +28,9 @@ const (
 	PropRenamed   MoveKind = "prop renamed"
 	StateAdded    MoveKind = "state added"
 	StateRemoved  MoveKind = "state removed"
+	DrawingMoved  MoveKind = "drawing"
+	WidthAdded    MoveKind = "width added"
+	WidthRemoved  MoveKind = "width removed"
 )
 
 // Side is who moved from what was agreed.
@@ -43,7 +46,7 @@ const (
 // cases it holds for.
 type Move struct {
 	Key      string         `json:"key" doc:"The same for the same fact in every revision"`
-	Kind     MoveKind       `json:"kind" enum:"value,option added,option removed,option renamed,prop added,prop removed,prop renamed,default,part added,part removed,part renamed,state added,state removed"`
+	Kind     MoveKind       `json:"kind" enum:"value,option added,option removed,option renamed,prop added,prop removed,prop renamed,default,part added,part removed,part renamed,state added,state removed,drawing,width added,width removed"`
 	Facet    css.Facet      `json:"facet" enum:"shape,props,size,space,paint,type,content,access"`
 	Part     string         `json:"part,omitempty" doc:"Its id"`
 	Name     string         `json:"name,omitempty" doc:"The part's name"`
@@ -299,7 +302,12 @@ func (l *Ledger) differing() []Move {
 			}
 			continue
 		}
-		if len(s.Contract.Widths) > 0 && s.Contract.Widths[0].Axis == a.Name {
+		if draft.DrawsWidths(s.Contract, a.Name) || draft.PropOfAxis(s.Contract, a.Name) == nil && len(s.Contract.Widths) == 0 && draft.IsWidthAxis(f, a) {
+			for _, v := range a.Values {
+				if known := slices.ContainsFunc(s.Contract.Widths, func(w contract.DrawnWidth) bool { return w.Value == v }); !known && (len(s.Contract.Widths) > 0 || v != a.Default) {
+					add(WidthAdded, css.Size, nil, a.Name, "", v, drawnWith(a.Name, contract.OptionOf(v)), contract.Patch)
+				}
+			}
 			continue
 		}
 		p := draft.PropOfAxis(s.Contract, a.Name)
@@ -338,6 +346,11 @@ func (l *Ledger) differing() []Move {
 			add(PropRemoved, Props, nil, p.ID, p.Name, "", len(f.Variants), contract.Major)
 		}
 	}
+	for _, drawn := range s.Contract.Widths {
+		if !slices.ContainsFunc(f.Axes, func(a design.Axis) bool { return a.Name == drawn.Axis && slices.Contains(a.Values, drawn.Value) }) {
+			add(WidthRemoved, css.Size, nil, drawn.Axis, drawn.Value, "", 0, contract.Patch)
+		}
+	}
 	for _, drawn := range s.Contract.States {
 		if !slices.ContainsFunc(f.Axes, func(a design.Axis) bool { return a.Name == drawn.Axis && slices.Contains(a.Values, drawn.Value) }) {
 			bump := contract.Patch
@@ -348,6 +361,7 @@ func (l *Ledger) differing() []Move {
 		}
 	}
 	s.layers(f, add)
+	s.drawings(f, add)
 	return moves
 }
 

@@ -139,6 +139,12 @@ func (t *taker) structure(doc *design.Document, m Move) (found problem.List) {
 		} else {
 			p.SetDefault(contract.TextValue(m.To.Value))
 		}
+	case WidthAdded:
+		draft.AddWidth(t.out, f, m.Property, m.To.Value, t.ledger.Tokens)
+	case WidthRemoved:
+		draft.DropWidth(t.out, m.From.Value)
+	case DrawingMoved:
+		t.redraw(m)
 	case PartRemoved:
 		t.dropPart(m.Part)
 	case PartAdded:

@@ -1149,7 +1149,7 @@ export interface components {
             /** @description The same for the same fact in every revision */
             key: string;
             /** @enum {string} */
-            kind: "value" | "option added" | "option removed" | "option renamed" | "prop added" | "prop removed" | "prop renamed" | "default" | "part added" | "part removed" | "part renamed" | "state added" | "state removed";
+            kind: "value" | "option added" | "option removed" | "option renamed" | "prop added" | "prop removed" | "prop renamed" | "default" | "part added" | "part removed" | "part renamed" | "state added" | "state removed" | "drawing" | "width added" | "width removed";
             /** @description The part's name */
             name?: string;
             /** @description Its id */
