@@ -107,6 +107,13 @@ func TestWidthsComeAndGo(t *testing.T) {
 			} else {
 				assert.Len(t, taken.Widths, len(now), what)
 			}
+			for _, r := range taken.Rules {
+				for _, term := range r.When.Terms() {
+					if in, ok := term.(contract.Container); ok {
+						assert.True(t, slices.ContainsFunc(taken.Widths, func(w contract.DrawnWidth) bool { return w.Range == in.Range }), "%s: a rule for a width that is no longer drawn", what)
+					}
+				}
+			}
 			for _, w := range taken.Widths {
 				for _, o := range taken.Widths {
 					if w.Below > 0 && w.Below == o.From && was[w.Value].Below > 0 && was[w.Value].Below == was[o.Value].From {
