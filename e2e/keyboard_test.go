@@ -95,20 +95,19 @@ func TestLayoutByKeyboardAlone(t *testing.T) {
 	p.fill("[aria-label='Name of the component']", "", "Plot card")
 	p.until("its containers read", element("[aria-label='Group 2'] button", "Draft a contract"))
 	p.press(enter)
-	p.until("the containers on the bench", `location.pathname === "/hollowbeck/bench/plot-card" && document.querySelector("[aria-label='Layout of root']")`)
-	p.focusOn("[aria-label=Containers] button", "root")
+	p.until("the containers on the bench", `location.pathname === "/hollowbeck/bench/plot-card" && document.querySelector("[data-part-row=root]")`)
+	p.focusOn("[aria-label='Cutting list'] [role=gridcell]", "root")
 	p.press(kb.ArrowDown)
 	p.press(kb.ArrowDown)
-	p.until("a container of texts", `document.activeElement.title === "titleStack" && document.querySelector("[aria-label='Layout of titleStack']")`)
-
-	// The gap, by its button; the focus comes back to it.
-	p.focusOn("[aria-label='Layout of titleStack'] button", "Gap{space.1-half}6px")
+	p.until("a container of texts", `document.activeElement.closest("tr").dataset.partRow === "titleStack"`)
+	for range 4 {
+		p.press(kb.ArrowRight)
+	}
+	p.until("its gap", `document.activeElement.dataset.column === "gap" && document.activeElement.innerText === "{space.1-half}"`)
 	p.press(enter)
-	p.sees("titleStack · gap")
-	p.fill("[role=dialog] input", "", "{space.2}")
+	p.fill("[aria-label='Gap of titleStack']", "", "{space.2}")
 	p.press(enter)
-	p.until("the token's gap", `document.querySelector("[aria-label='Layout of titleStack']").innerText.includes("{space.2}")`)
-	p.until("the focus back", `document.activeElement.innerText?.startsWith("Gap")`)
+	p.until("the token's gap, and the focus back", `document.activeElement.dataset.column === "gap" && document.activeElement.innerText === "{space.2}"`)
 
 	// A width, and a change that holds below a switch point only.
 	p.focusOn("[role=slider]", "Width of the container, px")

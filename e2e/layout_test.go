@@ -27,7 +27,7 @@ func TestADrawingWithoutFlowBecomesAComponent(t *testing.T) {
 	p.sees("solved as drawn")
 	p.axe("a drawing without flow")
 	p.click("[aria-label='Top bar'] button", "Draft a contract")
-	p.until("the containers on the bench", `location.pathname === "/hollowbeck/bench/top-bar" && document.querySelector("[aria-label='Layout of root']")`)
+	p.until("the containers on the bench", `location.pathname === "/hollowbeck/bench/top-bar" && document.querySelector("[aria-label='Cutting list'] [data-part-row=root]")`)
 	p.click("button", "Compare")
 	p.until("all facts level", `/\d+ facts agree/.test(document.querySelector("footer").innerText) && document.querySelector("footer").innerText.includes("TopBar:")`)
 	p.open("/survey")
@@ -51,42 +51,81 @@ func TestTheLayoutFacet(t *testing.T) {
 	p.open("/bench/top-bar")
 	p.sees("facts agree")
 	p.press("l")
-	p.until("the facet by its key", `document.querySelector("[aria-label=Containers]")`)
+	p.until("the facet by its key", `document.querySelector("[aria-label='Cutting list']")`)
 	p.axe("the layout facet")
 
-	p.focusOn("[aria-label=Containers] button", "root")
+	// The list is walked and edited by keys; the room of the container is measured in the picture.
+	p.focusCell("root", "name")
 	p.press(kb.ArrowDown)
-	p.until("the next container", `document.activeElement.title === "logoRow" && document.querySelector("[aria-label='Layout of logoRow']")`)
-	assert.Equal(t, []string{"8"}, evaluate[[]string](p, `[...document.querySelectorAll("[data-kind=gap][data-lit]")].map((e) => e.innerText)`), "the gap is not measured")
+	p.until("the next container", `document.activeElement.closest("tr").dataset.partRow === "logoRow"`)
+	p.until("its gap in the picture", `document.querySelector("[data-kind=gap][data-lit]")`)
+	assert.Contains(t, evaluate[[]string](p, `[...document.querySelectorAll("[aria-label='Containers on the design'] [data-mark=dimension] text")].map((e) => e.textContent)`), "8", "the gap is not measured")
+	for range 4 {
+		p.press(kb.ArrowRight)
+	}
+	p.until("the cell of the gap", `document.activeElement.dataset.column === "gap"`)
+	p.press(kb.Enter)
+	p.until("it to be edited", `document.activeElement.ariaLabel === "Gap of logoRow"`)
+	p.axe("a cell that is edited")
+	p.fill("[aria-label='Gap of logoRow']", "", "12")
+	p.press(kb.Enter)
+	p.until("the wider gap", `document.querySelector("[data-part-row=logoRow] [data-column=gap]").innerText === "12"`)
+	p.until("the focus back in the cell", `document.activeElement.dataset.column === "gap"`)
+	p.until("the part off the drawing", `document.querySelector("[aria-label='Cutting list']").innerText.includes("4 px off at most")`)
+	p.click("button", "Undo")
+	p.sees("solved as drawn")
 
-	// A strip leads to the value it is made by.
-	p.until("the strip", `document.querySelector("[data-kind=gap][data-lit]")`)
+	// Room in the picture leads to the value it is made by.
+	p.until("the room", `document.querySelector("[data-kind=gap][data-lit]")`)
 	at := evaluate[[2]float64](p, `(() => { const b = document.querySelector("[data-kind=gap][data-lit]").getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2] })()`)
 	p.do(chromedp.MouseClickXY(at[0], at[1]))
 	p.sees("logoRow · gap")
-	p.fill("[role=dialog] input", "", "12px")
-	p.press(kb.Enter)
-	p.until("the wider gap", `document.querySelector("[data-kind=gap][data-lit]")?.innerText === "12"`)
-	p.until("the part off the drawing", `document.querySelector("[aria-label=Containers]").innerText.includes("4 px off at most")`)
-	p.click("button", "Undo")
-	p.sees("solved as drawn")
+	p.press(kb.Escape)
 
-	// Another way to lay out, and another reading.
-	p.click("[aria-label=Containers] button", "links")
-	p.until("its layout", `document.querySelector("[aria-label='Layout of links'] select")`)
+	// One value goes into all rows that are marked, in one edit.
+	p.focusCell("logoRow", "across")
+	p.press(" ")
+	p.until("a row marked", `document.querySelector("[data-part-row=logoRow]").ariaSelected === "true"`)
+	p.press(kb.ArrowDown)
+	p.focusCell("links", "across")
+	p.press(kb.Enter)
+	p.until("the words it can be", `document.activeElement.ariaLabel === "Across of links"`)
 	evaluate[bool](p, `(() => {
-		const s = document.querySelector("[aria-label='Layout of links'] select");
-		s.value = "stack"; // typing its first letters passes by others, as fast as the browser hears them
+		const s = document.activeElement;
+		s.value = "end"; // typing its first letters passes by others, as fast as the browser hears them
 		return s.dispatchEvent(new Event("change", { bubbles: true }));
 	})()`)
-	p.until("a stack", `document.querySelector("[aria-label=Containers]").innerText.includes("stack · gap 28")`)
+	p.until("both to follow", `["links", "logoRow"].every((r) => document.querySelector("[data-part-row=" + r + "] [data-column=across]").innerText === "end")`)
+	p.until("rest", `document.querySelector("footer [aria-live]").textContent === "Idle"`)
+	p.click("button", "Undo")
+	p.until("one edit to undo", `["links", "logoRow"].every((r) => document.querySelector("[data-part-row=" + r + "] [data-column=across]").innerText === "center")`)
+
+	// Another way to lay out, and another reading; what is wrong is said.
+	p.focusCell("links", "lays")
+	p.press(kb.Enter)
+	p.fill("[aria-label='Lays out of links']", "", "stack")
+	p.press(kb.Enter)
+	p.until("a stack", `document.querySelector("[data-part-row=links] [data-column=lays]").innerText === "stack"`)
 	p.until("rest", `document.querySelector("footer [aria-live]").textContent === "Idle"`)
 	p.click("button", "Undo")
 	p.sees("solved as drawn")
-	p.click("[aria-label=Containers] button", "root")
-	p.click("[aria-label='Layout of root'] button", "Take")
-	p.until("no inner rows", `!document.querySelector("[aria-label=Containers]").innerText.includes("logoRow")`)
+	p.focusCell("links", "gap")
+	p.press(kb.Enter)
+	p.fill("[aria-label='Gap of links']", "", "wide")
+	p.press(kb.Enter)
+	p.until("what is wrong with it", `document.querySelector("[aria-label='Cutting list'] [role=alert]")`)
+	p.focusCell("root", "name")
+	p.click("[aria-label='Other readings of root'] button", "Take")
+	p.until("no inner rows", `!document.querySelector("[data-part-row=logoRow]")`)
 	p.sees("row with inner ones")
+}
+
+// focusCell puts the focus on a cell of a part's row in the cutting list.
+func (p *page) focusCell(part, column string) {
+	p.t.Helper()
+	cell := "[data-part-row=" + part + "] " + map[bool]string{true: "[role=gridcell]", false: "[data-column=" + column + "]"}[column == "name"]
+	p.until("the row of "+part, "document.querySelector(`"+cell+"`)")
+	evaluate[bool](p, "(() => { document.querySelector(`"+cell+"`).focus(); return true })()")
 }
 
 // The rail sets the width of the container for every lane: dragged, by keys and

@@ -44,10 +44,12 @@ func TestTheStory(t *testing.T) {
 	p.sees("86.34px")
 	p.axe("Bench, all facts")
 
-	// Pointing at a row outlines the part in both lanes.
+	// Pointing at a row marks the part in both lanes.
 	row := evaluate[[2]float64](p, `(() => { const b = document.querySelector("tr[data-fact='icon width']").getBoundingClientRect(); return [b.x + 200, b.y + 8] })()`)
 	p.do(chromedp.MouseEvent("mouseMoved", row[0], row[1]))
-	p.until("an outline in both lanes", `["Design", "Built"].every((l) => document.querySelector("section[aria-label=" + l + "] [class*=outline]"))`)
+	p.until("marks in both lanes", `["Design", "Built"].every((l) => document.querySelector("section[aria-label=" + l + "] [data-mark=ticks][data-chosen]"))`)
+	p.until("its size on a dimension", `[...document.querySelectorAll("section[aria-label=Design] [data-mark=dimension] text")].some((e) => e.textContent === "14")`)
+	p.until("pictures that were compared", `document.querySelector("section[aria-label=Difference] h2").innerText.includes("no pixel differs")`)
 
 	// Editing a value: the code is compiled and measured anew.
 	p.click("tr[data-fact='root padding-inline'] button", "")
@@ -56,6 +58,7 @@ func TestTheStory(t *testing.T) {
 	p.press(enter)
 	p.until("the ledger to say that the contract moved",
 		`document.querySelector("tr[data-fact='root padding-inline']")?.dataset.verdict === "contract moved"`)
+	p.until("the pixels that differ", `/[0-9]+ pixels differ, by at most 6 px/.test(document.querySelector("section[aria-label=Difference] h2").innerText)`)
 	p.until("the built lane to follow", `document.querySelector("tr[data-fact='root width'] td:nth-child(5)")?.innerText.includes("92.34px")`)
 	p.click("button", "Undo")
 	p.until("undo to be measured", `document.querySelector("tr[data-fact='root width'] td:nth-child(5)")?.innerText.includes("86.34px")`)

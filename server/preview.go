@@ -102,8 +102,8 @@ func (p *previews) page(c *gin.Context) {
 <meta charset="utf-8">
 <meta name="cobrik-app" content="%s">
 <title>Preview</title>
-<link rel="stylesheet" href="/runtime/style.css">
-<link rel="stylesheet" href="component.css">
+<link rel="stylesheet" href="/runtime/style.css" crossorigin>
+<link rel="stylesheet" href="component.css" crossorigin>
 <body>
 <script src="/runtime/runner.js" crossorigin></script>
 <script src="component.js" crossorigin></script>

@@ -217,11 +217,12 @@ func roomOf(c *contract.Contract, r *contract.Resolved) []LayoutValue {
 
 // Arrange is an edit of how a part is laid out.
 type Arrange struct {
-	Revision int     `json:"revision" doc:"Of the contract that was read"`
-	Part     string  `json:"part" maxLength:"80"`
-	Case     string  `json:"case,omitempty" maxLength:"1000"`
-	At       float64 `json:"at,omitempty" minimum:"0" maximum:"20000" doc:"px of the container it was looked at in; as drawn when 0"`
-	Below    float64 `json:"below,omitempty" minimum:"0" maximum:"20000" doc:"px: a switch point, under which alone it holds"`
+	Revision int      `json:"revision" doc:"Of the contract that was read"`
+	Part     string   `json:"part" maxLength:"80"`
+	Also     []string `json:"also,omitempty" maxItems:"500" doc:"Other parts that are laid out so, too"`
+	Case     string   `json:"case,omitempty" maxLength:"1000"`
+	At       float64  `json:"at,omitempty" minimum:"0" maximum:"20000" doc:"px of the container it was looked at in; as drawn when 0"`
+	Below    float64  `json:"below,omitempty" minimum:"0" maximum:"20000" doc:"px: a switch point, under which alone it holds"`
 	contract.Arrangement
 }
 
@@ -244,10 +245,14 @@ func (s *Service) Arrange(ctx context.Context, slug string, a Arrange) (Edited, 
 		at.Sizes[p.ID] = [2]float64{p.Box.Width, p.Box.Height}
 	}
 	c := w.contract.Clone()
-	if found := c.Arrange(a.Part, a.Arrangement, at, w.tokens); found.Failed() {
-		return Edited{}, invalid(found, "Nothing was changed: %s", found[0].Message)
+	var names []string
+	for _, part := range append([]string{a.Part}, a.Also...) {
+		if found := c.Arrange(part, a.Arrangement, at, w.tokens); found.Failed() {
+			return Edited{}, invalid(found, "Nothing was changed: %s", found[0].Message)
+		}
+		names = append(names, c.Part(part).Name)
 	}
-	name := c.Part(a.Part).Name
+	name := strings.Join(names, ", ")
 	note := name + " · layout"
 	if a.Below > 0 {
 		note = fmt.Sprintf("%s · below %g px", name, a.Below)

@@ -10,7 +10,7 @@ export default defineConfig({
   test: {
     environment: "jsdom",
     environmentOptions: { jsdom: { url: "http://cobrik.test/hollowbeck/" } },
-    include: ["src/**/*.test.{ts,tsx}"],
+    include: ["{src,preview}/**/*.test.{ts,tsx}"],
     setupFiles: ["src/test-setup.ts"],
   },
 });

@@ -31,6 +31,30 @@ export interface Show {
   cases: ShownCase[];
   /** CSS properties to measure. */
   measure: string[];
+  /** What the first case is laid over, pixel by pixel. */
+  against?: Against;
+}
+
+/** A drawing, with its origin at x, y of a frame of a size. */
+export interface Against {
+  case: string;
+  svg: string;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+export interface Compared {
+  kind: "compared";
+  case: string;
+  /** How many differ, of the page's px. */
+  pixels: number;
+  /** The mask: 1 where one differs, so many a px; its size. */
+  sharp: number;
+  width: number;
+  height: number;
+  mask: ArrayBuffer;
 }
 
 /** What an element is in the accessibility tree (WAI-ARIA 1.2). */
@@ -66,4 +90,4 @@ export interface Failed {
   column?: number;
 }
 
-export type FromFrame = { kind: "ready" } | { kind: "measured"; cases: MeasuredCase[] } | Failed;
+export type FromFrame = { kind: "ready" } | { kind: "measured"; cases: MeasuredCase[] } | Compared | Failed;

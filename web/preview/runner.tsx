@@ -9,6 +9,7 @@ import * as ReactDOM from "react-dom";
 import { createRoot } from "react-dom/client";
 
 import { access } from "./access";
+import { compare } from "./compare";
 import { givenTo } from "./fiber";
 import { given } from "./given";
 import type { Failed, FromFrame, MeasuredCase, Show, ShownCase } from "./messages";
@@ -66,8 +67,11 @@ globalThis.cobrikRun = (component) => {
       root.render(show.cases.map((one) => <Stand key={`${one.theme ?? ""} ${one.key}`} one={one} component={component} />)),
     );
     void settle(stage).then(() => {
-      if (mine === newest)
-        post({ kind: "measured", cases: show.cases.flatMap((one, i) => measure(stage.children[i], one, show.measure, component)) });
+      if (mine !== newest) return;
+      post({ kind: "measured", cases: show.cases.flatMap((one, i) => measure(stage.children[i], one, show.measure, component)) });
+      if (show.against && stage.firstElementChild) {
+        void compare(stage.firstElementChild, show.against).then((compared) => mine === newest && post({ kind: "compared", ...compared }));
+      }
     });
   });
   post({ kind: "ready" });

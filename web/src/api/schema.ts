@@ -572,6 +572,8 @@ export interface components {
         Arrange: {
             /** @description Of children across: stretch, start, center, end or baseline */
             align?: string;
+            /** @description Other parts that are laid out so, too */
+            also?: string[];
             /**
              * Format: double
              * @description px of the container it was looked at in; as drawn when 0

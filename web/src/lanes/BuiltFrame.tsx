@@ -1,6 +1,6 @@
 import { useEffect, useEffectEvent, useRef, useState } from "react";
 
-import type { Failed, FromFrame, MeasuredCase, Show, ShownCase } from "../../preview/messages";
+import type { Against, Compared, Failed, FromFrame, MeasuredCase, Show, ShownCase } from "../../preview/messages";
 import classes from "./lanes.module.css";
 
 interface Props {
@@ -9,10 +9,13 @@ interface Props {
   title: string;
   cases: ShownCase[];
   measure?: string[];
+  /** A drawing that the first case is laid over. */
+  against?: Against;
   width: number;
   height: number;
   scale?: number;
   onMeasured?: (cases: MeasuredCase[]) => void;
+  onCompared?: (compared: Compared) => void;
   onFailed?: (failure: Failed) => void;
 }
 
@@ -22,16 +25,29 @@ const nothing: string[] = [];
  * The emitted code, compiled and running, in a sandbox of its own origin. It is
  * told what to show by messages and answers with what it measured.
  */
-export function BuiltFrame({ src, title, cases, measure = nothing, width, height, scale = 1, onMeasured, onFailed }: Props) {
+export function BuiltFrame({
+  src,
+  title,
+  cases,
+  measure = nothing,
+  against,
+  width,
+  height,
+  scale = 1,
+  onMeasured,
+  onCompared,
+  onFailed,
+}: Props) {
   const frame = useRef<HTMLIFrameElement>(null);
   const [ready, setReady] = useState("");
-  const show = JSON.stringify({ kind: "show", cases, measure } satisfies Show);
+  const show = JSON.stringify({ kind: "show", cases, measure, against } satisfies Show);
 
   const hear = useEffectEvent((event: MessageEvent<FromFrame>) => {
     if (event.source !== frame.current?.contentWindow) return;
     const said = event.data;
     if (said.kind === "ready") setReady(src);
     else if (said.kind === "measured") onMeasured?.(said.cases);
+    else if (said.kind === "compared") onCompared?.(said);
     else if (said.kind === "failed") onFailed?.(said);
   });
   useEffect(() => {

@@ -1,10 +1,13 @@
 import { useElementSize } from "@mantine/hooks";
-import { type PointerEvent, type ReactNode, useState } from "react";
+import type { ReactNode } from "react";
 
 import type { Box, Failed, MeasuredCase } from "../../preview/messages";
 import type { Schema } from "../api/client";
+import { type Place, placed, rounded } from "../marks/geometry";
+import { fitted, Measured, Numbers, Sheet, Size, Ticks } from "../marks/Marks";
 import { Picture } from "../ui/Picture";
 import { BuiltFrame } from "./BuiltFrame";
+import { Difference } from "./Difference";
 import classes from "./lanes.module.css";
 import { shownCase } from "./shown";
 
@@ -12,6 +15,8 @@ interface Props {
   shown: Schema["CaseView"];
   theme: Schema["LookTheme"] | undefined;
   src: string;
+  /** The component's parts; their numbers are their places, the root's 0. */
+  parts: Schema["PartView"][];
   /** Measured boxes by part; empty until measured. */
   built: Record<string, Box>;
   /** What is measured of the running code at another width than drawn. */
@@ -23,80 +28,95 @@ interface Props {
 }
 
 /** Room around the picture, in its own px, so that what sticks out shows. */
-const room = 12;
+export const room = 12;
 
 /**
  * Pictures of one case side by side on one scale: as drawn, the difference, and
- * the running code. Pointing at a part outlines it in every lane.
+ * the running code. Pointing at a part marks it in every lane, with its dimensions.
  */
-export function Lanes({ shown, theme, src, built, onMeasured, part, onPart, failure, onFailed }: Props) {
-  const { ref, width: stage } = useElementSize();
+export function Lanes({ shown, theme, src, parts, built, onMeasured, part, onPart, failure, onFailed }: Props) {
+  const { ref, width: stageWidth, height: stageHeight } = useElementSize();
+  const stage = { width: stageWidth, height: stageHeight };
   const reach = reachOf(shown.boxes);
-  const width = Math.max(shown.container, shown.width, reach.width, shown.container ? (built.root?.width ?? 0) : 0) + 2 * room;
-  const height = Math.max(shown.height, reach.height, shown.container ? (built.root?.height ?? 0) : 0) + 2 * room;
-  const fit = Math.min((stage - 8) / width, 176 / height);
-  const scale = fit >= 1 ? Math.min(6, Math.floor(fit)) : Math.max(0.1, Math.floor(fit * 20) / 20);
-  const drawnSize = `${round(shown.width)} × ${round(shown.height)} px${shown.container ? ", laid out anew" : ""}`;
+  const width = Math.max(shown.container, shown.width, reach.width, shown.container ? (built.root?.width ?? 0) : 0);
+  const height = Math.max(shown.height, reach.height, shown.container ? (built.root?.height ?? 0) : 0);
+  const place = fitted(width, height, stage);
+  const drawnSize = `${rounded(shown.width)} × ${rounded(shown.height)} px${shown.container ? ", laid out anew" : ""}`;
   const builtRoot = built.root;
-  const running = (measured?: (cases: MeasuredCase[]) => void) => (
+  const numbers = Object.fromEntries(parts.map((p, i) => [p.id, i]));
+  const chosen = parts.find((p) => p.id === part);
+  const and = chosen ? ` · ${numbers[chosen.id]} ${chosen.name}` : "";
+  const frame = (
     <BuiltFrame
       src={src}
       title={`${shown.name}, running`}
       cases={[shownCase(shown, theme, room, room)]}
-      width={width}
-      height={height}
-      scale={scale}
-      onMeasured={measured}
+      width={width + 2 * room}
+      height={height + 2 * room}
+      scale={place.scale}
+      onMeasured={(cases: MeasuredCase[]) => {
+        const one = cases.find((c) => c.case === shown.key);
+        if (one) onMeasured?.(Object.fromEntries(one.parts.map((p) => [p.part, p.box])));
+      }}
       onFailed={onFailed}
     />
   );
-  const measured = (cases: MeasuredCase[]) => {
-    const one = cases.find((c) => c.case === shown.key);
-    if (one) onMeasured?.(Object.fromEntries(one.parts.map((p) => [p.part, p.box])));
-  };
   const edge = shown.container > 0 && (
-    <div className={classes.container} style={{ left: room * scale, width: shown.container * scale }} aria-hidden="true" />
+    <div className={classes.container} style={{ left: place.x, width: shown.container * place.scale }} aria-hidden="true" />
   );
   const drawn = (
-    <div className={classes.drawn} style={{ left: room * scale, top: room * scale }}>
-      <Picture svg={shown.picture} label={`${shown.name}, as drawn`} width={shown.width} height={shown.height} scale={scale} open />
-    </div>
+    <At place={place}>
+      <Picture svg={shown.picture} label={`${shown.name}, as drawn`} width={shown.width} height={shown.height} scale={place.scale} open />
+    </At>
   );
-  const hits = { part, onPart, scale };
-  const size = { width: width * scale, height: height * scale };
+  const marks = { part, onPart, place, stage };
   return (
     <div className={classes.lanes}>
       <section className={classes.lane} aria-label="Design">
-        <LaneHead name="Design" note={drawnSize} scale={scale} />
+        <LaneHead name="Design" note={drawnSize + and} scale={place.scale} />
         <div className={classes.stage} ref={ref}>
-          <div className={classes.sheet} style={size}>
-            {edge}
-            {drawn}
-            <Outlines boxes={shown.boxes} {...hits} />
-          </div>
+          {edge}
+          {drawn}
+          <Marks boxes={shown.boxes} numbers={numbers} {...marks} />
         </div>
       </section>
-      <section className={classes.lane} aria-label="Difference">
-        <LaneHead name="Difference" note="point into it to wipe" />
-        <div className={`${classes.stage} ${classes.dark}`}>
-          {shown.new.length > 0 ? <NotYet shown={shown} /> : <Wipe size={size} drawn={drawn} frame={running()} />}
-        </div>
-      </section>
+      <Difference
+        shown={shown}
+        theme={theme}
+        src={src}
+        place={place}
+        width={width}
+        height={height}
+        drawn={drawn}
+        built={built}
+        failed={!!failure}
+      />
       <section className={classes.lane} aria-label="Built">
-        <LaneHead name="Built" note={builtRoot ? `${round(builtRoot.width)} × ${round(builtRoot.height)} px` : "not measured"} />
+        <LaneHead name="Built" note={builtRoot ? `${rounded(builtRoot.width)} × ${rounded(builtRoot.height)} px` + and : "not measured"} />
         <div className={classes.stage}>
           {failure ??
             (shown.new.length > 0 ? (
               <NotYet shown={shown} />
             ) : (
-              <div className={classes.sheet} style={size}>
+              <>
                 {edge}
-                {running(measured)}
-                <Outlines boxes={built} {...hits} />
-              </div>
+                <At place={place} out={room}>
+                  {frame}
+                </At>
+                <Marks boxes={built} {...marks} />
+              </>
             ))}
         </div>
       </section>
+    </div>
+  );
+}
+
+/** What stands where a picture's origin is, or so many of its px further out. */
+export function At({ place, out = 0, children }: { place: Place; out?: number; children: ReactNode }) {
+  return (
+    <div className={classes.at} style={{ left: place.x - out * place.scale, top: place.y - out * place.scale }}>
+      {children}
     </div>
   );
 }
@@ -108,113 +128,71 @@ export function reachOf(boxes: Record<string, Box>) {
   return { width, height };
 }
 
-function LaneHead({ name, note, scale }: { name: string; note: string; scale?: number }) {
+export function LaneHead({ name, note, scale }: { name: string; note: string; scale?: number }) {
   return (
     <h2 className={classes.head}>
       {name} <span className="quiet mono">{note}</span>
-      {scale !== undefined && scale !== 1 && <span className={`quiet mono ${classes.scale}`}>drawn {scale}×</span>}
+      {scale !== undefined && scale !== 1 && <span className={`quiet mono ${classes.scale}`}>on one scale, {scale}</span>}
     </h2>
   );
 }
 
-function NotYet({ shown }: { shown: Schema["CaseView"] }) {
+export function NotYet({ shown }: { shown: Schema["CaseView"] }) {
   return <p className={classes.notYet}>Drawn, but not in the contract yet: {shown.new.join(", ")}. Decide in Sync.</p>;
 }
 
-/** One picture over the other: equal pixels are black; pointing wipes from drawn (left) to built (right). */
-function Wipe({ size, drawn, frame }: { size: { width: number; height: number }; drawn: ReactNode; frame: ReactNode }) {
-  const [at, setAt] = useState<number>();
-  const follow = (e: PointerEvent<HTMLDivElement>) => setAt(e.clientX - e.currentTarget.getBoundingClientRect().left);
-  return (
-    <div
-      className={`${classes.sheet} ${at === undefined ? classes.marked : ""}`}
-      style={size}
-      onPointerMove={follow}
-      onPointerLeave={() => setAt(undefined)}
-    >
-      <div
-        className={`${classes.layer} ${classes.paper}`}
-        style={at === undefined ? undefined : { clipPath: `inset(0 ${size.width - at}px 0 0)` }}
-      >
-        {drawn}
-      </div>
-      <div
-        className={`${classes.layer} ${classes.paper} ${at === undefined ? classes.difference : ""}`}
-        style={at === undefined ? undefined : { clipPath: `inset(0 0 0 ${at}px)` }}
-      >
-        {frame}
-      </div>
-      {at !== undefined && <div className={classes.edge} style={{ left: at }} />}
-      <div className={classes.layer} />
-    </div>
-  );
-}
-
-function Outlines({
+/** A picture's parts, which hear the pointer, and the marks of those that are meant. */
+function Marks({
   boxes,
+  numbers,
   part,
   onPart,
-  scale,
+  place,
+  stage,
 }: {
   boxes: Record<string, Box>;
+  numbers?: Record<string, number>;
   part: string | undefined;
   onPart: (part: string | undefined) => void;
-  scale: number;
+  place: Place;
+  stage: { width: number; height: number };
 }) {
   const root = boxes.root;
   const chosen = part === undefined ? undefined : boxes[part];
-  const place = (b: Box) => ({ left: (b.x + room) * scale, top: (b.y + room) * scale, width: b.width * scale, height: b.height * scale });
-  return (
-    <div className={classes.layer} onPointerLeave={() => onPart(undefined)}>
-      {Object.entries(boxes).map(([name, box]) => (
-        <div key={name} className={classes.hit} style={place(box)} onPointerEnter={() => onPart(name)} data-part={name} />
-      ))}
-      {chosen && (
-        <>
-          <div className={classes.outline} style={place(chosen)} />
-          <span
-            className={classes.size}
-            style={{ left: (chosen.x + room) * scale, top: ((root ?? chosen).y + (root ?? chosen).height + room) * scale + 3 }}
-          >
-            {round(chosen.width)} × {round(chosen.height)}
-          </span>
-          {root && part !== "root" && <Distances box={chosen} root={root} scale={scale} />}
-        </>
-      )}
-    </div>
-  );
-}
-
-/** Dimension lines from a part to the root's edges. */
-function Distances({ box, root, scale }: { box: Box; root: Box; scale: number }) {
-  const left = box.x;
-  const top = box.y;
-  const right = root.width - box.x - box.width;
-  const bottom = root.height - box.y - box.height;
-  const middleX = (box.x + box.width / 2 + room) * scale;
-  const middleY = (box.y + box.height / 2 + room) * scale;
+  const numbered = Object.entries(boxes).flatMap(([key, box]) => {
+    const number = numbers?.[key];
+    return number ? [{ key, number, box: placed(box, place) }] : [];
+  });
   return (
     <>
-      {left > 0.01 && <Dimension across value={left} style={{ left: room * scale, top: middleY, width: left * scale }} />}
-      {right > 0.01 && (
-        <Dimension across value={right} style={{ left: (box.x + box.width + room) * scale, top: middleY, width: right * scale }} />
-      )}
-      {top > 0.01 && <Dimension value={top} style={{ left: middleX, top: room * scale, height: top * scale }} />}
-      {bottom > 0.01 && (
-        <Dimension value={bottom} style={{ left: middleX, top: (box.y + box.height + room) * scale, height: bottom * scale }} />
+      <div className={classes.layer} onPointerLeave={() => onPart(undefined)}>
+        {Object.entries(boxes).map(([name, box]) => {
+          const { x, y, width, height } = placed(box, place);
+          return (
+            <div
+              key={name}
+              className={classes.hit}
+              style={{ left: x, top: y, width, height }}
+              onPointerEnter={() => onPart(name)}
+              data-part={name}
+            />
+          );
+        })}
+      </div>
+      {root && stage.width > 0 && (
+        <Sheet {...stage}>
+          <Ticks box={placed(root, place)} chosen={part === "root"} />
+          <Numbers parts={numbered} chosen={part} sheet={stage} />
+          {chosen && part !== "root" ? (
+            <>
+              <Ticks box={placed(chosen, place)} chosen />
+              <Measured box={chosen} root={root} place={place} />
+            </>
+          ) : (
+            <Size root={root} place={place} />
+          )}
+        </Sheet>
       )}
     </>
   );
-}
-
-function Dimension({ value, across, style }: { value: number; across?: boolean; style: React.CSSProperties }) {
-  return (
-    <div className={across ? classes.across : classes.down} style={style}>
-      <span>{round(value)}</span>
-    </div>
-  );
-}
-
-function round(n: number) {
-  return Math.round(n * 100) / 100;
 }

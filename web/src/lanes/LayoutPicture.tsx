@@ -1,7 +1,8 @@
 import { useElementSize } from "@mantine/hooks";
 
 import type { Schema } from "../api/client";
-import { KindMark } from "../ui/KindMark";
+import { type Place, placed } from "../marks/geometry";
+import { Dimensions, fitted, Measured, Mortar, Numbers, Sheet, Size, Ticks } from "../marks/Marks";
 import { Picture } from "../ui/Picture";
 import classes from "./LayoutPicture.module.css";
 
@@ -10,105 +11,88 @@ interface Props {
   label: string;
   part: string | undefined;
   onPart: (part: string) => void;
-  /** A strip was pointed out: what of which container it is made by. */
-  onStrip?: (strip: Schema["Strip"], at: HTMLElement) => void;
+  /** The chosen container's room was pointed out: what of it that is made by. */
+  onStrip?: (strip: Schema["Strip"]) => void;
 }
 
-const room = 20;
-
-/**
- * The design's picture with the containers on it: outlined by kind, gaps and
- * paddings as measured strips.
- */
+/** The design's picture as a working drawing: numbered parts, the room in and between them as mortar. */
 export function LayoutPicture({ view, label, part, onPart, onStrip }: Props) {
-  const { ref, width: stage, height: high } = useElementSize();
+  const { ref, width: across, height: down } = useElementSize();
+  const stage = { width: across, height: down };
   const root = view.parts[0]?.box ?? { x: 0, y: 0, width: view.size.width, height: view.size.height };
-  const width = Math.max(view.size.width, root.width);
-  const height = Math.max(view.size.height, root.height);
-  const fit = Math.min((stage - 2 * room) / width, (high - 2 * room) / height);
-  const scale = fit >= 1 ? Math.min(6, Math.floor(fit * 2) / 2) : Math.max(0.05, fit);
-  const place = (b: { x: number; y: number; width: number; height: number }) => ({
-    left: b.x * scale,
-    top: b.y * scale,
-    width: b.width * scale,
-    height: b.height * scale,
-  });
+  const place = fitted(Math.max(view.size.width, root.width), Math.max(view.size.height, root.height), stage);
   const chosen = view.parts.find((p) => p.id === part);
+  const named = (id: string) => view.parts.find((p) => p.id === id)?.name ?? id;
+  const rooms = view.strips.map((s) => ({
+    key: stripKey(s),
+    kind: s.kind,
+    box: placed(s.rect, place),
+    lit: s.part === part,
+    title: `${named(s.part)}: ${s.kind} ${s.side}, ${Math.round(s.size * 100) / 100} px`,
+  }));
   return (
     <div className={classes.stage} ref={ref}>
-      {stage > 0 && (
-        <div className={classes.sheet} style={{ width: width * scale, height: height * scale }}>
-          <Picture svg={view.picture} label={label} width={view.size.width} height={view.size.height} scale={scale} />
-          <div className={classes.over}>
-            {view.parts.map((p) => (
+      {across > 0 && (
+        <>
+          <div className={classes.at} style={{ left: place.x, top: place.y }}>
+            <Picture svg={view.picture} label={label} width={view.size.width} height={view.size.height} scale={place.scale} />
+          </div>
+          {view.parts.map((p) => {
+            const { x, y, width, height } = placed(p.box, place);
+            return (
               <div
                 key={p.id}
                 className={classes.box}
-                data-kind={p.kind === "leaf" ? undefined : p.kind}
-                data-chosen={p.id === part || undefined}
-                style={place(p.box)}
+                style={{ left: x, top: y, width, height }}
                 onClick={() => onPart(p.id)}
                 data-part={p.id}
               />
-            ))}
-            {view.strips.map((s) => (
-              <Strip
-                key={`${s.part} ${s.side} ${s.rect.x} ${s.rect.y}`}
-                strip={s}
-                name={view.parts.find((p) => p.id === s.part)?.name ?? s.part}
-                scale={scale}
-                lit={s.part === part}
-                style={place(s.rect)}
-                onStrip={onStrip}
-                onPart={onPart}
-              />
-            ))}
-            {chosen && chosen.kind !== "leaf" && (
-              <span className={classes.name} style={{ left: chosen.box.x * scale, top: chosen.box.y * scale }}>
-                <KindMark kind={chosen.kind ?? "leaf"} size={10} /> {chosen.name}
-              </span>
+            );
+          })}
+          <Sheet {...stage}>
+            <Mortar
+              rooms={rooms}
+              onPick={(key) => {
+                const strip = view.strips.find((s) => stripKey(s) === key);
+                if (strip) onStrip?.(strip);
+              }}
+            />
+            <Ticks box={placed(root, place)} chosen={chosen?.id === view.parts[0]?.id} />
+            <Numbers
+              parts={view.parts.slice(1).map((p, i) => ({ key: p.id, number: i + 1, box: placed(p.box, place) }))}
+              chosen={part}
+              sheet={stage}
+            />
+            {chosen && chosen !== view.parts[0] ? (
+              <>
+                <Ticks box={placed(chosen.box, place)} chosen />
+                <Measured box={chosen.box} root={root} place={place} />
+              </>
+            ) : (
+              <Size root={root} place={place} />
             )}
-          </div>
-        </div>
+            {view.strips
+              .filter((s) => s.part === part)
+              .map((s) => (
+                <Room key={stripKey(s)} strip={s} place={place} />
+              ))}
+          </Sheet>
+        </>
       )}
     </div>
   );
 }
 
-function Strip({
-  strip,
-  name,
-  scale,
-  lit,
-  style,
-  onStrip,
-  onPart,
-}: {
-  strip: Schema["Strip"];
-  /** The container's. */
-  name: string;
-  scale: number;
-  lit: boolean;
-  style: React.CSSProperties;
-  onStrip?: Props["onStrip"];
-  onPart: Props["onPart"];
-}) {
-  const size = Math.round(strip.size * 100) / 100;
-  const thin = Math.abs(strip.size) * scale < 13;
-  return (
-    <div
-      className={classes.strip}
-      data-kind={strip.kind}
-      data-lit={lit || undefined}
-      style={style}
-      title={`${name}: ${strip.kind} ${strip.side}, ${size} px`}
-      onClick={(e) => (lit && onStrip ? onStrip(strip, e.currentTarget) : onPart(strip.part))}
-    >
-      {lit && (
-        <span className={classes.number} data-thin={thin || undefined}>
-          {size}
-        </span>
-      )}
-    </div>
+const stripKey = (s: Schema["Strip"]) => `${s.part} ${s.side} ${s.rect.x} ${s.rect.y}`;
+
+/** How much room there is, on a drafting line through it. */
+function Room({ strip, place }: { strip: Schema["Strip"]; place: Place }) {
+  const { x, y, width, height } = placed(strip.rect, place);
+  if (strip.size === 0) return null;
+  const across = strip.side === "left" || strip.side === "right" || strip.side === "across";
+  return across ? (
+    <Dimensions spans={[{ from: x, to: x + width, px: strip.size }]} at={y + height / 2} />
+  ) : (
+    <Dimensions spans={[{ from: y, to: y + height, px: strip.size }]} at={x + width * 0.7} down />
   );
 }

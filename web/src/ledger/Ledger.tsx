@@ -9,6 +9,8 @@ type Fact = Schema["Fact"];
 
 interface Props {
   facts: Fact[];
+  /** Of the parts, as they stand in the pictures, by id. */
+  numbers?: Record<string, number>;
   measured: boolean;
   /** Where the facts hold, when the lanes show something else. */
   note?: string;
@@ -23,7 +25,7 @@ interface Props {
 const factKey = (f: Fact) => `${f.part} ${f.property}`;
 
 /** A fact a row, grouped by facet: Design | Contract | Built | verdict. */
-export function Ledger({ facts, measured, note, all, onAll, part, onPart, onEdit }: Props) {
+export function Ledger({ facts, numbers, measured, note, all, onAll, part, onPart, onEdit }: Props) {
   const body = useRef<HTMLTableElement>(null);
   const [active, setActive] = useState<string>();
   const shown = all ? facts : facts.filter((f) => f.verdict !== "agree");
@@ -105,6 +107,7 @@ export function Ledger({ facts, measured, note, all, onAll, part, onPart, onEdit
                       <Glyph verdict={f.verdict} measured={f.built !== undefined} />
                     </td>
                     <td className="mono">
+                      <span className={classes.number}>{numbers?.[f.part] || ""}</span>
                       {f.name} · {f.property}
                     </td>
                     <Side said={f.design} differs={f.verdict === "design moved" || f.verdict === "several moved"} />

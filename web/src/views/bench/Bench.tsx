@@ -168,6 +168,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
           shown={width !== undefined && laid ? laid : shown}
           theme={theme}
           src={src}
+          parts={bench.parts}
           built={width === undefined ? (measured.boxes[shown.key] ?? {}) : there}
           onMeasured={setThere}
           part={part}
@@ -190,6 +191,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
       {containers ? null : ledger ? (
         <Ledger
           facts={facts}
+          numbers={Object.fromEntries(bench.parts.map((p, i) => [p.id, i]))}
           measured={(verdicts[shown.key]?.measured ?? false) && ledger.build === build}
           note={width === undefined ? undefined : `as drawn, at ${Math.round(shown.width)} px`}
           all={all}

@@ -1,13 +1,11 @@
-import { Button, NativeSelect, TextInput } from "@mantine/core";
+import { Button } from "@mantine/core";
 import { useRef, useState } from "react";
 
 import { api, type Schema, useLayout, useWrite } from "../../api/client";
+import { type Cut, CuttingList } from "../../lanes/CuttingList";
 import { LayoutPicture } from "../../lanes/LayoutPicture";
 import { EditValue } from "../../ledger/EditValue";
-import { KindMark } from "../../ui/KindMark";
 import { Failure, Query } from "../../ui/States";
-import { Value } from "../../ui/Value";
-import { ContainerTree } from "../../lanes/ContainerTree";
 import classes from "./LayoutFacet.module.css";
 
 interface Props {
@@ -19,7 +17,7 @@ interface Props {
   onPart: (part: string) => void;
 }
 
-/** The contract's containers beside the design: what holds what, and with how much room. */
+/** The contract's containers as a working drawing with its cutting list, edited in place. */
 export function LayoutFacet({ bench, shown, width, part, onPart }: Props) {
   const layout = useLayout(bench.slug, bench.build, shown.key, width);
   return (
@@ -37,244 +35,171 @@ export function LayoutFacet({ bench, shown, width, part, onPart }: Props) {
   );
 }
 
-function Facet({
-  bench,
-  view,
-  part,
-  onPart,
-  label,
-}: {
+interface FacetProps {
   bench: Schema["Bench"];
   view: Schema["LayoutView"];
   part: string | undefined;
   onPart: (part: string) => void;
   label: string;
-}) {
+}
+
+function Facet({ bench, view, part, onPart, label }: FacetProps) {
   const [editing, setEditing] = useState<Schema["Fact"]>();
-  const back = useRef<HTMLElement>(null);
-  const chosen = view.parts.find((p) => p.id === part);
-  const edit = (of: Schema["PartLayout"], property: string, at: HTMLElement) => {
-    const said = of.declared.find((s) => s.property === property);
-    if (!said) return;
-    back.current = at;
-    setEditing({
-      part: of.id,
-      name: of.name,
-      property,
-      facet: "space",
-      contract: { value: said.value, expression: said.expression },
-      verdict: "agree",
-      whenKey: said.when || view.belowKey,
-    });
-  };
-  return (
-    <div className={classes.facet}>
-      <ContainerTree view={view} part={part} onPart={onPart} />
-      <section className={classes.picture} aria-label="Containers on the design">
-        <LayoutPicture
-          view={view}
-          label={label}
-          part={part}
-          onPart={onPart}
-          onStrip={(s, at) =>
-            chosen &&
-            edit(chosen, s.kind === "padding" ? (s.side === "left" || s.side === "right" ? "padding-inline" : "padding-block") : "gap", at)
-          }
-        />
-      </section>
-      {chosen && (
-        <Inspector key={chosen.id} bench={bench} view={view} part={chosen} onEdit={(property, at) => edit(chosen, property, at)} />
-      )}
-      {editing && (
-        <EditValue
-          slug={bench.slug}
-          revision={bench.revision}
-          fact={editing}
-          tokens={bench.tokens}
-          close={() => {
-            setEditing(undefined);
-            back.current?.focus();
-          }}
-        />
-      )}
-    </div>
-  );
-}
-
-interface Inspecting {
-  bench: Schema["Bench"];
-  view: Schema["LayoutView"];
-  part: Schema["PartLayout"];
-  onEdit: (property: string, at: HTMLElement) => void;
-}
-
-/** What one part does with its room, each of it to be changed. */
-function Inspector({ bench, view, part, onEdit }: Inspecting) {
   const below = view.below || undefined;
   const [narrowOnly, setNarrowOnly] = useState(true);
+  const chosen = view.parts.find((p) => p.id === part);
   // Choices made one after another by keys: each follows on the one before.
   const written = useRef(0);
-  const arrange = useWrite(
-    async (change: Partial<Schema["Arrange"]>) => {
+  const write = useWrite(
+    async ({ parts, column, value }: { parts: string[]; column: Cut; value: string }) => {
       const revision = Math.max(bench.revision, written.current);
-      const at = narrowOnly || below === undefined ? view.width : undefined;
-      const done = await api.arrange(bench.slug, {
-        revision,
-        part: part.id,
-        case: view.case,
-        at,
-        below: narrowOnly ? below : undefined,
-        ...change,
-      });
+      const values = valuesOf(column, value);
+      const done = values
+        ? await api.edit(bench.slug, revision, edits(view, parts, values))
+        : await api.arrange(bench.slug, {
+            revision,
+            part: parts[0] ?? "",
+            also: parts.slice(1),
+            case: view.case,
+            at: narrowOnly || below === undefined ? view.width : undefined,
+            below: narrowOnly ? below : undefined,
+            ...arrangement(column, value),
+          });
       written.current = done.revision;
       return done;
     },
     undefined,
     bench.slug,
   );
-  const take = useWrite((kind: string) => api.takeReading(bench.slug, { revision: bench.revision, key: part.key ?? "", kind }));
-  const container = part.kind !== "leaf";
-  const failed = arrange.error ?? take.error;
+  const take = useWrite((reading: { key: string; kind: string }) =>
+    api.takeReading(bench.slug, { revision: bench.revision, key: reading.key, kind: reading.kind }),
+  );
+  const room = (strip: Schema["Strip"]) => {
+    const property =
+      strip.kind === "padding" ? (strip.side === "left" || strip.side === "right" ? "padding-inline" : "padding-block") : "gap";
+    const said = chosen?.declared.find((s) => s.property === property);
+    if (chosen && said) setEditing(factOf(view, chosen, said));
+  };
+  const failed = write.error ?? take.error;
+  // What the list has a column for is not said again, nor what says nothing.
+  const moved =
+    chosen?.declared.filter(
+      (s) => !["gap", "padding-block", "padding-inline"].includes(s.property) && !["none", "auto", "0px", "0"].includes(s.value),
+    ) ?? [];
   return (
-    <section className={classes.inspector} aria-label={`Layout of ${part.name}`}>
-      <h2>
-        <KindMark kind={part.kind ?? "leaf"} size={14} /> {part.name}
-      </h2>
-      <p className={classes.size}>
-        <span className="mono">
-          {round(part.box.width)} × {round(part.box.height)} px
-        </span>
-        {part.residual !== undefined && <Off residual={part.residual} />}
-      </p>
-      {failed && <Failure error={failed} />}
-      {below !== undefined && (
-        <Choice
-          label="Changes hold"
-          value={narrowOnly ? `below ${below} px` : "at all widths"}
-          options={[`below ${below} px`, "at all widths"]}
-          onChange={(v) => setNarrowOnly(v !== "at all widths")}
-        />
-      )}
-      {container && (
-        <>
-          <Choice label="Lays out as" value={part.kind ?? ""} options={view.kinds} onChange={(kind) => arrange.mutate({ kind })} />
-          {part.kind === "split" && (
-            <Choice
-              label="First column"
-              value={part.columns ?? ""}
-              options={view.columns}
-              onChange={(columns) => arrange.mutate({ columns })}
-            />
+    <div className={classes.facet}>
+      <section className={classes.picture} aria-label="Containers on the design">
+        <LayoutPicture view={view} label={label} part={part} onPart={onPart} onStrip={room} />
+      </section>
+      <CuttingList
+        view={view}
+        part={part}
+        onPart={onPart}
+        onSet={(parts, column, value) => write.mutate({ parts, column, value })}
+        tokens={bench.tokens.filter((t) => t.type === "dimension").map((t) => `{${t.path}}`)}
+      >
+        <div className={classes.notes}>
+          {failed && <Failure error={failed} />}
+          {below !== undefined && (
+            <p className={classes.hold} role="group" aria-label="Changes hold">
+              Changes hold{" "}
+              <button type="button" aria-pressed={narrowOnly} onClick={() => setNarrowOnly(true)}>
+                below {below} px
+              </button>{" "}
+              <button type="button" aria-pressed={!narrowOnly} onClick={() => setNarrowOnly(false)}>
+                at all widths
+              </button>
+            </p>
           )}
-          {part.kind === "grid" && (
-            <Columns key={part.columns} value={part.columns ?? ""} onChange={(columns) => arrange.mutate({ columns })} />
+          {chosen && moved.length > 0 && (
+            <p>
+              <b>{chosen.name}</b> <span className="quiet">is kept in its place by</span>{" "}
+              {moved.map((s) => (
+                <button key={s.property} type="button" className={classes.said} onClick={() => setEditing(factOf(view, chosen, s))}>
+                  <code>
+                    {s.property} {s.expression.includes("{") ? s.expression : s.value}
+                  </code>
+                </button>
+              ))}
+            </p>
           )}
-          {part.align && (
-            <Choice
-              label="Align across"
-              value={part.align}
-              options={["stretch", "start", "center", "end", "baseline"]}
-              onChange={(align) => arrange.mutate({ align })}
-            />
+          {chosen && chosen.others.length > 0 && (
+            <>
+              <p>
+                <b>{chosen.name}</b> <span className="quiet">could also be read as</span>
+              </p>
+              <ul className={classes.others} aria-label={`Other readings of ${chosen.name}`}>
+                {chosen.others.map((o) => (
+                  <li key={o.kind}>
+                    {o.kind} <span className="quiet">{o.why}</span>
+                    {o.open && (
+                      <Button
+                        size="compact-xs"
+                        loading={take.isPending && take.variables.kind === o.kind}
+                        onClick={() => take.mutate({ key: chosen.key ?? "", kind: o.kind })}
+                      >
+                        Take
+                      </Button>
+                    )}
+                  </li>
+                ))}
+              </ul>
+            </>
           )}
-          {part.distribute && (
-            <Choice
-              label="Distribute along"
-              value={part.distribute}
-              options={["start", "center", "end", "space-between"]}
-              onChange={(distribute) => arrange.mutate({ distribute })}
-            />
-          )}
-        </>
-      )}
-      {part.declared.map((s) => (
-        <button key={s.property} type="button" className={classes.said} onClick={(e) => onEdit(s.property, e.currentTarget)}>
-          <span>{words[s.property] ?? s.property}</span>
-          <Value value={s.value} expression={s.expression.includes("{") ? s.expression : undefined} />
-          {s.label && <span className="quiet">{s.label}</span>}
-        </button>
-      ))}
-      <Choice label="Width" value={part.width ?? ""} options={part.sizings} onChange={(width) => arrange.mutate({ width })} />
-      <Choice label="Height" value={part.height ?? ""} options={part.sizings} onChange={(height) => arrange.mutate({ height })} />
-      {part.others.length > 0 && (
-        <div className={classes.others}>
-          <h3>Could be read as</h3>
-          <ul>
-            {part.others.map((o) => (
-              <li key={o.kind}>
-                <b>{o.kind}</b>
-                {o.open && (
-                  <Button size="compact-xs" loading={take.isPending && take.variables === o.kind} onClick={() => take.mutate(o.kind)}>
-                    Take
-                  </Button>
-                )}
-                <span className="quiet">{o.why}</span>
-              </li>
-            ))}
-          </ul>
         </div>
+      </CuttingList>
+      {editing && (
+        <EditValue slug={bench.slug} revision={bench.revision} fact={editing} tokens={bench.tokens} close={() => setEditing(undefined)} />
       )}
-    </section>
+    </div>
   );
 }
 
-const words: Record<string, string> = {
-  gap: "Gap",
-  "padding-block": "Padding, block",
-  "padding-inline": "Padding, inline",
-  "max-width": "Maximum width",
-};
-
-/** How far a part is drawn from where its contract puts it. */
-function Off({ residual }: { residual: number }) {
-  const level = residual <= 0.5;
-  return <span className={level ? classes.level : classes.off}>{level ? "as drawn" : `${round(residual)} px off the drawing`}</span>;
+function factOf(view: Schema["LayoutView"], part: Schema["PartLayout"], said: Schema["LayoutValue"]): Schema["Fact"] {
+  return {
+    part: part.id,
+    name: part.name,
+    property: said.property,
+    facet: "space",
+    contract: { value: said.value, expression: said.expression },
+    verdict: "agree",
+    whenKey: said.when || view.belowKey,
+  };
 }
 
-function Choice({
-  label,
-  value,
-  options,
-  onChange,
-}: {
-  label: string;
-  value: string;
-  options: string[];
-  onChange: (value: string) => void;
-}) {
-  const known = options.includes(value) ? options : [value, ...options];
-  return (
-    <label className={classes.choice}>
-      <span>{label}</span>
-      <NativeSelect size="xs" value={value} data={known} onChange={(e) => onChange(e.currentTarget.value)} />
-    </label>
-  );
+/** The properties that a cell of lengths is made of; undefined for a cell of words. */
+function valuesOf(column: Cut, typed: string): Record<string, string> | undefined {
+  const lengths = (typed.match(/\{[^}]*\}|[^\s{}]+\([^)]*\)|[^\s]+/g) ?? []).map((v) => (/^-?[\d.]+$/.test(v) && v !== "0" ? `${v}px` : v));
+  if (column === "gap") return { gap: lengths.join(" ") };
+  if (column === "padding") return { "padding-block": lengths[0] ?? "0", "padding-inline": lengths[1] ?? lengths[0] ?? "0" };
+  return undefined;
 }
 
-/** How many columns a grid has, or which: a number or a track list. */
-function Columns({ value, onChange }: { value: string; onChange: (value: string) => void }) {
-  const [typed, setTyped] = useState(value);
-  return (
-    <form
-      className={classes.choice}
-      onSubmit={(e) => {
-        e.preventDefault();
-        onChange(typed.trim());
-      }}
-    >
-      <label htmlFor="columns">Columns</label>
-      <TextInput
-        id="columns"
-        size="xs"
-        className="mono"
-        value={typed}
-        onChange={(e) => setTyped(e.currentTarget.value)}
-        onBlur={() => typed.trim() !== value && onChange(typed.trim())}
-      />
-    </form>
-  );
+function edits(view: Schema["LayoutView"], parts: string[], values: Record<string, string>): Schema["ValueEdit"][] {
+  return parts.flatMap((id) => {
+    const part = view.parts.find((p) => p.id === id);
+    return Object.entries(values).map(([property, value]) => ({
+      part: id,
+      property,
+      when: part?.declared.find((s) => s.property === property)?.when || view.belowKey,
+      value,
+    }));
+  });
 }
 
-function round(n: number) {
-  return Math.round(n * 100) / 100;
+function arrangement(column: Cut, typed: string): Partial<Schema["Arrange"]> {
+  switch (column) {
+    case "lays": {
+      const kind = ["wrapping row"].find((k) => typed.startsWith(k)) ?? typed.split(" ")[0];
+      return { kind, columns: typed.slice(kind?.length).trim() };
+    }
+    case "across":
+      return { align: typed };
+    case "along":
+      return { distribute: typed };
+    case "width":
+      return { width: typed };
+    default:
+      return { height: typed };
+  }
 }

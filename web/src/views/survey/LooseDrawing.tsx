@@ -5,7 +5,7 @@ import { Link, useNavigate } from "react-router";
 import { api, type Schema, useContainers, useWrite } from "../../api/client";
 import { LayoutPicture } from "../../lanes/LayoutPicture";
 import { Failure, Query } from "../../ui/States";
-import { ContainerTree } from "../../lanes/ContainerTree";
+import { CuttingList } from "../../lanes/CuttingList";
 import classes from "./Survey.module.css";
 
 /** A drawing without flow, read into containers, and the one action that makes a contract of it. */
@@ -63,7 +63,7 @@ export function LooseDrawing({ document, item, back }: { document: string; item:
                 ))}
               </ul>
             )}
-            <ContainerTree view={view} part={part} onPart={setPart} />
+            <CuttingList view={view} part={part} onPart={setPart} />
           </>
         )}
       </Query>
