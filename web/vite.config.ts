@@ -12,5 +12,6 @@ export default defineConfig({
     environmentOptions: { jsdom: { url: "http://cobrik.test/hollowbeck/" } },
     include: ["{src,preview}/**/*.test.{ts,tsx}"],
     setupFiles: ["src/test-setup.ts"],
+    css: { include: /theme\.css/ },
   },
 });

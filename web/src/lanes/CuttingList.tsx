@@ -22,7 +22,7 @@ interface Column {
 const declared = (p: Part, property: string) => p.declared.find((s) => s.property === property);
 const said = (p: Part, property: string) => {
   const value = declared(p, property);
-  return value && (value.expression.includes("{") ? value.expression : value.value.replace(/px$/, ""));
+  return value && (value.expression.includes("{") ? value.expression : value.value.replace(/(\d)px/g, "$1"));
 };
 const sized = (how: string | undefined, px: number) => (how === "fixed" ? String(rounded(px)) : how);
 
@@ -44,7 +44,10 @@ const columns: Column[] = [
     label: "Padding",
     says: (p) => {
       const [block, inline] = [said(p, "padding-block"), said(p, "padding-inline")];
-      return block === undefined && inline === undefined ? undefined : block === inline ? block : `${block ?? 0} ${inline ?? 0}`;
+      if (block === undefined && inline === undefined) return undefined;
+      if (block === inline) return block;
+      // Where start and end are not alike, a stroke tells one axis from the other.
+      return `${block ?? 0} ${`${block}${inline}`.includes(" ") ? "/ " : ""}${inline ?? 0}`;
     },
     options: () => [],
     typed: true,

@@ -61,6 +61,7 @@ export function Numbers({
 }) {
   const boxes = parts.map((p) => p.box);
   const top = Math.min(...boxes.map((b) => b.y)) - 14;
+  const left = Math.max(margin.left, Math.min(...boxes.map((b) => b.x)) - 8);
   const sides = parts.map((p) => sideOf(p.box, boxes) ?? (p.key === chosen ? "left" : undefined));
   return (["left", "top"] as const).flatMap((side) => {
     const mine = parts.filter((_, i) => sides[i] === side);
@@ -78,16 +79,14 @@ export function Numbers({
       const label = at[i]!;
       const path =
         side === "left"
-          ? `M${margin.left - 16} ${label}H${margin.left - 8}L${margin.left} ${middle(p)}H${Math.max(margin.left, p.box.x - 2)}`
+          ? `M${left - 16} ${label}H${left - 8}L${left} ${middle(p)}H${Math.max(left, p.box.x - 2)}`
           : `M${label} ${top - 4}V${top}L${middle(p)} ${top + 8}V${p.box.y - 2}`;
       return (
         <g key={p.key} data-chosen={p.key === chosen || undefined}>
           <path className={classes.leader} d={path} />
           <text
             className={classes.number}
-            {...(side === "left"
-              ? { x: margin.left - 19, y: label + 4, textAnchor: "end" }
-              : { x: label, y: top - 8, textAnchor: "middle" })}
+            {...(side === "left" ? { x: left - 19, y: label + 4, textAnchor: "end" } : { x: label, y: top - 8, textAnchor: "middle" })}
           >
             {p.number}
           </text>

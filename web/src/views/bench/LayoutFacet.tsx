@@ -167,12 +167,20 @@ function factOf(view: Schema["LayoutView"], part: Schema["PartLayout"], said: Sc
   };
 }
 
-/** The properties that a cell of lengths is made of; undefined for a cell of words. */
-function valuesOf(column: Cut, typed: string): Record<string, string> | undefined {
-  const lengths = (typed.match(/\{[^}]*\}|[^\s{}]+\([^)]*\)|[^\s]+/g) ?? []).map((v) => (/^-?[\d.]+$/.test(v) && v !== "0" ? `${v}px` : v));
-  if (column === "gap") return { gap: lengths.join(" ") };
-  if (column === "padding") return { "padding-block": lengths[0] ?? "0", "padding-inline": lengths[1] ?? lengths[0] ?? "0" };
-  return undefined;
+const lengthsIn = (typed: string) =>
+  (typed.match(/\{[^}]*\}|[^\s{}]+\([^)]*\)|[^\s]+/g) ?? []).map((v) => (/^-?[\d.]+$/.test(v) && v !== "0" ? `${v}px` : v));
+
+/**
+ * The properties that a cell of lengths is made of, numbers as px; undefined for a cell of words. Of padding one length is
+ * for all sides, two are for block and inline; a stroke stands between these where one has a start and an end.
+ */
+export function valuesOf(column: Cut, typed: string): Record<string, string> | undefined {
+  if (column === "gap") return { gap: lengthsIn(typed).join(" ") };
+  if (column !== "padding") return undefined;
+  const [before, after] = typed.split("/");
+  if (after !== undefined) return { "padding-block": lengthsIn(before!).join(" "), "padding-inline": lengthsIn(after).join(" ") };
+  const [block, inline = block] = lengthsIn(typed);
+  return { "padding-block": block ?? "0", "padding-inline": inline ?? "0" };
 }
 
 function edits(view: Schema["LayoutView"], parts: string[], values: Record<string, string>): Schema["ValueEdit"][] {

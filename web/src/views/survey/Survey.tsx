@@ -3,6 +3,8 @@ import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 
 import { ApiError, api, type Schema, useSurveys, useWrite } from "../../api/client";
+import { placed } from "../../marks/geometry";
+import { Sheet, Ticks } from "../../marks/Marks";
 import { Picture } from "../../ui/Picture";
 import { Empty, Failure, Query } from "../../ui/States";
 import { LooseDrawing } from "./LooseDrawing";
@@ -86,6 +88,13 @@ function OneSurvey({ survey: s }: { survey: Schema["Survey"] }) {
 
 function Page({ page, onLoose }: { page: Schema["SurveyPage"]; onLoose: (layer: string) => void }) {
   const scale = Math.min(1, 620 / page.width);
+  const [pointed, setPointed] = useState<number>();
+  // What lies under others comes first.
+  const areas: { name: string; box: Schema["Rect"]; open?: () => void; unnamed?: boolean }[] = [
+    ...page.loose.map((l) => ({ name: `${l.name}: see its containers`, box: l.box, open: () => onLoose(l.id) })),
+    ...page.uses.map((u) => ({ name: u.family, box: u.box })),
+    ...page.unnamed.map((u) => ({ name: `unnamed: ${u.name}`, box: u.box, unnamed: true })),
+  ];
   return (
     <>
       <p className={classes.about}>
@@ -112,34 +121,31 @@ function Page({ page, onLoose }: { page: Schema["SurveyPage"]; onLoose: (layer: 
       <div className={classes.page} tabIndex={0} role="region" aria-label={`Page ${page.name}`}>
         <div className={classes.paper}>
           <Picture svg={page.picture} label={`Page ${page.name}, as drawn`} width={page.width} height={page.height} scale={scale} />
-          {page.loose.map((l) => (
-            <div
-              key={l.id}
-              className={`${classes.area} ${classes.looseArea}`}
-              title={`${l.name}: see its containers`}
-              style={{ left: l.box.x * scale, top: l.box.y * scale, width: l.box.width * scale, height: l.box.height * scale }}
-              onClick={() => onLoose(l.id)}
-            />
-          ))}
-          {page.uses.map((u, i) => (
-            <Area key={`u${i}`} name={u.family} box={u.box} scale={scale} kind={classes.use} />
-          ))}
-          {page.unnamed.map((u, i) => (
-            <Area key={`n${i}`} name={`unnamed: ${u.name}`} box={u.box} scale={scale} kind={classes.unnamed} />
-          ))}
+          {areas.map((a, i) => {
+            const { x, y, width, height } = placed(a.box, { scale, x: 0, y: 0 });
+            return (
+              <div
+                key={i}
+                className={a.open ? `${classes.area} ${classes.looseArea}` : classes.area}
+                title={a.name}
+                style={{ left: x, top: y, width, height }}
+                onPointerEnter={() => setPointed(i)}
+                onPointerLeave={() => setPointed(undefined)}
+                onClick={a.open}
+              />
+            );
+          })}
+          <Sheet width={page.width * scale} height={page.height * scale}>
+            {areas.map(
+              (a, i) =>
+                (!a.open || i === pointed) && (
+                  <Ticks key={i} box={placed(a.box, { scale, x: 0, y: 0 })} chosen={i === pointed} dashed={a.unnamed} />
+                ),
+            )}
+          </Sheet>
         </div>
       </div>
     </>
-  );
-}
-
-function Area({ name, box, scale, kind }: { name: string; box: Schema["Rect"]; scale: number; kind?: string }) {
-  return (
-    <div
-      className={`${classes.area} ${kind}`}
-      title={name}
-      style={{ left: box.x * scale, top: box.y * scale, width: box.width * scale, height: box.height * scale }}
-    />
   );
 }
 
