@@ -27,7 +27,7 @@ type LayoutView struct {
 	Parts    []PartLayout   `json:"parts" doc:"Parents first; hidden ones left out"`
 	Strips   []layout.Strip `json:"strips" doc:"Measured room: paddings and what is between neighbours"`
 	Kinds    []string       `json:"kinds" doc:"What a container can be made"`
-	Columns  []string       `json:"columns" doc:"Fractions a split's first column can take"`
+	Columns  []string       `json:"columns" doc:"Shares that a split's columns often have"`
 	Points   []float64      `json:"points" doc:"Switch points of the contract, px"`
 	Below    float64        `json:"below" doc:"px of the narrowest switch point that the width lies under; 0 for none"`
 	BelowKey string         `json:"belowKey" doc:"The condition of that switch point, as an edit takes it"`
@@ -107,7 +107,7 @@ func containerWidth(k draft.Case, asked float64) (float64, error) {
 }
 
 func (s *Service) layoutOf(w *component, k draft.Case, width float64) (LayoutView, error) {
-	out := LayoutView{Case: k.Key(w.contract), Drawn: k.Variant.Root.Bounds.Width, Kinds: contract.Kinds, Columns: layout.Fractions,
+	out := LayoutView{Case: k.Key(w.contract), Drawn: k.Variant.Root.Bounds.Width, Kinds: contract.Kinds, Columns: layout.Shares,
 		Points: append([]float64{}, w.contract.SwitchPoints()...), Parts: []PartLayout{}, Notes: []string{}}
 	var err error
 	if out.Width, err = containerWidth(k, width); err != nil {

@@ -129,8 +129,8 @@ func printPart(out io.Writer, p *layout.Part, depth int) {
 	fmt.Fprintf(out, "%s%s", strings.Repeat("  ", depth), p.Name)
 	if p.Kind != layout.Leaf {
 		fmt.Fprintf(out, ": %s", p.Kind)
-		if p.Fraction != "" {
-			fmt.Fprintf(out, " %s", p.Fraction)
+		if p.Shares != "" {
+			fmt.Fprintf(out, " %s", p.Shares)
 		}
 		if p.Distribute == "space-between" {
 			fmt.Fprint(out, ", space between")

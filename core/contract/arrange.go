@@ -16,7 +16,7 @@ import (
 // in the words of the layout primitives. In an edit, what is empty stays.
 type Arrangement struct {
 	Kind       string `json:"kind,omitempty" doc:"stack, row, wrapping row, split, grid or overlay; leaf for a part that holds no others"`
-	Columns    string `json:"columns,omitempty" doc:"Of a split what the first column takes, of a grid how many columns or its CSS track list"`
+	Columns    string `json:"columns,omitempty" doc:"Of a split what each column takes: 1 2, content 1; equal shares when empty. Of a grid how many columns or its CSS track list"`
 	Align      string `json:"align,omitempty" doc:"Of children across: stretch, start, center, end or baseline"`
 	Distribute string `json:"distribute,omitempty" doc:"Of children along: start, center, end or space-between"`
 	Width      string `json:"width,omitempty" doc:"fixed, content or fill"`
@@ -34,7 +34,7 @@ func (r *Resolved) Arrangement(parent *Resolved) Arrangement {
 	case layout.Leaf, layout.Overlay:
 		return a
 	case layout.Split:
-		a.Columns = fractionOf(r.own("grid-template-columns"))
+		a.Columns, _ = r.sharesOf()
 	case layout.Grid:
 		a.Columns = countOf(r.own("grid-template-columns"))
 	}
@@ -61,9 +61,10 @@ func (r *Resolved) kind() string {
 	switch {
 	case r.layered():
 		return layout.Overlay
-	case display == "grid" && fractionOf(r.own("grid-template-columns")) != "":
-		return layout.Split
 	case display == "grid":
+		if _, split := r.sharesOf(); split {
+			return layout.Split
+		}
 		return layout.Grid
 	case display != "flex" || strings.HasPrefix(r.own("flex-direction"), "column"):
 		return layout.Stack
@@ -94,13 +95,18 @@ func plainWord(v string) string {
 	return v
 }
 
-func fractionOf(columns string) string {
-	for _, f := range layout.Fractions {
-		if n, err := layout.Compose("split", map[string]string{"fraction": f}); err == nil && n.Style["grid-template-columns"] == columns {
-			return f
-		}
+// sharesOf gives a split's shares, nothing for equal ones that no track says; false for any other container.
+func (r *Resolved) sharesOf() (string, bool) {
+	tracks := r.own("grid-template-columns")
+	if (tracks == "" || tracks == "none") && strings.HasPrefix(r.own("grid-auto-flow"), "column") {
+		return "", true
 	}
-	return ""
+	return layout.SharesOf(tracks)
+}
+
+func isShares(text string) bool {
+	_, ok := layout.ColumnsOf(text)
+	return ok
 }
 
 // countOf gives the number of a grid's equal columns; else the track list.
@@ -191,6 +197,8 @@ func (c *Contract) Arrange(part string, want Arrangement, at EditSite, tokens *t
 		found.Errorf("hidden", "/part", "lay it out at a width, or in a case, in which it is there", "%s is not there", r.Part.Name)
 	case want.Kind != "" && len(r.Part.Children) == 0:
 		found.Errorf("kind", "/kind", "choose a part that holds others", "%s holds no other parts", part)
+	case (want.Kind == layout.Split || want.Kind == "" && r.kind() == layout.Split) && want.Columns != "" && !isShares(want.Columns):
+		found.Errorf("shares", "/columns", "write a share for each column, such as 1 2 or content 1", "%q are no shares of a width", want.Columns)
 	case at.Below > 0 && c.Root.Style["width"] != "100%":
 		found.Errorf("switch-container", "/below", "let the root fill its container's width first", "%s is as wide as its content: it has no container's width to follow", c.Name)
 	}
@@ -207,7 +215,7 @@ func (c *Contract) Arrange(part string, want Arrangement, at EditSite, tokens *t
 	if found.Failed() {
 		return found
 	}
-	for _, property := range []string{"display", "flex-direction", "flex-wrap", "grid-template-columns"} {
+	for _, property := range []string{"display", "flex-direction", "flex-wrap", "grid-template-columns", "grid-auto-flow"} {
 		if v := r.Values[property]; v.Part == part && v.When.Below() > 0 && want.Kind != "" && at.Below == 0 {
 			e.at.Below = v.When.Below() // it is that container below the point only
 		}
@@ -378,7 +386,7 @@ func (e *arranger) kind(part, kind, columns string) {
 	case layout.Wrap:
 		primitive, props["wrap"] = layout.Row, "yes"
 	case layout.Split:
-		props["fraction"] = columns
+		props["shares"] = cmp.Or(columns, strings.TrimSpace(strings.Repeat("1 ", len(r.Part.Children))))
 	case layout.Grid:
 		if columns == "" {
 			columns = "2"
@@ -401,7 +409,11 @@ func (e *arranger) kind(part, kind, columns string) {
 		inline = "inline-"
 	}
 	e.say(part, "display", inline+made.Style["display"])
-	for _, property := range []string{"flex-direction", "flex-wrap", "grid-template-columns"} {
+	if made.Style["grid-template-columns"] != "" { // every column has a track
+		delete(made.Style, "grid-auto-flow")
+		delete(made.Style, "grid-auto-columns")
+	}
+	for _, property := range []string{"flex-direction", "flex-wrap", "grid-template-columns", "grid-auto-flow", "grid-auto-columns"} {
 		e.say(part, property, made.Style[property])
 	}
 	if kind == layout.Overlay {

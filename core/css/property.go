@@ -102,6 +102,8 @@ var table = []Property{
 	{Name: "align-self", Facet: Space, Initial: "auto", takes: positional, alias: flexItems},
 	{Name: "justify-self", Facet: Space, Initial: "auto", takes: positional},
 	{Name: "grid-area", Facet: Space, Initial: "auto", takes: "<grid-line> [ / <grid-line> ]{0,3}"},
+	{Name: "grid-auto-flow", Facet: Space, Initial: "row", takes: "[ row | column ] || dense"},
+	{Name: "grid-auto-columns", Facet: Space, Initial: "auto", takes: "<track-size>+"},
 	{Name: "grid-template-columns", Facet: Space, Initial: "none", takes: "none | [ <track-size> | <track-repeat> ]+"},
 	{Name: "flex-direction", Facet: Space, Initial: "row", Fact: true, takes: "row | column | row-reverse | column-reverse"},
 	{Name: "flex-wrap", Facet: Space, Initial: "nowrap", Fact: true, takes: "nowrap | wrap | wrap-reverse"},

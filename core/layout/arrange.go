@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"fmt"
 	"math"
 	"slices"
 )
@@ -194,14 +195,14 @@ func arrangeLine(p *Part, inner Rect) {
 		if axis == 1 || len(p.Children) < 2 || !p.definite(axis) {
 			break
 		}
-		if fraction := fractionOf(p, inner); fraction != "" && p.wanted != unsplit {
-			p.Kind, p.Fraction = Split, fraction
+		if shares := sharesOf(p, inner); shares != "" && p.wanted != unsplit {
+			p.Kind, p.Shares = Split, shares
 			for _, c := range p.Children {
 				c.Width = Fill
 			}
-			p.Others = append(p.Others, Reading{unsplit, "its two columns are " + fraction + " of the width", true})
+			p.Others = append(p.Others, Reading{unsplit, "its two columns have shares of the width, " + shares, true})
 			break
-		} else if fraction != "" {
+		} else if shares != "" {
 			p.Others = append(p.Others, Reading{Split, chosen, true})
 		}
 		if same := equalPanels(p); same != nil {
@@ -280,8 +281,8 @@ func equalPanels(p *Part) []*Part {
 	return p.Children
 }
 
-// fractionOf tells which split two columns are; empty when they are none.
-func fractionOf(p *Part, inner Rect) string {
+// sharesOf tells which shares of the width two columns have; empty when they have none that is usual.
+func sharesOf(p *Part, inner Rect) string {
 	if len(p.Children) != 2 || p.Kind != Row {
 		return ""
 	}
@@ -294,9 +295,9 @@ func fractionOf(p *Part, inner Rect) string {
 			return ""
 		}
 	}
-	for i, share := range []float64{1.0 / 4, 1.0 / 3, 1.0 / 2, 2.0 / 3, 3.0 / 4} {
-		if math.Abs(a-(a+b)*share) <= tolerance {
-			return Fractions[i]
+	for _, shares := range [][2]float64{{1, 3}, {1, 2}, {1, 1}, {2, 1}, {3, 1}} {
+		if math.Abs(a-(a+b)*shares[0]/(shares[0]+shares[1])) <= tolerance {
+			return fmt.Sprintf("%g %g", shares[0], shares[1])
 		}
 	}
 	return ""

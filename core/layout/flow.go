@@ -118,7 +118,8 @@ func (p *Part) flow() *design.Flow {
 	case Wrap:
 		f.Wrap, f.Across = true, p.Across
 	case Split:
-		f.Direction, f.Columns = "grid", columnsOf[p.Fraction]
+		columns, _ := ColumnsOf(p.Shares)
+		f.Direction, f.Columns = "grid", columns
 	case Grid:
 		f.Direction, f.Columns, f.Across = "grid", p.columns(), p.Across
 	}

@@ -65,7 +65,7 @@ func TestFlowsOfKinds(t *testing.T) {
 		Split:   {Direction: "grid", Columns: "1fr 2fr", Gap: 8, Align: "start"},
 		Overlay: {Direction: "column", Gap: 8, Align: "start"},
 	} {
-		p := &Part{Kind: kind, Gap: 8, Across: 4, Align: "start", Distribute: "center", Fraction: "1/3"}
+		p := &Part{Kind: kind, Gap: 8, Across: 4, Align: "start", Distribute: "center", Shares: "1 2"}
 		assert.Equal(t, want, *p.flow(), kind)
 	}
 	spread := &Part{Kind: Row, Gap: 400, Distribute: "space-between"}

@@ -44,7 +44,7 @@ type Part struct {
 	Align      string    `json:"align,omitempty"`      // of children across
 	Distribute string    `json:"distribute,omitempty"` // of children along: start, center, end, space-between
 	Columns    int       `json:"columns,omitempty"`    // of a grid
-	Fraction   string    `json:"fraction,omitempty"`   // of a split
+	Shares     string    `json:"shares,omitempty"`     // of a split
 	Width      string    `json:"width"`                // fixed, content or fill
 	Height     string    `json:"height"`
 	Self       string    `json:"self,omitempty"`   // alignment of its own, where it is not its parent's

@@ -3,7 +3,10 @@ package layout
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
+
+	"cobrik/core/css"
 )
 
 // Primitive is a named way to lay children out, with the CSS it stands for.
@@ -26,12 +29,44 @@ type PrimitiveProp struct {
 	Default string
 }
 
-// Fractions of a split: what the first of two columns takes (common practice,
-// no source).
-var Fractions = []string{"1/4", "1/3", "1/2", "2/3", "3/4", "auto-start", "auto-end"}
+// Shares are what a split's columns often take of its width, in their order (common practice, no
+// source); any other number of shares is as good.
+var Shares = []string{"1 1", "1 2", "2 1", "1 3", "3 1", "content 1", "1 content"}
 
-var columnsOf = map[string]string{
-	"1/4": "1fr 3fr", "1/3": "1fr 2fr", "1/2": "1fr 1fr", "2/3": "2fr 1fr", "3/4": "3fr 1fr", "auto-start": "auto 1fr", "auto-end": "1fr auto",
+// ColumnsOf gives a split's tracks: a share takes as much of the width as it says, content as much as it
+// needs. Shares are at least two, one of them a number; else they are none.
+func ColumnsOf(shares string) (tracks string, ok bool) {
+	words := strings.Fields(shares)
+	for i, w := range words {
+		n, err := strconv.ParseFloat(w, 64)
+		switch {
+		case w == "content":
+			words[i] = "auto"
+		case err != nil || !(n > 0) || n > 1000:
+			return "", false
+		default:
+			words[i], ok = css.FormatNumber(n)+"fr", true
+		}
+	}
+	return strings.Join(words, " "), ok && len(words) > 1
+}
+
+// SharesOf gives the shares that a split's tracks stand for; false for tracks that are no split's.
+func SharesOf(tracks string) (shares string, ok bool) {
+	words := strings.Fields(tracks)
+	for i, w := range words {
+		if w == "auto" {
+			words[i] = "content"
+			continue
+		}
+		words[i], ok = strings.CutSuffix(w, "fr")
+		if !ok {
+			return "", false
+		}
+	}
+	shares = strings.Join(words, " ")
+	_, ok = ColumnsOf(shares)
+	return shares, ok
 }
 
 var (
@@ -54,13 +89,13 @@ var Primitives = []Primitive{
 			}
 			return s, nil
 		}},
-	{"split", "two columns that share the width", []PrimitiveProp{{"fraction", "what the first column takes", nil, "1/2"}, gapProp, alignProp},
+	{"split", "columns that share the width", []PrimitiveProp{{"shares", "what each column takes of it: 1 2, or content 1; equal shares when not given", nil, ""}, gapProp, alignProp},
 		func(p map[string]string) (Style, func(int) Style) {
-			columns, known := columnsOf[p["fraction"]]
-			if !known {
-				columns = columnsOf["1/2"]
+			s := Style{"display": "grid", "grid-auto-flow": "column", "grid-auto-columns": "1fr", "gap": p["gap"], "align-items": p["align"]}
+			if columns, ok := ColumnsOf(p["shares"]); ok {
+				s["grid-template-columns"] = columns
 			}
-			return Style{"display": "grid", "grid-template-columns": columns, "gap": p["gap"], "align-items": p["align"]}, nil
+			return s, nil
 		}},
 	{"grid", "columns of one width", []PrimitiveProp{{"columns", "how many", nil, ""}, {"minimum", "least width of a column: as many as fit", nil, ""}, gapProp, alignProp},
 		func(p map[string]string) (Style, func(int) Style) {

@@ -27,10 +27,11 @@ func TestPrimitives(t *testing.T) {
 	}{
 		{"stack", map[string]string{"gap": "8px"}, 2, [][4]float64{{0, 0, 320, 10}, {0, 18, 320, 10}}},
 		{"row", map[string]string{"distribute": "space-between"}, 2, [][4]float64{{0, 0, 0, 10}, {320, 0, 0, 10}}},
-		// Fractions of a split (common practice, no source).
-		{"split", map[string]string{"fraction": "1/4"}, 2, [][4]float64{{0, 0, 80, 10}, {80, 0, 240, 10}}},
-		{"split", map[string]string{"fraction": "2/3", "gap": "20px"}, 2, [][4]float64{{0, 0, 200, 10}, {220, 0, 100, 10}}},
-		{"split", map[string]string{"fraction": "5/7"}, 2, [][4]float64{{0, 0, 160, 10}, {160, 0, 160, 10}}},
+		{"split", map[string]string{"shares": "1 3"}, 2, [][4]float64{{0, 0, 80, 10}, {80, 0, 240, 10}}},
+		{"split", map[string]string{"shares": "2 1", "gap": "20px"}, 2, [][4]float64{{0, 0, 200, 10}, {220, 0, 100, 10}}},
+		{"split", map[string]string{"shares": "1 2 1"}, 3, [][4]float64{{0, 0, 80, 10}, {80, 0, 160, 10}, {240, 0, 80, 10}}},
+		{"split", map[string]string{"shares": "content 1"}, 2, [][4]float64{{0, 0, 0, 10}, {0, 0, 320, 10}}},
+		{"split", nil, 4, [][4]float64{{0, 0, 80, 10}, {80, 0, 80, 10}, {160, 0, 80, 10}, {240, 0, 80, 10}}}, // none given is equal shares
 		{"grid", map[string]string{"columns": "3", "gap": "10px"}, 3, [][4]float64{{0, 0, 100, 10}, {110, 0, 100, 10}, {220, 0, 100, 10}}},
 		{"grid", map[string]string{"minimum": "100px", "gap": "10px"}, 4, [][4]float64{{0, 0, 100, 10}, {110, 0, 100, 10}, {220, 0, 100, 10}, {0, 20, 100, 10}}},
 		{"grid", map[string]string{"minimum": "400px"}, 1, [][4]float64{{0, 0, 320, 10}}},
@@ -94,10 +95,27 @@ func TestPrimitivesAreDocumented(t *testing.T) {
 		for _, prop := range p.Props {
 			assert.Contains(t, rows[p.Name], prop.Name, p.Name)
 			for _, option := range prop.Options {
-				if prop.Name == "fraction" {
-					assert.Contains(t, rows[p.Name], option)
-				}
+				assert.NotEmpty(t, option)
 			}
 		}
+	}
+}
+
+// Shares are written as tracks and read back; what is no share, and what is no split, is told.
+func TestSharesOfASplit(t *testing.T) {
+	for _, shares := range append([]string{"1 1 1 1 1", "content 2 content", "1.5 0.5"}, Shares...) {
+		tracks, ok := ColumnsOf(shares)
+		require.True(t, ok, shares)
+		back, ok := SharesOf(tracks)
+		assert.True(t, ok, tracks)
+		assert.Equal(t, shares, back)
+	}
+	for _, wrong := range []string{"", "1", "content content", "0 1", "-1 1", "1/2", "1fr 1fr", "wide 1", "1 1e9", "NaN 1", "inf 1"} {
+		_, ok := ColumnsOf(wrong)
+		assert.False(t, ok, "%q is taken", wrong)
+	}
+	for _, tracks := range []string{"none", "1fr", "100px 1fr", "minmax(0, 1fr) 1fr", "repeat(2, 1fr)", "auto auto"} {
+		_, ok := SharesOf(tracks)
+		assert.False(t, ok, "%s is read as a split", tracks)
 	}
 }

@@ -101,8 +101,8 @@ const none = "none"
 // optionsOf gives what a prop of a primitive offers, the default first.
 func optionsOf(p layout.PrimitiveProp, scale []option) []option {
 	switch p.Name {
-	case "fraction":
-		return withDefault(named(layout.Fractions), p.Default)
+	case "shares": // equal ones are the default
+		return append([]option{{"equal", ""}}, named(layout.Shares[1:])...)
 	case "columns":
 		return counts
 	case "minimum":

@@ -63,7 +63,7 @@ func TestPrimitivesLayOutAsTheySay(t *testing.T) {
 	spaces := map[string]string{"none": "0px", "sm": "8px", "lg": "24px"}
 	values := map[string]map[string]string{
 		"minimum": {"none": "", "narrow": "12rem", "medium": "16rem", "wide": "24rem"}, "maximum": {"narrow": "40rem", "medium": "64rem", "wide": "80rem"}, "gap": spaces, "padding": spaces, "offset": spaces,
-		"size": {"rest": "", "sm": "8px", "lg": "24px"}, "wrap": {"true": "yes", "false": "no"},
+		"shares": {"equal": ""}, "size": {"rest": "", "sm": "8px", "lg": "24px"}, "wrap": {"true": "yes", "false": "no"},
 	}
 	cases := 0
 	for i, c := range primitive.Contracts(tokens) {
@@ -77,9 +77,9 @@ func TestPrimitivesLayOutAsTheySay(t *testing.T) {
 					said[p.Name] = as
 				}
 			}
-			for _, fraction := range layout.Fractions {
-				if contract.OptionOf(fraction) == said["fraction"] {
-					said["fraction"] = fraction
+			for _, shares := range layout.Shares {
+				if contract.OptionOf(shares) == said["shares"] {
+					said["shares"] = shares
 				}
 			}
 			want, err := layout.Compose(layout.Primitives[i].Name, said, &layout.Node{}, &layout.Node{})

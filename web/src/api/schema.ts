@@ -585,7 +585,7 @@ export interface components {
              */
             below?: number;
             case?: string;
-            /** @description Of a split what the first column takes, of a grid how many columns or its CSS track list */
+            /** @description Of a split what each column takes: 1 2, content 1; equal shares when empty. Of a grid how many columns or its CSS track list */
             columns?: string;
             /** @description Of children along: start, center, end or space-between */
             distribute?: string;
@@ -1042,7 +1042,7 @@ export interface components {
             /** @description The condition of that switch point, as an edit takes it */
             belowKey: string;
             case: string;
-            /** @description Fractions a split's first column can take */
+            /** @description Shares that a split's columns often have */
             columns: string[];
             /**
              * Format: double
@@ -1257,7 +1257,7 @@ export interface components {
             align?: string;
             /** @description Solved, from the root */
             box: components["schemas"]["Rect"];
-            /** @description Of a split what the first column takes, of a grid how many columns or its CSS track list */
+            /** @description Of a split what each column takes: 1 2, content 1; equal shares when empty. Of a grid how many columns or its CSS track list */
             columns?: string;
             /** @description Gap and paddings of a container, and what moves a part from its place */
             declared: components["schemas"]["LayoutValue"][];
