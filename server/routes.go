@@ -114,13 +114,13 @@ func components(api huma.API, s *service.Service) {
 	type release struct {
 		SlugPath
 		Body struct {
-			Revision   int    `json:"revision"`
-			Collection string `json:"collection" maxLength:"120"`
-			Note       string `json:"note" maxLength:"2000"`
+			Revision int    `json:"revision"`
+			Shelf    string `json:"shelf" maxLength:"120"`
+			Note     string `json:"note" maxLength:"2000"`
 		}
 	}
 	post(api, "release", "/components/{slug}/release", func(ctx context.Context, in *release) (service.ReleasePlan, error) {
-		return s.Release(ctx, in.Slug, in.Body.Revision, in.Body.Collection, in.Body.Note)
+		return s.Release(ctx, in.Slug, in.Body.Revision, in.Body.Shelf, in.Body.Note)
 	})
 	type trace struct {
 		SlugPath
@@ -129,6 +129,15 @@ func components(api huma.API, s *service.Service) {
 			Stack string `json:"stack" maxLength:"20000"`
 		}
 	}
+	type specimen struct {
+		SlugPath
+		Body struct {
+			Props map[string]any `json:"props" doc:"As a use gives them"`
+		}
+	}
+	post(api, "places", "/components/{slug}/places", func(ctx context.Context, in *specimen) (map[string][]int, error) {
+		return s.PlacesOf(ctx, in.Slug, in.Body.Props)
+	})
 	post(api, "trace", "/components/{slug}/trace", func(ctx context.Context, in *trace) (service.Traced, error) {
 		return s.Trace(ctx, in.Slug, in.Body.Build, in.Body.Stack)
 	})

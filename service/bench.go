@@ -138,33 +138,33 @@ func (w *component) cases() []draft.Case {
 
 // Bench is one component at work.
 type Bench struct {
-	Slug       string      `json:"slug"`
-	Name       string      `json:"name"`
-	Purpose    string      `json:"purpose"`
-	Do         []string    `json:"do" doc:"How it is meant to be used"`
-	Dont       []string    `json:"dont" doc:"How it is not"`
-	Revision   int         `json:"revision" doc:"Of the contract; an edit carries it"`
-	Note       string      `json:"note" doc:"What made this revision"`
-	CanUndo    bool        `json:"canUndo"`
-	CanRedo    bool        `json:"canRedo"`
-	Version    string      `json:"version" doc:"Newest release; empty for none"`
-	Status     string      `json:"status" enum:"draft,released,primitive"`
-	Collection string      `json:"collection"`
-	Agreed     int         `json:"agreed" doc:"Design revision the contract was last agreed at"`
-	Design     int         `json:"design" doc:"Newest design revision"`
-	Waiting    int         `json:"waiting" doc:"Moves of the design nobody has decided"`
-	Gone       bool        `json:"gone" doc:"The newest revision no longer has the family"`
-	Build      string      `json:"build" doc:"Names what is compiled; changes when contract or tokens do"`
-	Props      []PropView  `json:"props"`
-	Parts      []PartView  `json:"parts"`
-	Cases      []CaseView  `json:"cases"`
-	Theme      string      `json:"theme" doc:"Name of the theme its cases are shown in"`
-	Themes     []LookTheme `json:"themes" doc:"The one it was drawn in first"`
-	Uses       []string    `json:"uses" doc:"Names of the components it is made of"`
-	UsedBy     []string    `json:"usedBy" doc:"Names of the components that use it, at any level"`
-	Held       []string    `json:"held" doc:"What nobody who uses it can give to the components inside: tag › size"`
-	Measure    []string    `json:"measure" doc:"CSS properties to measure"`
-	Tokens     []TokenPick `json:"tokens" doc:"Tokens to pick from"`
+	Slug     string      `json:"slug"`
+	Name     string      `json:"name"`
+	Purpose  string      `json:"purpose"`
+	Do       []string    `json:"do" doc:"How it is meant to be used"`
+	Dont     []string    `json:"dont" doc:"How it is not"`
+	Revision int         `json:"revision" doc:"Of the contract; an edit carries it"`
+	Note     string      `json:"note" doc:"What made this revision"`
+	CanUndo  bool        `json:"canUndo"`
+	CanRedo  bool        `json:"canRedo"`
+	Version  string      `json:"version" doc:"Newest release; empty for none"`
+	Status   string      `json:"status" enum:"draft,released,primitive"`
+	Shelf    string      `json:"shelf"`
+	Agreed   int         `json:"agreed" doc:"Design revision the contract was last agreed at"`
+	Design   int         `json:"design" doc:"Newest design revision"`
+	Waiting  int         `json:"waiting" doc:"Moves of the design nobody has decided"`
+	Gone     bool        `json:"gone" doc:"The newest revision no longer has the family"`
+	Build    string      `json:"build" doc:"Names what is compiled; changes when contract or tokens do"`
+	Props    []PropView  `json:"props"`
+	Parts    []PartView  `json:"parts"`
+	Cases    []CaseView  `json:"cases"`
+	Theme    string      `json:"theme" doc:"Name of the theme its cases are shown in"`
+	Themes   []LookTheme `json:"themes" doc:"The one it was drawn in first"`
+	Uses     []string    `json:"uses" doc:"Names of the components it is made of"`
+	UsedBy   []string    `json:"usedBy" doc:"Names of the components that use it, at any level"`
+	Held     []string    `json:"held" doc:"What nobody who uses it can give to the components inside: tag › size"`
+	Measure  []string    `json:"measure" doc:"CSS properties to measure"`
+	Tokens   []TokenPick `json:"tokens" doc:"Tokens to pick from"`
 }
 
 // PropView is a prop.
@@ -183,10 +183,13 @@ type PropView struct {
 
 // PartView is a part and where it stands in the rendered tree.
 type PartView struct {
-	ID      string `json:"id"`
-	Name    string `json:"name"`
-	Element string `json:"element"`
-	Depth   int    `json:"depth"`
+	ID      string               `json:"id"`
+	Name    string               `json:"name"`
+	Element string               `json:"element" doc:"The component of a use"`
+	Depth   int                  `json:"depth"`
+	Role    string               `json:"role,omitempty" doc:"In the accessibility tree, of the case that is looked at first (WAI-ARIA 1.2)"`
+	Called  string               `json:"called,omitempty" doc:"Its accessible name there"`
+	Changed []contract.Influence `json:"changed" doc:"What changes it"`
 }
 
 // CaseView is a drawn case.
@@ -226,7 +229,7 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 	}
 	out := Bench{
 		Slug: slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Do: append([]string{}, w.contract.Do...), Dont: append([]string{}, w.contract.Dont...), Revision: w.row.Revision, Note: w.row.Note,
-		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Status: "draft", Collection: w.row.Collection,
+		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Status: "draft", Shelf: w.row.Shelf,
 		Design: w.design, Gone: w.family == nil, Build: w.build, Waiting: ledger.Waiting(w.ledger().Moves()),
 		Props: propViews(w.contract), Measure: css.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
 		Theme: themeName(w.library.themes[in]), Themes: w.library.lookThemes(), Uses: []string{}, Held: []string{},
@@ -250,11 +253,16 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 		out.Held = append(out.Held, u.String())
 	}
 	depth := map[string]int{}
+	told := contract.Resolve(w.contract, contract.EnvOf(w.contract.Examples()), w.tokens).Accesses()
 	w.contract.Walk(func(p, parent *contract.Part) {
 		if parent != nil {
 			depth[p.ID] = depth[parent.ID] + 1
 		}
-		out.Parts = append(out.Parts, PartView{p.ID, p.Name, p.Element, depth[p.ID]})
+		view := PartView{ID: p.ID, Name: p.Name, Element: p.Element, Depth: depth[p.ID], Role: told[p.ID].Role, Called: told[p.ID].Name, Changed: append([]contract.Influence{}, w.contract.Influences(p)...)}
+		if u := p.Use(); u != nil {
+			view.Element = u.Component
+		}
+		out.Parts = append(out.Parts, view)
 	})
 	for _, k := range w.cases() {
 		out.Cases = append(out.Cases, w.caseView(k, in))

@@ -110,23 +110,23 @@ func (s *Service) Build(ctx context.Context, slug string) (Built, error) {
 
 // Entry is a component in the catalogue.
 type Entry struct {
-	Slug       string    `json:"slug"`
-	Name       string    `json:"name"`
-	Purpose    string    `json:"purpose"`
-	Collection string    `json:"collection"`
-	Status     string    `json:"status" enum:"draft,released"`
-	Version    string    `json:"version"`
-	Picture    string    `json:"picture" doc:"The default variant as drawn, SVG"`
-	Width      float64   `json:"width"`
-	Height     float64   `json:"height"`
-	Props      []string  `json:"props"`
-	Cases      int       `json:"cases"`
-	Waiting    int       `json:"waiting" doc:"Moves of the design nobody has decided"`
-	Measured   bool      `json:"measured" doc:"The built side was measured as it is now"`
-	Differs    int       `json:"differs" doc:"Facts that differ, of those measured"`
-	Facts      int       `json:"facts"`
-	Uses       int       `json:"uses" doc:"Instances on the design's pages"`
-	Updated    time.Time `json:"updated"`
+	Slug     string    `json:"slug"`
+	Name     string    `json:"name"`
+	Purpose  string    `json:"purpose"`
+	Shelf    string    `json:"shelf"`
+	Status   string    `json:"status" enum:"draft,released"`
+	Version  string    `json:"version"`
+	Picture  string    `json:"picture" doc:"The default variant as drawn, SVG"`
+	Width    float64   `json:"width"`
+	Height   float64   `json:"height"`
+	Props    []string  `json:"props"`
+	Cases    int       `json:"cases"`
+	Waiting  int       `json:"waiting" doc:"Moves of the design nobody has decided"`
+	Measured bool      `json:"measured" doc:"The built side was measured as it is now"`
+	Differs  int       `json:"differs" doc:"Facts that differ, of those measured"`
+	Facts    int       `json:"facts"`
+	Uses     int       `json:"uses" doc:"Instances on the design's pages"`
+	Updated  time.Time `json:"updated"`
 }
 
 // Entries lists all components, drafts too.
@@ -145,7 +145,7 @@ func (s *Service) Entries(ctx context.Context) ([]Entry, error) {
 	}
 	out := []Entry{}
 	for _, c := range all {
-		e := Entry{Slug: c.Slug, Name: c.Name, Purpose: c.purpose, Collection: c.Collection, Status: "draft", Picture: c.picture, Width: c.size.Width, Height: c.size.Height,
+		e := Entry{Slug: c.Slug, Name: c.Name, Purpose: c.purpose, Shelf: c.Shelf, Status: "draft", Picture: c.picture, Width: c.size.Width, Height: c.size.Height,
 			Props: c.props, Cases: c.cases, Waiting: c.waiting(), Uses: c.uses, Updated: c.Updated}
 		if c.Version != nil {
 			e.Status, e.Version = "released", *c.Version
@@ -240,14 +240,14 @@ func nextVersion(version string, level contract.Level) (string, error) {
 }
 
 // Release publishes the contract as it was read.
-func (s *Service) Release(ctx context.Context, slug string, revision int, collection, note string) (ReleasePlan, error) {
+func (s *Service) Release(ctx context.Context, slug string, revision int, shelf, note string) (ReleasePlan, error) {
 	w, err := s.component(ctx, slug)
 	if err != nil {
 		return ReleasePlan{}, err
 	}
-	collection = strings.TrimSpace(collection)
-	if collection == "" && w.row.Collection == "" {
-		return ReleasePlan{}, invalid(nil, "Say which collection it belongs to.")
+	shelf = strings.TrimSpace(shelf)
+	if shelf == "" && w.row.Shelf == "" {
+		return ReleasePlan{}, invalid(nil, "Say which shelf it stands on.")
 	}
 	plan, err := s.plan(ctx, w, w.contract)
 	if err != nil {
@@ -257,7 +257,7 @@ func (s *Service) Release(ctx context.Context, slug string, revision int, collec
 		return plan, invalid(nil, "Nothing changed since %s.", plan.Version)
 	}
 	_, err = s.apply(ctx, w, nil, store.Edit{Slug: slug, Read: revision, Release: &store.NewRelease{
-		Version: plan.Version, Collection: collection, Level: string(plan.Level), Note: strings.TrimSpace(note), Changes: plan.Changes}})
+		Version: plan.Version, Shelf: shelf, Level: string(plan.Level), Note: strings.TrimSpace(note), Changes: plan.Changes}})
 	return plan, err
 }
 

@@ -231,7 +231,7 @@ func TestDecisionsOnAMovedDesignAreAskedAgain(t *testing.T) {
 	_, err = s.Draft(t.Context(), "furrow", "crop-tag")
 	assert.Equal(t, service.Conflict, failure(t, err).Kind)
 	_, err = s.Release(t.Context(), "crop-tag", 1, " ", "")
-	assert.Contains(t, failure(t, err).Message, "collection")
+	assert.Contains(t, failure(t, err).Message, "shelf")
 	plan, err := s.Release(t.Context(), "crop-tag", 1, "Small", "")
 	require.NoError(t, err)
 	assert.Equal(t, "1.0.0", plan.Version)

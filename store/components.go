@@ -12,44 +12,44 @@ import (
 
 // Component is a component with its contract as it is now.
 type Component struct {
-	ID         int64
-	Slug       string
-	Name       string
-	Collection string
-	Document   string
-	SourceID   string // id of the family or layer it is drawn from
-	Revision   int
-	Contract   []byte
-	Agreed     []byte // what was agreed while parts of the contract wait; nil for the contract itself
-	Note       string // what made this revision
-	UndoTo     *int
-	RedoTo     *int
-	Version    *string // newest release
-	Updated    time.Time
+	ID       int64
+	Slug     string
+	Name     string
+	Shelf    string
+	Document string
+	SourceID string // id of the family or layer it is drawn from
+	Revision int
+	Contract []byte
+	Agreed   []byte // what was agreed while parts of the contract wait; nil for the contract itself
+	Note     string // what made this revision
+	UndoTo   *int
+	RedoTo   *int
+	Version  *string // newest release
+	Updated  time.Time
 }
 
-const selectComponent = `select c.id, c.slug, c.name, c.collection, c.document, c.source, c.revision, k.contract, k.agreed, k.note, k.undo_to, k.redo_to,
+const selectComponent = `select c.id, c.slug, c.name, c.shelf, c.document, c.source, c.revision, k.contract, k.agreed, k.note, k.undo_to, k.redo_to,
 	(select r.version from releases r where r.component = c.id order by r.released desc, r.version desc limit 1), c.updated
 	from components c join contracts k on k.component = c.id and k.revision = c.revision where c.project = $1 `
 
 // Head is a component without its contract: what lists are made of.
 type Head struct {
-	ID         int64
-	Slug       string
-	Name       string
-	Collection string
-	Document   string
-	SourceID   string
-	Revision   int
-	Agreed     string   // names what is agreed while parts of the contract wait; empty for the contract itself
-	Uses       []string // names of the components it uses itself
-	Version    *string
-	Updated    time.Time
+	ID       int64
+	Slug     string
+	Name     string
+	Shelf    string
+	Document string
+	SourceID string
+	Revision int
+	Agreed   string   // names what is agreed while parts of the contract wait; empty for the contract itself
+	Uses     []string // names of the components it uses itself
+	Version  *string
+	Updated  time.Time
 }
 
 // Heads lists all components by name.
 func (s *Store) Heads(ctx context.Context) ([]Head, error) {
-	return many[Head](ctx, s.pool, `select c.id, c.slug, c.name, c.collection, c.document, c.source, c.revision, coalesce(md5(k.agreed::text), ''), k.uses,
+	return many[Head](ctx, s.pool, `select c.id, c.slug, c.name, c.shelf, c.document, c.source, c.revision, coalesce(md5(k.agreed::text), ''), k.uses,
 		(select r.version from releases r where r.component = c.id order by r.released desc, r.version desc limit 1), c.updated
 		from components c join contracts k on k.component = c.id and k.revision = c.revision where c.project = $1 order by c.name, c.slug`, s.Scope.Project)
 }
@@ -119,8 +119,8 @@ type Edit struct {
 
 // NewRelease is a version to be recorded.
 type NewRelease struct {
-	Version, Collection, Level, Note string
-	Changes                          any
+	Version, Shelf, Level, Note string
+	Changes                     any
 }
 
 // Apply keeps an edit: the contract's next revision, decisions and release in
@@ -204,7 +204,7 @@ func (s *Store) release(ctx context.Context, tx pgx.Tx, id int64, revision int, 
 	if tag.RowsAffected() == 0 {
 		return ErrTaken
 	}
-	_, err = tx.Exec(ctx, "update components set collection = case when $2 = '' then collection else $2 end, updated = now() where id = $1", id, r.Collection)
+	_, err = tx.Exec(ctx, "update components set shelf = case when $2 = '' then shelf else $2 end, updated = now() where id = $1", id, r.Shelf)
 	return err
 }
 

@@ -101,7 +101,7 @@ func TestOfManyEditsAtOnceOneIsTaken(t *testing.T) {
 
 func TestARefusedReleaseLeavesNothingHalfDone(t *testing.T) {
 	s := withComponent(t)
-	release := &store.NewRelease{Version: "1.0.0", Collection: "Small", Level: "major", Changes: []string{}}
+	release := &store.NewRelease{Version: "1.0.0", Shelf: "Small", Level: "major", Changes: []string{}}
 	_, err := s.Apply(t.Context(), store.Edit{Slug: "tag", Read: 1, Release: release})
 	require.NoError(t, err)
 	_, err = s.Apply(t.Context(), store.Edit{Slug: "tag", Read: 1, Name: "Tag", Contract: []byte(`{"n":5,"name":"Tag"}`), Kept: []store.Decision{{Outcome: "kept", Move: "m", Said: "x"}}, Release: release})
@@ -113,7 +113,7 @@ func TestARefusedReleaseLeavesNothingHalfDone(t *testing.T) {
 	kept, err := s.Decisions(t.Context(), c.ID)
 	require.NoError(t, err)
 	assert.Empty(t, kept)
-	assert.Equal(t, "Small", c.Collection)
+	assert.Equal(t, "Small", c.Shelf)
 	assert.Equal(t, "1.0.0", *c.Version)
 }
 

@@ -103,6 +103,14 @@ export const useCaseAt = (slug: string, build: string, key: string, theme: strin
     placeholderData: (last) => (last?.key === key ? last : undefined),
     gcTime: 60_000,
   });
+/** Where each part of a component stands that is given some props. */
+export const usePlaces = (slug: string, build: string, props: Record<string, unknown>) =>
+  useQuery({
+    queryKey: ["component", slug, "places", build, props],
+    queryFn: () => unwrap(client.POST("/components/{slug}/places", { params: { path: { slug } }, body: { props } })),
+    placeholderData: (last) => last,
+    gcTime: 60_000,
+  });
 export const useLayout = (slug: string, build: string, key: string, width: number | undefined) =>
   useQuery({
     queryKey: ["component", slug, "layout", build, key, width],
@@ -168,7 +176,7 @@ export const api = {
     unwrap(client.POST("/components/{slug}/ledger", { ...params(slug), body: { build, theme, cases } })),
   trace: (slug: string, build: string, stack: string) =>
     unwrap(client.POST("/components/{slug}/trace", { ...params(slug), body: { build, stack } })),
-  release: (slug: string, body: { revision: number; collection: string; note: string }) =>
+  release: (slug: string, body: { revision: number; shelf: string; note: string }) =>
     unwrap(client.POST("/components/{slug}/release", { ...params(slug), body })),
   editTokens: (revision: number, edits: Schema["TokenEdit"][]) => unwrap(client.POST("/tokens", { body: { revision, edits } })),
   stepTokens: (revision: number, redo: boolean) => unwrap(client.POST("/tokens/step", { body: { revision, redo } })),

@@ -164,6 +164,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/components/{slug}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["places"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components/{slug}/reading": {
         parameters: {
             query?: never;
@@ -622,7 +638,6 @@ export interface components {
             canRedo: boolean;
             canUndo: boolean;
             cases: components["schemas"]["CaseView"][];
-            collection: string;
             /**
              * Format: int64
              * @description Newest design revision
@@ -649,6 +664,7 @@ export interface components {
              * @description Of the contract; an edit carries it
              */
             revision: number;
+            shelf: string;
             slug: string;
             /** @enum {string} */
             status: "draft" | "released" | "primitive";
@@ -909,7 +925,6 @@ export interface components {
         Entry: {
             /** Format: int64 */
             cases: number;
-            collection: string;
             /**
              * Format: int64
              * @description Facts that differ, of those measured
@@ -926,6 +941,7 @@ export interface components {
             picture: string;
             props: string[];
             purpose: string;
+            shelf: string;
             slug: string;
             /** @enum {string} */
             status: "draft" | "released";
@@ -1013,6 +1029,14 @@ export interface components {
             revision: number;
             /** @description Tokens whose value changes, in any theme */
             tokens: components["schemas"]["TokenMove"][];
+        };
+        Influence: {
+            /** @description A prop's name, or a condition in words: state hover */
+            by: string;
+            /** @description The prop's id; none for other conditions */
+            prop?: string;
+            /** @description CSS properties and attributes by their names, else in words: its text, whether it is there */
+            what: string[];
         };
         LayerUse: {
             document: string;
@@ -1285,11 +1309,18 @@ export interface components {
             width?: string;
         };
         PartView: {
+            /** @description Its accessible name there */
+            called?: string;
+            /** @description What changes it */
+            changed: components["schemas"]["Influence"][];
             /** Format: int64 */
             depth: number;
+            /** @description The component of a use */
             element: string;
             id: string;
             name: string;
+            /** @description In the accessibility tree, of the case that is looked at first (WAI-ARIA 1.2) */
+            role?: string;
         };
         Platform: {
             /**
@@ -1477,10 +1508,10 @@ export interface components {
             y: number;
         };
         ReleaseBody: {
-            collection: string;
             note: string;
             /** Format: int64 */
             revision: number;
+            shelf: string;
         };
         ReleasePlan: {
             /** @description Since the newest release */
@@ -1549,6 +1580,12 @@ export interface components {
             documents: components["schemas"]["SourceDocument"][];
             host: components["schemas"]["HostState"];
             tokens: components["schemas"]["SourceTokens"][];
+        };
+        SpecimenBody: {
+            /** @description As a use gives them */
+            props: {
+                [key: string]: unknown;
+            };
         };
         Stale: {
             /** @description From how it is now to how this edit would have it */
@@ -2590,6 +2627,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LedgerView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    places: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpecimenBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: number[];
+                    };
                 };
             };
             /** @description Not Found */

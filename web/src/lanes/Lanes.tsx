@@ -182,7 +182,7 @@ function Marks({
       {root && stage.width > 0 && (
         <Sheet {...stage}>
           <Ticks box={placed(root, place)} chosen={part === "root"} />
-          <Numbers parts={numbered} chosen={part} sheet={stage} />
+          <Numbers parts={numbered} root={placed(root, place)} chosen={part} sheet={stage} />
           {chosen && part !== "root" ? (
             <>
               <Ticks box={placed(chosen, place)} chosen />

@@ -60,6 +60,7 @@ export function LayoutPicture({ view, label, part, onPart, onStrip }: Props) {
             <Ticks box={placed(root, place)} chosen={chosen?.id === view.parts[0]?.id} />
             <Numbers
               parts={view.parts.slice(1).map((p, i) => ({ key: p.id, number: i + 1, box: placed(p.box, place) }))}
+              root={placed(root, place)}
               chosen={part}
               sheet={stage}
             />

@@ -51,17 +51,21 @@ const lines = { left: 13, top: 20 };
  * crosses no other. Where not all of a margin fit, the chosen one's stands alone.
  */
 export function Numbers({
-  parts,
+  parts: all,
+  root,
   chosen,
   sheet,
 }: {
   parts: Numbered[];
+  /** The whole picture, beside which they stand. */
+  root: Box;
   chosen: string | undefined;
   sheet: { width: number; height: number };
 }) {
+  const parts = all.filter((p) => p.box.width > 0 && p.box.height > 0);
   const boxes = parts.map((p) => p.box);
-  const top = Math.min(...boxes.map((b) => b.y)) - 14;
-  const left = Math.max(margin.left, Math.min(...boxes.map((b) => b.x)) - 8);
+  const top = root.y - 14;
+  const left = Math.max(margin.left, root.x - 8);
   const sides = parts.map((p) => sideOf(p.box, boxes) ?? (p.key === chosen ? "left" : undefined));
   return (["left", "top"] as const).flatMap((side) => {
     const mine = parts.filter((_, i) => sides[i] === side);

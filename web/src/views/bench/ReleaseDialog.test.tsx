@@ -6,7 +6,7 @@ import type { Schema } from "../../api/client";
 import { Refusal, server, show } from "../../test-server";
 import { ReleaseDialog } from "./ReleaseDialog";
 
-const bench = { slug: "bed-card", name: "BedCard", revision: 7, collection: "", version: "1.2.0" } as Schema["Bench"];
+const bench = { slug: "bed-card", name: "BedCard", revision: 7, shelf: "", version: "1.2.0" } as Schema["Bench"];
 const release = "POST /components/bed-card/release";
 const plan: Schema["ReleasePlan"] = {
   version: "2.0.0",
@@ -16,7 +16,7 @@ const plan: Schema["ReleasePlan"] = {
 };
 
 beforeEach(() => {
-  server.answer("GET /components", () => [{ collection: "Cards" }, { collection: "Cards" }, { collection: "" }]);
+  server.answer("GET /components", () => [{ shelf: "Cards" }, { shelf: "Cards" }, { shelf: "" }]);
   server.answer("GET /components/bed-card/release", () => plan);
   server.answer(release, () => ({ ...plan, level: "none" }));
 });
@@ -33,28 +33,28 @@ async function opened(change: Partial<Schema["Bench"]> = {}) {
 }
 
 describe("a release", () => {
-  it("says the version its changes ask for, and wants a collection", async () => {
+  it("says the version its changes ask for, and wants a shelf", async () => {
     const { button } = await opened();
     expect(screen.getByRole("dialog").textContent).toContain("1.2.0 → 2.0.0major");
     expect(screen.getByRole("listitem").textContent).toBe("major the option “tiny” of size is gone");
     expect(button.disabled).toBe(true);
-    fireEvent.change(screen.getByLabelText(/^Collection/, { selector: "input" }), { target: { value: "   " } });
+    fireEvent.change(screen.getByLabelText(/^Shelf/, { selector: "input" }), { target: { value: "   " } });
     expect(button.disabled).toBe(true);
   });
 
   it("carries the revision that was read, and closes when it is done", async () => {
     const { button, close } = await opened();
-    fireEvent.change(screen.getByLabelText(/^Collection/, { selector: "input" }), { target: { value: "Cards" } });
+    fireEvent.change(screen.getByLabelText(/^Shelf/, { selector: "input" }), { target: { value: "Cards" } });
     fireEvent.change(screen.getByLabelText("Note for its users"), { target: { value: "No tiny cards" } });
     fireEvent.click(button);
     await waitFor(() => expect(close).toHaveBeenCalled());
-    expect(server.asked(release)).toEqual([{ revision: 7, collection: "Cards", note: "No tiny cards" }]);
+    expect(server.asked(release)).toEqual([{ revision: 7, shelf: "Cards", note: "No tiny cards" }]);
     expect(await screen.findByText("BedCard 2.0.0", { exact: false })).toBeTruthy();
   });
 
   it("that another came before stays open and says so", async () => {
     server.answer(release, () => new Refusal({ status: 409, message: "BedCard changed since you read it." }));
-    const { button, close } = await opened({ collection: "Cards" });
+    const { button, close } = await opened({ shelf: "Cards" });
     fireEvent.click(button);
     expect(await screen.findByText("BedCard changed since you read it.")).toBeTruthy();
     expect(close).not.toHaveBeenCalled();
@@ -62,7 +62,7 @@ describe("a release", () => {
 
   it("of nothing cannot be made", async () => {
     server.answer("GET /components/bed-card/release", () => ({ ...plan, level: "none", version: "1.2.0", changes: [] }));
-    const { button } = await opened({ collection: "Cards" });
+    const { button } = await opened({ shelf: "Cards" });
     expect(screen.getByText("Nothing changed since 1.2.0: there is nothing to release.")).toBeTruthy();
     expect(button.disabled).toBe(true);
     expect(screen.queryByLabelText("Note for its users")).toBeNull();

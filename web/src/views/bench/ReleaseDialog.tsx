@@ -12,11 +12,11 @@ import classes from "./Bench.module.css";
 export function ReleaseDialog({ bench, close }: { bench: Schema["Bench"]; close: () => void }) {
   const plan = useReleasePlan(bench.slug, bench.revision);
   const navigate = useNavigate();
-  const collections = [...new Set((useEntries().data ?? []).map((e) => e.collection).filter(Boolean))];
-  const [collection, setCollection] = useState(bench.collection);
+  const shelves = [...new Set((useEntries().data ?? []).map((e) => e.shelf).filter(Boolean))];
+  const [shelf, setShelf] = useState(bench.shelf);
   const [note, setNote] = useState("");
   const release = useWrite(
-    () => api.release(bench.slug, { revision: bench.revision, collection, note }),
+    () => api.release(bench.slug, { revision: bench.revision, shelf, note }),
     (done) => {
       say(`${bench.name} ${done.version}`, "Released into the catalogue.");
       close();
@@ -43,14 +43,14 @@ export function ReleaseDialog({ bench, close }: { bench: Schema["Bench"]; close:
                   <span className="quiet">{p.first ? "first release" : p.level}</span>
                 </div>
                 {p.changes.length > 0 && <Changes list={p.changes} />}
-                <Autocomplete label="Collection" data-autofocus value={collection} onChange={setCollection} data={collections} required />
+                <Autocomplete label="Shelf" data-autofocus value={shelf} onChange={setShelf} data={shelves} required />
                 <TextInput label="Note for its users" value={note} onChange={(e) => setNote(e.currentTarget.value)} />
               </>
             )}
             {release.error && <Failure error={release.error} />}
             <div className={classes.actions}>
               <Button onClick={close}>Cancel</Button>
-              <Button type="submit" variant="filled" disabled={p.level === "none" || collection.trim() === ""} loading={release.isPending}>
+              <Button type="submit" variant="filled" disabled={p.level === "none" || shelf.trim() === ""} loading={release.isPending}>
                 Release {p.version}
               </Button>
             </div>

@@ -9,7 +9,7 @@ const entry = (name: string, change: Partial<Schema["Entry"]> = {}): Schema["Ent
   slug: name.toLowerCase(),
   name,
   purpose: `What ${name} is for`,
-  collection: "Cards",
+  shelf: "Cards",
   props: ["tone"],
   picture: "<svg xmlns='http://www.w3.org/2000/svg'></svg>",
   width: 200,
@@ -25,7 +25,7 @@ const entry = (name: string, change: Partial<Schema["Entry"]> = {}): Schema["Ent
   measured: true,
   ...change,
 });
-const rows = () => screen.queryAllByRole("row").slice(1);
+const rows = () => screen.queryAllByRole("row").filter((r) => r.querySelector("td"));
 
 describe("the catalogue", () => {
   it("lists what is released, and nothing else", async () => {
@@ -34,6 +34,22 @@ describe("the catalogue", () => {
     expect(await screen.findByText("2 of 2 components")).toBeTruthy();
     expect(rows().map((r) => r.querySelector("a")?.getAttribute("href"))).toEqual(["/catalogue/bedcard", "/catalogue/toolrow"]);
     expect(rows()[0]!.textContent).toContain("1.0.0");
+  });
+
+  it("puts components on their shelves, both by name", async () => {
+    server.answer("GET /components", () => [
+      entry("Zinnia"),
+      entry("ToolRow", { shelf: "Shed" }),
+      entry("BedCard"),
+      entry("Lamp", { shelf: "Access" }),
+    ]);
+    show(<Catalogue />);
+    await screen.findByText("4 of 4 components");
+    const said = screen
+      .queryAllByRole("row")
+      .slice(1)
+      .map((r) => r.querySelector("th")?.textContent ?? r.querySelector("a")?.textContent);
+    expect(said).toEqual(["Access", "Lamp", "Cards", "BedCard", "Zinnia", "Shed", "ToolRow"]);
   });
 
   it("lists the layout primitives below, released components or none", async () => {
@@ -52,10 +68,10 @@ describe("the catalogue", () => {
     ]);
   });
 
-  it("is searched by name, purpose, collection and props, by every word", async () => {
+  it("is searched by name, purpose, shelf and props, by every word", async () => {
     server.answer("GET /components", () => [
       entry("BedCard", { purpose: "A bed of the garden" }),
-      entry("ToolRow", { collection: "Shed", props: ["count", "due"] }),
+      entry("ToolRow", { shelf: "Shed", props: ["count", "due"] }),
     ]);
     show(<Catalogue />);
     const find = await screen.findByPlaceholderText("Find by name, purpose, prop");

@@ -33,7 +33,7 @@ export function Catalogue() {
             </div>
           );
         }
-        const shown = released.filter((e) => matches(`${e.name} ${e.purpose} ${e.collection} ${e.props.join(" ")}`));
+        const shown = released.filter((e) => matches(`${e.name} ${e.purpose} ${e.shelf} ${e.props.join(" ")}`));
         return (
           <div className={classes.view}>
             <ListHead title="Catalogue" placeholder="Find by name, purpose, prop" find={find} setFind={setFind}>
@@ -44,17 +44,23 @@ export function Catalogue() {
                 <tr>
                   <th>Picture</th>
                   <th>Component</th>
-                  <th>Collection</th>
                   <th>Version</th>
                   <th>Standing</th>
                   <th>Uses in the design</th>
                 </tr>
               </thead>
-              <tbody>
-                {shown.map((e) => (
-                  <Row key={e.slug} entry={e} />
-                ))}
-              </tbody>
+              {onShelves(shown).map(([shelf, entries]) => (
+                <tbody key={shelf}>
+                  <tr className={classes.shelf}>
+                    <th colSpan={5} scope="rowgroup">
+                      {shelf}
+                    </th>
+                  </tr>
+                  {entries.map((e) => (
+                    <Row key={e.slug} entry={e} />
+                  ))}
+                </tbody>
+              ))}
             </table>
             {shown.length === 0 && <p className="quiet">No released component has that in its name, purpose or props.</p>}
             <Primitives matches={matches} />
@@ -63,6 +69,14 @@ export function Catalogue() {
       }}
     </Query>
   );
+}
+
+/** Components by the shelf they stand on, shelves and components by name. */
+function onShelves(list: Schema["Entry"][]): [string, Schema["Entry"][]][] {
+  const shelves = new Map<string, Schema["Entry"][]>();
+  for (const e of list) shelves.set(e.shelf, [...(shelves.get(e.shelf) ?? []), e]);
+  for (const entries of shelves.values()) entries.sort((a, b) => a.name.localeCompare(b.name));
+  return [...shelves].sort(([a], [b]) => a.localeCompare(b));
 }
 
 /** What every page is laid out with; it comes with the tokens, and nobody releases it. */
@@ -116,7 +130,6 @@ function Row({ entry: e }: { entry: Schema["Entry"] }) {
         <Link to={`/catalogue/${e.slug}`}>{e.name}</Link>
         <div className="quiet">{e.purpose}</div>
       </td>
-      <td>{e.collection}</td>
       <td className="mono">{e.version}</td>
       <td>
         <Standing entry={e} />

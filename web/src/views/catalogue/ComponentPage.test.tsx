@@ -6,6 +6,7 @@ import type { ShownCase } from "../../../preview/messages";
 import type { Schema } from "../../api/client";
 import { Refusal, server, show } from "../../test-server";
 import { ComponentPage } from "./ComponentPage";
+import { written } from "./UseLine";
 
 const prop = (name: string, control: Schema["PropView"]["control"], change: Partial<Schema["PropView"]> = {}): Schema["PropView"] => ({
   id: name,
@@ -40,17 +41,34 @@ const bench = {
   name: "BedCard",
   purpose: "A bed.",
   version: "1.2.0",
-  collection: "Cards",
+  shelf: "Cards",
   build: "b1",
   agreed: 4,
   props,
+  uses: ["CropTag"],
+  usedBy: [],
+  parts: [
+    { id: "root", name: "root", element: "article", depth: 0, changed: [{ by: "strong", prop: "strong", what: ["color"] }] },
+    {
+      id: "words",
+      name: "words",
+      element: "h3",
+      depth: 1,
+      role: "heading",
+      called: "Leeks",
+      changed: [
+        { by: "label", prop: "label", what: ["its text"] },
+        { by: "state hover", what: ["opacity"] },
+      ],
+    },
+  ],
   do: ["Show a bed."],
   dont: [],
   themes: [
     { name: "day", attributes: {} },
     { name: "dusk", attributes: { "data-theme": "dusk" } },
   ],
-  cases: [{ key: "k", fills: true, width: 320 }],
+  cases: [{ key: "k", name: "plain", fills: true, width: 320, height: 80, new: [], props: {}, states: [], paths: {}, container: 0 }],
 } as unknown as Schema["Bench"];
 
 let said: unknown[] = [];
@@ -63,6 +81,7 @@ beforeEach(() => {
   ]);
   server.answer("GET /project", () => ({ preview: "http://preview.test/c/hollowbeck" }));
   server.answer("GET /components/bed-card/releases", () => []);
+  server.answer("POST /components/bed-card/places", () => ({ root: [], words: [0] }));
 });
 
 async function opened() {
@@ -102,25 +121,28 @@ describe("a component's page", () => {
     expect(screen.queryByText("Don’t")).toBeNull();
   });
 
-  it("says what is required, what a default is, and what only code can give", async () => {
+  it("is one line of code, of what can be given and what only code gives", async () => {
     await opened();
-    const row = (name: string) => screen.getByText(name, { selector: "code" }).closest("tr")!.textContent;
-    expect(row("title")).toContain("required");
-    expect(row("label")).toContain("Leeks");
-    expect(row("to")).toContain("none");
-    expect(row("notice")).toContain('{"rich":');
-    expect(row("photo")).toContain("given in code");
-    expect(row("onOpen")).toContain("given in code");
+    const line = screen.getByLabelText("Use").textContent;
+    expect(line.startsWith("<BedCardlabel=")).toBe(true);
+    expect(line).toContain("photo={photo}");
+    expect(line).not.toContain("onOpen");
+    expect(field("title").placeholder).toBe("required");
+    expect(screen.getByRole("switch", { name: "strong" }).getAttribute("aria-checked")).toBe("false");
   });
 
-  it("takes a value of each kind, and nothing where a field is emptied", async () => {
+  it("takes a value of each kind in the line, and nothing where one is emptied", async () => {
     await opened();
     fireEvent.change(field("label"), { target: { value: "Chard" } });
     await waitFor(() => expect(shown()?.props.label).toBe("Chard"));
     fireEvent.click(screen.getByRole("switch", { name: "strong" }));
     await waitFor(() => expect(shown()?.props.strong).toBe(true));
-    fireEvent.click(screen.getByLabelText("ripe"));
+    fireEvent.change(screen.getByLabelText("tone"), { target: { value: "ripe" } });
     await waitFor(() => expect(shown()?.props.tone).toBe("ripe"));
+    fireEvent.change(screen.getByLabelText("icon"), { target: { value: "drop" } });
+    await waitFor(() => expect(shown()?.props.icon).toBe("drop"));
+    fireEvent.change(screen.getByLabelText("icon"), { target: { value: "" } });
+    await waitFor(() => expect(shown()?.props).not.toHaveProperty("icon"));
     fireEvent.change(field("count"), { target: { value: "12" } });
     await waitFor(() => expect(shown()?.props.count).toBe(12));
     fireEvent.change(field("count"), { target: { value: "" } });
@@ -133,6 +155,29 @@ describe("a component's page", () => {
     await waitFor(() => expect(shown()?.props.notice).toEqual(rich));
     fireEvent.click(screen.getByRole("button", { name: "Back to the defaults" }));
     await waitFor(() => expect(shown()?.props).toMatchObject({ label: "Leeks", strong: false, tone: "sown", count: 3 }));
+  });
+
+  it("is copied as it can be pasted: without what has its default, quoted as JSX asks", () => {
+    const line = (values: Record<string, unknown>, children = false) =>
+      written("BedCard", props, { ...Object.fromEntries(props.map((p) => [p.name, p.shown])), ...values }, children);
+    expect(line({})).toBe('<BedCard title="Plot 41" count={3} photo={{"src":"/leek.png","alt":"A leek","width":2,"height":1}} />');
+    expect(line({ photo: undefined, count: undefined, strong: true, tone: "ripe", label: 'Say "leek" & {more}' })).toBe(
+      '<BedCard label={"Say \\"leek\\" & {more}"} title="Plot 41" strong tone="ripe" />',
+    );
+    expect(line({ photo: undefined, count: undefined, title: "" }, true)).toBe("<BedCard>…</BedCard>");
+  });
+
+  it("says by numbers what each part is and what changes it, and marks what a prop changes", async () => {
+    await opened();
+    const rows = () => [...screen.getByLabelText("Anatomy").querySelectorAll("tbody tr")];
+    expect(rows().map((r) => r.textContent)).toEqual([
+      "0rootarticle–strong color",
+      "1wordsh3heading “Leeks”label its textstate hover opacity",
+    ]);
+    fireEvent.pointerEnter(field("label").closest("[title]")!);
+    expect(rows().map((r) => r.className !== "")).toEqual([false, true]);
+    fireEvent.pointerEnter(screen.getByRole("switch", { name: "strong" }).closest("[title]")!);
+    expect(rows().map((r) => r.className !== "")).toEqual([true, false]);
   });
 
   it("shows a layout primitive in a room of its own, with nothing to work on", async () => {
