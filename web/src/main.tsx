@@ -60,7 +60,7 @@ const router = createBrowserRouter(
 createRoot(document.getElementById("app")!).render(
   <StrictMode>
     <MantineProvider theme={theme} defaultColorScheme="auto">
-      <Notifications position="bottom-right" />
+      <Notifications position="top-right" />
       <QueryClientProvider client={queries}>
         <RouterProvider router={router} />
       </QueryClientProvider>

@@ -1,5 +1,5 @@
-import { ActionIcon, Kbd, Modal, Tooltip, useMantineColorScheme } from "@mantine/core";
-import { useDisclosure, useHotkeys } from "@mantine/hooks";
+import { ActionIcon, Kbd, Modal, Switch, Tooltip, useMantineColorScheme } from "@mantine/core";
+import { useDisclosure } from "@mantine/hooks";
 import { Spotlight, spotlight, type SpotlightActionData } from "@mantine/spotlight";
 import { IconHelp, IconMoon, IconSearch, IconSun } from "@tabler/icons-react";
 import { useIsFetching, useIsMutating } from "@tanstack/react-query";
@@ -12,6 +12,7 @@ import { DropAnywhere } from "./DropAnywhere";
 import { count } from "../ui/count";
 import classes from "./Frame.module.css";
 import { useEvents } from "./events";
+import { useKeys, useSingleKeys } from "./keys";
 
 type Counted = "sources" | "survey" | "tokens" | "bench" | "catalogue" | "sync";
 
@@ -30,7 +31,7 @@ export function Frame() {
   const { data: project, error } = useProject();
   const [help, { open: openHelp, close: closeHelp }] = useDisclosure(false);
   const { colorScheme, setColorScheme } = useMantineColorScheme();
-  useHotkeys([
+  useKeys([
     ["?", openHelp],
     ["shift+?", openHelp],
     ["f", () => spotlight.open()],
@@ -182,6 +183,7 @@ const keys: [string, string][] = [
   ["E", "Ledger: edit the contract's value"],
   ["A", "Ledger: all facts, or those that differ"],
   ["L", "Bench: the containers, or the comparison"],
+  ["G", "Bench: the cases in rows, or in one"],
   ["T", "Bench: the next theme"],
   ["← →", "Case strip: the case before, after; widths: 1 px, with Shift 16 px"],
   ["Page ↑ ↓", "Widths: where something changes next"],
@@ -194,6 +196,7 @@ const keys: [string, string][] = [
 ];
 
 function Help({ opened, close }: { opened: boolean; close: () => void }) {
+  const [single, setSingle] = useSingleKeys();
   return (
     <Modal opened={opened} onClose={close} title="Keys" closeButtonProps={{ "aria-label": "Close" }}>
       <dl className={classes.keys}>
@@ -206,6 +209,12 @@ function Help({ opened, close }: { opened: boolean; close: () => void }) {
           </div>
         ))}
       </dl>
+      <Switch
+        size="xs"
+        label="Keys without Ctrl do something outside of the rows they belong to"
+        checked={single}
+        onChange={(e) => setSingle(e.currentTarget.checked)}
+      />
       <p className="quiet">
         Three bars stand for design, contract and built component. Level: they agree. The one that moved stands up; one that is missing is a
         dotted outline; all different is hatched.

@@ -1,4 +1,5 @@
-import { useEffect, useMemo, useRef } from "react";
+import { useElementSize } from "@mantine/hooks";
+import { useEffect, useMemo, useRef, useState } from "react";
 
 import type { Failed, MeasuredCase } from "../../preview/messages";
 import type { Schema } from "../api/client";
@@ -16,6 +17,9 @@ interface Props {
   src: string;
   measure: string[];
   verdicts: Record<string, Schema["CaseLedger"]>;
+  /** In as many rows as it takes, not in one. */
+  rows: boolean;
+  onRows: (rows: boolean) => void;
   chosen: string;
   onChoose: (key: string) => void;
   onMeasured: (cases: MeasuredCase[]) => void;
@@ -26,13 +30,17 @@ const pad = 8;
 const most = { width: 132, height: 40 };
 /** px under the row, out of the frame. */
 const below = 10_000;
+/** px under a case's picture and over it: its name, and room. */
+const foot = 36;
 
 /**
  * Every case as a small live picture in one row; choosing one switches the lanes. Cases in the
  * other themes run below the row, where nobody sees them, to be measured.
  */
-export function CaseStrip({ cases, theme, themes, src, measure, verdicts, chosen, onChoose, onMeasured, onFailed }: Props) {
+export function CaseStrip({ cases, theme, themes, src, measure, verdicts, rows, onRows, chosen, onChoose, onMeasured, onFailed }: Props) {
   const row = useRef<HTMLDivElement>(null);
+  const { ref: measured, width: stage } = useElementSize();
+  const [seen, setSeen] = useState({ from: 0, to: 1 });
   const { cell, height, scale } = useMemo(() => {
     const width = Math.max(24, ...cases.map((c) => c.width));
     const tall = Math.max(16, ...cases.map((c) => c.height));
@@ -40,9 +48,22 @@ export function CaseStrip({ cases, theme, themes, src, measure, verdicts, chosen
     const fit = Math.min(1, most.width / width, most.height / tall);
     return { cell: Math.max(Math.ceil(width * fit) + 2 * pad, Math.ceil(letters * 6.7) + 34), height: Math.ceil(tall * fit), scale: fit };
   }, [cases]);
+  const columns = rows && stage > 0 ? Math.max(1, Math.floor(stage / cell)) : cases.length;
+  const lines = Math.ceil(cases.length / Math.max(1, columns));
+  const high = height + foot;
   const shown = themes.flatMap((t) =>
-    cases.flatMap((c, i) => (c.new.length > 0 ? [] : [shownCase(c, t, (i * cell + pad) / scale, t.name === theme ? 0 : below)])),
+    cases.flatMap((c, i) =>
+      c.new.length > 0
+        ? []
+        : [shownCase(c, t, ((i % columns) * cell + pad) / scale, t.name === theme ? (Math.floor(i / columns) * high) / scale : below)],
+    ),
   );
+  // What of a long row is seen, as parts of it.
+  const look = () => {
+    const at = row.current;
+    if (at) setSeen({ from: at.scrollLeft / at.scrollWidth, to: (at.scrollLeft + at.clientWidth) / at.scrollWidth });
+  };
+  useEffect(look, [stage, cell, cases.length, rows]);
 
   useEffect(() => {
     row.current?.querySelector("[aria-pressed=true]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
@@ -55,61 +76,82 @@ export function CaseStrip({ cases, theme, themes, src, measure, verdicts, chosen
     onChoose(next.key);
     row.current?.querySelectorAll("button")[i]?.focus();
   };
+  const place = cases.findIndex((c) => c.key === chosen) + 1;
+  const cut = !rows && (seen.from > 0.001 || seen.to < 0.999);
   return (
-    <div
-      className={classes.strip}
-      role="toolbar"
-      aria-label="Cases"
-      ref={row}
-      onKeyDown={(e) => {
-        if (e.key === "ArrowRight" || e.key === "ArrowLeft") {
-          e.preventDefault();
-          step(e.key === "ArrowRight" ? 1 : -1);
-        }
-      }}
-    >
-      <div className={classes.row} style={{ width: cases.length * cell }}>
-        <div className={classes.live} style={{ height }} aria-hidden="true">
-          <BuiltFrame
-            src={src}
-            title="All cases, running"
-            cases={shown}
-            measure={measure}
-            width={(cases.length * cell) / scale}
-            height={height / scale}
-            scale={scale}
-            onMeasured={onMeasured}
-            onFailed={onFailed}
-          />
+    <div className={classes.band} ref={measured}>
+      <div
+        className={classes.strip}
+        data-rows={rows || undefined}
+        role="toolbar"
+        aria-label="Cases"
+        ref={row}
+        onScroll={look}
+        onKeyDown={(e) => {
+          if (e.key === "ArrowRight" || e.key === "ArrowLeft") {
+            e.preventDefault();
+            step(e.key === "ArrowRight" ? 1 : -1);
+          }
+        }}
+      >
+        <div className={classes.row} style={{ width: columns * cell }}>
+          <div className={classes.live} style={{ height: lines * high }} aria-hidden="true">
+            <BuiltFrame
+              src={src}
+              title="All cases, running"
+              cases={shown}
+              measure={measure}
+              width={(columns * cell) / scale}
+              height={(lines * high) / scale}
+              scale={scale}
+              onMeasured={onMeasured}
+              onFailed={onFailed}
+            />
+          </div>
+          {cases.map((c) => {
+            const verdict = verdicts[c.key];
+            return (
+              <button
+                key={c.key}
+                type="button"
+                className={classes.cell}
+                style={{ width: cell }}
+                aria-pressed={c.key === chosen}
+                tabIndex={c.key === chosen ? 0 : -1}
+                title={c.name}
+                onClick={() => onChoose(c.key)}
+              >
+                <span style={{ height }} className={classes.picture}>
+                  {c.new.length > 0 && (
+                    <span className={classes.fresh} style={{ paddingLeft: pad }}>
+                      <Picture svg={c.picture} label="as drawn" width={c.width} height={c.height} scale={scale} />
+                    </span>
+                  )}
+                </span>
+                <span className={classes.label}>
+                  {verdict && verdict.verdict !== "agree" && <Glyph verdict={verdict.verdict} size={10} />}
+                  {c.new.length > 0 ? `new: ${c.name}` : c.name}
+                </span>
+              </button>
+            );
+          })}
         </div>
-        {cases.map((c) => {
-          const verdict = verdicts[c.key];
-          return (
-            <button
-              key={c.key}
-              type="button"
-              className={classes.cell}
-              style={{ width: cell }}
-              aria-pressed={c.key === chosen}
-              tabIndex={c.key === chosen ? 0 : -1}
-              title={c.name}
-              onClick={() => onChoose(c.key)}
-            >
-              <span style={{ height }} className={classes.picture}>
-                {c.new.length > 0 && (
-                  <span className={classes.fresh} style={{ paddingLeft: pad }}>
-                    <Picture svg={c.picture} label="as drawn" width={c.width} height={c.height} scale={scale} />
-                  </span>
-                )}
-              </span>
-              <span className={classes.label}>
-                {verdict && verdict.verdict !== "agree" && <Glyph verdict={verdict.verdict} size={10} />}
-                {c.new.length > 0 ? `new: ${c.name}` : c.name}
-              </span>
-            </button>
-          );
-        })}
       </div>
+      {cases.length > 1 && (
+        <div className={classes.where}>
+          <span>
+            {place} of {cases.length}
+          </span>
+          <button type="button" aria-pressed={rows} onClick={() => onRows(!rows)} title="All cases in rows (G)">
+            {rows ? "one row" : "rows"}
+          </button>
+        </div>
+      )}
+      {cut && (
+        <div className={classes.track} aria-hidden="true">
+          <div style={{ left: `${seen.from * 100}%`, right: `${(1 - seen.to) * 100}%` }} />
+        </div>
+      )}
     </div>
   );
 }

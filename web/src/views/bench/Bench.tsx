@@ -13,6 +13,7 @@ import { Thrown } from "../../lanes/Thrown";
 import { WidthRail } from "../../lanes/WidthRail";
 import { EditValue } from "../../ledger/EditValue";
 import { Ledger } from "../../ledger/Ledger";
+import { useKeys } from "../../frame/keys";
 import { Empty, Failure, Loading, Query } from "../../ui/States";
 import { ThemeSelect } from "../../ui/ThemeSelect";
 import classes from "./Bench.module.css";
@@ -47,6 +48,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const step = useWrite((redo: boolean) => api.step(slug, bench.revision, redo));
   const all = search.get("all") === "1";
   const containers = search.get("facet") === "layout";
+  const rows = search.get("cases") === "rows";
   // The width follows the hand; the address has it when the hand lets go.
   const [dragged, setDragged] = useState<number>();
   const asked = Number(search.get("width"));
@@ -80,9 +82,12 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   useHotkeys([
     ["mod+z", () => bench.canUndo && step.mutate(false)],
     ["mod+shift+z", () => bench.canRedo && step.mutate(true)],
+  ]);
+  useKeys([
     ["a", () => put("all", all ? undefined : "1")],
     ["l", () => put("facet", containers ? undefined : "layout")],
     ["t", nextTheme],
+    ["g", () => put("cases", rows ? undefined : "rows")],
   ]);
   const verdicts = useMemo(() => Object.fromEntries((ledger?.cases ?? []).map((c) => [c.key, c])), [ledger]);
 
@@ -156,6 +161,8 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
         src={src}
         measure={bench.measure}
         verdicts={verdicts}
+        rows={rows}
+        onRows={(on) => put("cases", on ? "rows" : undefined)}
         chosen={shown.key}
         onChoose={(key) => put("case", key)}
         onMeasured={measured.take}

@@ -70,7 +70,7 @@ function Attribute({ prop: p, value, set }: { prop: Prop; value: unknown; set: (
       value={at}
       placeholder={placeholder}
       spellCheck={false}
-      style={{ width: `${Math.min(40, Math.max(2, (at || placeholder).length))}ch` }}
+      style={{ width: `${Math.min(40, Math.max(1, (at || placeholder).length))}ch` }}
       onChange={(e) => onChange(e.currentTarget.value)}
     />
   );

@@ -3,6 +3,7 @@ import { IconUpload } from "@tabler/icons-react";
 
 import { api, type Schema, useSources, useWrite } from "../../api/client";
 import { useDrop } from "../../frame/drop";
+import { count } from "../../ui/count";
 import { Empty, Failure, Problems, Query } from "../../ui/States";
 import { say } from "../../ui/say";
 import classes from "./Sources.module.css";
@@ -73,7 +74,7 @@ function Document({ document: d, host }: { document: Schema["SourceDocument"]; h
       <header className={classes.docHead}>
         <h2>{d.name}</h2>
         <span className="quiet">
-          {d.families} families, {d.pages} pages, {d.layers.toLocaleString()} layers
+          {count(d.families, "family", "families")}, {count(d.pages, "page")}, {count(d.layers, "layer")}
           {d.fromHost ? " · from the design host" : " · dropped in"}
         </span>
         {d.fromHost && host.known && (
