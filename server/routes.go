@@ -82,6 +82,10 @@ type themed struct {
 }
 
 func components(api huma.API, s *service.Service) {
+	type found struct {
+		Words string `query:"words" maxLength:"200" doc:"What a name, or that of what it belongs to, holds; every word"`
+	}
+	get(api, "find", "/find", func(ctx context.Context, in *found) ([]service.Hit, error) { return s.Find(ctx, in.Words) })
 	get(api, "components", "/components", func(ctx context.Context, _ *none) ([]service.Entry, error) { return s.Entries(ctx) })
 	get(api, "primitives", "/primitives", func(ctx context.Context, _ *none) ([]service.Primitive, error) { return s.Primitives(ctx) })
 	type draft struct {

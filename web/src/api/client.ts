@@ -73,6 +73,14 @@ export const useBuiltTokens = (revision: number, platform: Schema["Platform"], p
     retry: false,
   });
 export const useEntries = () => useQuery({ queryKey: ["components"], queryFn: () => unwrap(client.GET("/components")) });
+export const useFound = (words: string) =>
+  useQuery({
+    queryKey: ["find", words],
+    queryFn: () => unwrap(client.GET("/find", { params: { query: { words } } })),
+    enabled: words.trim() !== "",
+    placeholderData: (last) => (words.trim() === "" ? undefined : last),
+    gcTime: 60_000,
+  });
 export const usePrimitives = () => useQuery({ queryKey: ["tokens", "primitives"], queryFn: () => unwrap(client.GET("/primitives")) });
 export const useSync = () => useQuery({ queryKey: ["sync"], queryFn: () => unwrap(client.GET("/sync")) });
 export const useBench = (slug: string, theme?: string) =>

@@ -308,6 +308,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["find"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/host/fetch": {
         parameters: {
             query?: never;
@@ -1006,6 +1022,27 @@ export interface components {
         ForgetPlatformBody: {
             /** Format: int64 */
             revision: number;
+        };
+        Hit: {
+            /** @description Its key */
+            case?: string;
+            /** @enum {string} */
+            kind: "component" | "prop" | "option" | "part" | "case" | "release" | "token" | "page" | "family" | "layer";
+            name: string;
+            /** @description What it belongs to, or is for */
+            of: string;
+            /** @description The id of the page it is on */
+            page?: string;
+            /** @description Its id */
+            part?: string;
+            /** @description Of the component */
+            slug?: string;
+            /** @description Of a component: draft, released or primitive */
+            status?: string;
+            /** @description Of a token */
+            type?: string;
+            /** @description Of a token, in the first theme */
+            value?: string;
         };
         HostState: {
             address: string;
@@ -3238,6 +3275,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Widths"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    find: {
+        parameters: {
+            query?: {
+                /** @description What a name, or that of what it belongs to, holds; every word */
+                words?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Hit"][];
                 };
             };
             /** @description Not Found */

@@ -1,15 +1,17 @@
 import { ActionIcon, Kbd, Modal, Switch, Tooltip, useMantineColorScheme } from "@mantine/core";
 import { useDisclosure } from "@mantine/hooks";
-import { Spotlight, spotlight, type SpotlightActionData } from "@mantine/spotlight";
+import { spotlight } from "@mantine/spotlight";
 import { IconHelp, IconMoon, IconSearch, IconSun } from "@tabler/icons-react";
 import { useIsFetching, useIsMutating } from "@tanstack/react-query";
 import { NavLink, Outlet, useNavigate } from "react-router";
 
-import { ApiError, project as address, type Schema, useEntries, useProject } from "../api/client";
+import { api, ApiError, project as address, type Schema, useProject, useWrite } from "../api/client";
 import { Glyph } from "../ui/Glyph";
 import { Empty } from "../ui/States";
 import { DropAnywhere } from "./DropAnywhere";
+import { type Command, Find } from "./Find";
 import { count } from "../ui/count";
+import { say } from "../ui/say";
 import classes from "./Frame.module.css";
 import { useEvents } from "./events";
 import { useKeys, useSingleKeys } from "./keys";
@@ -37,6 +39,14 @@ export function Frame() {
     ["f", () => spotlight.open()],
   ]);
   const dark = colorScheme === "dark";
+  const navigate = useNavigate();
+  const fetched = useWrite(api.fetch, (r) => say("Fetched", `${count(r.documents.filter((d) => d.added).length, "new revision")} came.`));
+  const commands: Command[] = [
+    ...stations.map((s) => ({ label: s.label, what: "Station of the line", run: () => void navigate(`/${s.path}`) })),
+    { label: dark ? "Light theme" : "Dark theme", what: "Of the application", run: () => setColorScheme(dark ? "light" : "dark") },
+    { label: "Keys and help", what: "What the keys do", run: openHelp },
+    { label: "Fetch the design", what: "Ask the design host for new revisions", run: () => fetched.mutate(undefined) },
+  ];
   if (error instanceof ApiError && error.trouble.status === 404) {
     return (
       <main id="main">
@@ -81,7 +91,7 @@ export function Frame() {
       </main>
       <Strip project={project} />
       <DropAnywhere />
-      <Find />
+      <Find commands={commands} />
       <Help opened={help} close={closeHelp} />
     </div>
   );
@@ -149,35 +159,8 @@ function clock(time: string) {
   return new Date(time).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" });
 }
 
-function Find() {
-  const navigate = useNavigate();
-  const entries = useEntries().data ?? [];
-  const actions: SpotlightActionData[] = [
-    ...entries.map((e) => ({
-      id: `c-${e.slug}`,
-      label: e.name,
-      description: e.purpose,
-      onClick: () => void navigate(e.status === "released" ? `/catalogue/${e.slug}` : `/bench/${e.slug}`),
-    })),
-    ...stations.map((s) => ({
-      id: s.path,
-      label: s.label,
-      description: "Station of the line",
-      onClick: () => void navigate(`/${s.path}`),
-    })),
-  ];
-  return (
-    <Spotlight
-      actions={actions}
-      shortcut={null}
-      nothingFound="Nothing of that name"
-      searchProps={{ placeholder: "Find a component or a station", "aria-label": "Find a component or a station" }}
-    />
-  );
-}
-
 const keys: [string, string][] = [
-  ["F", "Find a component or a station"],
+  ["F", "Find by name, or a command"],
   ["?", "This list"],
   ["↑ ↓", "Ledger: the fact above, below"],
   ["E", "Ledger: edit the contract's value"],

@@ -38,7 +38,7 @@ export function Bench() {
 function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const { slug, build } = bench;
   const [search, setSearch] = useSearchParams();
-  const [part, setPart] = useState<string>();
+  const [part, setPart] = useState(search.get("part") ?? undefined);
   const [editing, setEditing] = useState<Schema["Fact"]>();
   const [releasing, setReleasing] = useState(false);
   const back = useRef<HTMLElement>(null);

@@ -1,0 +1,57 @@
+package service_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/service"
+)
+
+// Everything that has a name is found by it: by any of its words in any order, the nearest first.
+func TestFindFindsEverythingWithAName(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	_, err := s.Draft(t.Context(), "furrow", "crop-tag")
+	require.NoError(t, err)
+	_, err = s.Release(t.Context(), "crop-tag", 1, "Small things", "")
+	require.NoError(t, err)
+	find := func(words string) []service.Hit {
+		out, err := s.Find(t.Context(), words)
+		require.NoError(t, err)
+		return out
+	}
+	has := func(words string, want service.Hit) {
+		t.Helper()
+		list := find(words)
+		assert.True(t, slices.ContainsFunc(list, func(h service.Hit) bool {
+			return h.Kind == want.Kind && h.Name == want.Name && (want.Slug == "" || h.Slug == want.Slug) && (want.Case == "" || h.Case == want.Case) && (want.Page == "" || h.Page == want.Page)
+		}), "%q finds no %s %s: %v", words, want.Kind, want.Name, list)
+	}
+	has("croptag", service.Hit{Kind: "component", Name: "CropTag", Slug: "crop-tag"})
+	has("how far a crop", service.Hit{Kind: "component", Name: "CropTag"})
+	has("tone", service.Hit{Kind: "prop", Name: "tone", Slug: "crop-tag"})
+	has("RIPE tone", service.Hit{Kind: "option", Name: "ripe", Slug: "crop-tag"})
+	has("label", service.Hit{Kind: "part", Name: "label", Slug: "crop-tag"})
+	has("l ripe strong", service.Hit{Kind: "case", Name: "l · ripe · strong", Slug: "crop-tag"})
+	has("1.0.0", service.Hit{Kind: "release", Name: "CropTag 1.0.0"})
+	has("space.2", service.Hit{Kind: "token", Name: "space.2"})
+	has("tool shed", service.Hit{Kind: "page", Name: "Tool shed"})
+	has("toolrow", service.Hit{Kind: "family", Name: "ToolRow"})
+	has("top bar", service.Hit{Kind: "layer", Name: "Top bar"})
+	has("split", service.Hit{Kind: "component", Name: "Split", Slug: "split"})
+	assert.Empty(t, find(""))
+	assert.Empty(t, find("   "))
+	assert.Empty(t, find("wheelbarrow"))
+	assert.Empty(t, find("tone wheelbarrow"), "one word of two is enough")
+	space := find("space.2")
+	assert.Equal(t, "space.2", space[0].Name, "what is called just so comes first")
+	count := map[string]int{}
+	for _, h := range find("e") {
+		count[h.Kind]++
+	}
+	for kind, n := range count {
+		assert.LessOrEqual(t, n, 6, kind)
+	}
+}

@@ -1,0 +1,132 @@
+import { useLocalStorage } from "@mantine/hooks";
+import { Spotlight, type SpotlightActionData, type SpotlightActionGroupData } from "@mantine/spotlight";
+import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+
+import { type Schema, useEntries, useFound } from "../api/client";
+import { Picture } from "../ui/Picture";
+import { TokenPicture } from "../ui/TokenPicture";
+import classes from "./Frame.module.css";
+
+type Hit = Schema["Hit"];
+
+/** Something to do from anywhere. */
+export interface Command {
+  label: string;
+  what: string;
+  run: () => void;
+}
+
+const groups: Record<Hit["kind"], string> = {
+  component: "Components",
+  prop: "Props",
+  option: "Options",
+  part: "Parts",
+  case: "Cases",
+  release: "Releases",
+  token: "Tokens",
+  page: "Pages",
+  family: "Families of the design",
+  layer: "Layers",
+};
+
+/** Where a hit is looked at. */
+export function addressOf(h: Hit): string {
+  const at = encodeURIComponent;
+  switch (h.kind) {
+    case "component":
+      return h.status === "draft" ? `/bench/${h.slug}` : `/catalogue/${h.slug}`;
+    case "part":
+      return `/bench/${h.slug}?part=${at(h.part ?? "")}`;
+    case "case":
+      return `/bench/${h.slug}?case=${at(h.case ?? "")}`;
+    case "token":
+      return `/tokens?find=${at(h.name)}`;
+    case "page":
+    case "layer":
+      return `/survey?page=${at(h.page ?? "")}`;
+    case "family":
+      return "/survey";
+    default:
+      return `/catalogue/${h.slug}`;
+  }
+}
+
+const first = (dialog: Element) => dialog.querySelector<HTMLElement>("button[data-action]");
+
+/** How many of what was last gone to are kept. */
+const mostRecent = 6;
+
+/** Finds everything that has a name, and every command; what was last gone to comes first. */
+export function Find({ commands }: { commands: Command[] }) {
+  const navigate = useNavigate();
+  const [typed, setTyped] = useState("");
+  const words = typed;
+  const search = useFound(words);
+  const found = search.data ?? [];
+  const fresh = words.trim() === "" || (search.isFetched && !search.isPlaceholderData);
+  const entered = useRef<Element>(null);
+  useEffect(() => {
+    if (!fresh || !entered.current) return;
+    first(entered.current)?.click();
+    entered.current = null;
+  }, [fresh]);
+  // Enter goes to the first there is where none was chosen, once all that was typed was looked for.
+  const onKeyDown = (e: KeyboardEvent<HTMLInputElement>) => {
+    const dialog = e.currentTarget.closest("[role=dialog]");
+    if (e.key !== "Enter" || !dialog || dialog.querySelector("[data-selected]")) return;
+    if (fresh) first(dialog)?.click();
+    else entered.current = dialog;
+  };
+  const entries = useEntries().data ?? [];
+  const [recent, setRecent] = useLocalStorage<Hit[]>({ key: "cobrik-recent", defaultValue: [] });
+  const go = (h: Hit) => {
+    setRecent([h, ...recent.filter((r) => addressOf(r) !== addressOf(h))].slice(0, mostRecent));
+    void navigate(addressOf(h));
+  };
+  const picture = (h: Hit): ReactNode => {
+    if (h.kind === "token") return <TokenPicture type={h.type ?? ""} value={h.value ?? ""} />;
+    const entry = h.slug ? entries.find((e) => e.slug === h.slug) : undefined;
+    if (!entry) return null;
+    const scale = Math.min(1, 44 / Math.max(1, entry.width), 24 / Math.max(1, entry.height));
+    return <Picture svg={entry.picture} label={`${entry.name}, as drawn`} width={entry.width} height={entry.height} scale={scale} />;
+  };
+  const action = (h: Hit, i: number): SpotlightActionData => ({
+    id: `${h.kind} ${addressOf(h)} ${h.name} ${i}`,
+    label: h.name,
+    description: h.of,
+    leftSection: <span className={classes.hit}>{picture(h)}</span>,
+    onClick: () => go(h),
+  });
+  const matching = commands.filter((c) =>
+    words
+      .toLowerCase()
+      .split(/\s+/)
+      .every((w) => `${c.label} ${c.what}`.toLowerCase().includes(w)),
+  );
+  const list: SpotlightActionGroupData[] = [];
+  if (words.trim() === "" && recent.length > 0) list.push({ group: "Last gone to", actions: recent.map(action) });
+  for (const [kind, group] of Object.entries(groups)) {
+    const hits = found.filter((h) => h.kind === kind);
+    if (hits.length > 0) list.push({ group, actions: hits.map(action) });
+  }
+  // A command that begins so is what was meant; else it comes after all that has a name.
+  const meant = words.trim() !== "" && matching.some((c) => c.label.toLowerCase().startsWith(words.trim().toLowerCase()));
+  const doing = matching.map((c) => ({ id: `command ${c.label}`, label: c.label, description: c.what, onClick: c.run }));
+  if (doing.length > 0) list[meant ? "unshift" : "push"]({ group: "Commands", actions: doing });
+  return (
+    <Spotlight
+      actions={list}
+      filter={(_, actions) => actions}
+      query={typed}
+      onQueryChange={setTyped}
+      shortcut={null}
+      overlayProps={{ backgroundOpacity: 0.35, blur: 0 }}
+      attributes={{ content: { "aria-label": "Find" } }}
+      scrollable
+      maxHeight={440}
+      nothingFound="Nothing of that name"
+      searchProps={{ placeholder: "Find by name, or a command", "aria-label": "Find by name, or a command", onKeyDown }}
+    />
+  );
+}
