@@ -20,7 +20,10 @@ func TestTheStory(t *testing.T) {
 	p.do(chromedp.Navigate(p.app.url + "/nobodys/bench"))
 	p.sees("No such project")
 	p.click("main a", "To the first project")
-	p.until("the first project", `location.pathname === "/hollowbeck/sources"`)
+	p.until("the first project", `location.pathname === "/hollowbeck/"`)
+	p.sees("14 families of the design have no component yet.")
+	p.axe("Where things stand")
+	p.click("[aria-label='Where things stand'] a", "Sources6 files are read: designs and tokens.")
 	p.sees("Revision 1")
 	p.sees("semantic.tokens.json")
 	p.axe("Sources")
@@ -159,7 +162,7 @@ func TestTheStory(t *testing.T) {
 
 	// The dark theme, too.
 	p.click("button", "Dark theme")
-	for _, view := range []string{"/sources", "/survey", "/bench", "/bench/crop-tag?all=1", "/bench/crop-tag/code", "/catalogue", "/catalogue/crop-tag", "/sync", "/tokens"} {
+	for _, view := range []string{"/", "/sources", "/survey", "/bench", "/bench/crop-tag?all=1", "/bench/crop-tag/code", "/catalogue", "/catalogue/crop-tag", "/sync", "/tokens"} {
 		p.open(view)
 		p.until("the dark theme", `document.documentElement.dataset.mantineColorScheme === "dark"`)
 		p.axe(view + " in the dark")

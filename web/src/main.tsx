@@ -22,6 +22,7 @@ import { CodeView } from "./views/bench/CodeView";
 import { Catalogue } from "./views/catalogue/Catalogue";
 import { ComponentPage } from "./views/catalogue/ComponentPage";
 import { Sources } from "./views/sources/Sources";
+import { Start } from "./views/start/Start";
 import { Survey } from "./views/survey/Survey";
 import { Sync } from "./views/sync/Sync";
 import { Tokens } from "./views/tokens/Tokens";
@@ -40,7 +41,7 @@ const router = createBrowserRouter(
     {
       element: <Frame />,
       children: [
-        { path: "/", element: <Navigate to="/sources" replace /> },
+        { path: "/", element: <Start /> },
         { path: "/sources", element: <Sources /> },
         { path: "/survey", element: <Survey /> },
         { path: "/tokens", element: <Tokens /> },
@@ -50,7 +51,7 @@ const router = createBrowserRouter(
         { path: "/catalogue", element: <Catalogue /> },
         { path: "/catalogue/:slug", element: <ComponentPage /> },
         { path: "/sync", element: <Sync /> },
-        { path: "*", element: <Navigate to="/sources" replace /> },
+        { path: "*", element: <Navigate to="/" replace /> },
       ],
     },
   ],

@@ -121,6 +121,7 @@ export function Find({ commands }: { commands: Command[] }) {
       query={typed}
       onQueryChange={setTyped}
       shortcut={null}
+      transitionProps={{ duration: 0 }}
       overlayProps={{ backgroundOpacity: 0.35, blur: 0 }}
       attributes={{ content: { "aria-label": "Find" } }}
       scrollable

@@ -3,7 +3,7 @@ import { useDisclosure } from "@mantine/hooks";
 import { spotlight } from "@mantine/spotlight";
 import { IconHelp, IconMoon, IconSearch, IconSun } from "@tabler/icons-react";
 import { useIsFetching, useIsMutating } from "@tanstack/react-query";
-import { NavLink, Outlet, useNavigate } from "react-router";
+import { Link, NavLink, Outlet, useNavigate } from "react-router";
 
 import { api, ApiError, project as address, type Schema, useProject, useWrite } from "../api/client";
 import { Glyph } from "../ui/Glyph";
@@ -42,6 +42,7 @@ export function Frame() {
   const navigate = useNavigate();
   const fetched = useWrite(api.fetch, (r) => say("Fetched", `${count(r.documents.filter((d) => d.added).length, "new revision")} came.`));
   const commands: Command[] = [
+    { label: "Where things stand", what: "The line in sentences", run: () => void navigate("/") },
     ...stations.map((s) => ({ label: s.label, what: "Station of the line", run: () => void navigate(`/${s.path}`) })),
     { label: dark ? "Light theme" : "Dark theme", what: "Of the application", run: () => setColorScheme(dark ? "light" : "dark") },
     { label: "Keys and help", what: "What the keys do", run: openHelp },
@@ -62,10 +63,10 @@ export function Frame() {
         Skip to the view
       </a>
       <header className={classes.bar}>
-        <span className={classes.name}>
+        <Link to="/" className={classes.name} title="Where things stand">
           <Mark />
           <strong>{project?.name ?? "…"}</strong>
-        </span>
+        </Link>
         <nav className={classes.line} aria-label="The line">
           {stations.map((s) => (
             <NavLink key={s.path} to={`/${s.path}`} className={({ isActive }) => `${classes.station} ${isActive ? classes.here : ""}`}>

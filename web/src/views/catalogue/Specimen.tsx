@@ -92,7 +92,7 @@ export function Specimen({ bench, preview, values, theme, meant, onPart }: Props
           </div>
           {root && width > 0 && (
             <Sheet {...stage}>
-              <Ticks box={placed(root, at)} />
+              {!meant.includes("root") && <Ticks box={placed(root, at)} />}
               <Numbers parts={numbered} root={placed(root, at)} chosen={meant[0]} sheet={stage} />
               {meant.map((part) => {
                 const box = boxes[part];
