@@ -50,8 +50,9 @@ var allowed = map[string][]string{
 	"web":                  {},
 	"demo":                 {},
 	"demo/demotest":        {"core/contract", "core/design", "core/draft", "core/font", "core/token", "demo"},
+	"demo/story":           {"core/token", "demo", "service", "standin"},
 	"docs/formats":         {},
-	"cmd/cobrik":           {"core/*", "service", "server", "store", "store/cluster", "standin", "demo", "web"},
+	"cmd/cobrik":           {"core/*", "service", "server", "store", "store/cluster", "standin", "demo", "demo/story", "web"},
 }
 
 // offLimits are what core may not reach: HTTP, SQL, the file system, processes.

@@ -76,7 +76,12 @@ func TestTheLayoutFacet(t *testing.T) {
 	p.sees("solved as drawn")
 
 	// Room in the picture leads to the value it is made by.
-	p.until("the room", `document.querySelector("[data-kind=gap][data-lit]")`)
+	p.until("the room, at rest", `(() => {
+		const x = document.querySelector("[data-kind=gap][data-lit]")?.getBoundingClientRect().x;
+		const still = x !== undefined && x === window.before && document.querySelector("footer [aria-live]").textContent === "Idle";
+		window.before = x;
+		return still;
+	})()`)
 	at := evaluate[[2]float64](p, `(() => { const b = document.querySelector("[data-kind=gap][data-lit]").getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2] })()`)
 	p.do(chromedp.MouseClickXY(at[0], at[1]))
 	p.sees("logoRow · gap")

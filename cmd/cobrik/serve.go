@@ -15,8 +15,8 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"cobrik/core/token"
 	"cobrik/demo"
+	"cobrik/demo/story"
 	"cobrik/server"
 	"cobrik/service"
 	"cobrik/standin"
@@ -27,7 +27,7 @@ import (
 type serveFlags struct {
 	app, preview, dev, host, hostURL, data string
 	databasePort                           int
-	verbose                                bool
+	verbose, fresh                         bool
 }
 
 func (f *serveFlags) add(c *cobra.Command) {
@@ -76,6 +76,7 @@ func demoCommand() *cobra.Command {
 		RunE:  func(cmd *cobra.Command, _ []string) error { return serve(cmd.Context(), f, true) },
 	}
 	f.add(c)
+	c.Flags().BoolVar(&f.fresh, "fresh", false, "begin with the sources alone, not in the middle of the demo's story")
 	c.Flags().StringVar(&f.host, "host", "127.0.0.1:7182", "address of the simulated design host")
 	return c
 }
@@ -120,7 +121,7 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 	fonts := font.Shipped()
 	projects := service.NewProjects(db, scope.Actor, f.hostURL, fonts)
 	if withDemo {
-		if err := seed(ctx, service.New(db.In(scope), f.hostURL, fonts)); err != nil {
+		if err := story.Begin(ctx, service.New(db.In(scope), f.hostURL, fonts), f.fresh); err != nil {
 			return err
 		}
 	}
@@ -179,15 +180,6 @@ func startHost(group *servers, f serveFlags) (string, error) {
 		return "", err
 	}
 	return "http://" + f.host, group.start("design host", f.host, host.Handler())
-}
-
-func seed(ctx context.Context, s *service.Service) error {
-	var tokens []token.File
-	for _, name := range demo.TokenFiles {
-		tokens = append(tokens, token.File{Name: name, Text: demo.Tokens(name)})
-	}
-	first := demo.Revisions()[0]
-	return s.Seed(ctx, demo.Project, map[string][]byte{demo.Document + ".design.json": first}, standin.ETag, tokens)
 }
 
 // servers are the HTTP servers of one process.

@@ -1,0 +1,66 @@
+// Package story brings a project to where the demo begins.
+package story
+
+import (
+	"context"
+	"fmt"
+
+	"cobrik/core/token"
+	"cobrik/demo"
+	"cobrik/service"
+	"cobrik/standin"
+)
+
+// released are the demo's components that are in the library when the story begins, by family, with
+// their shelves and what their first release said.
+var released = []struct{ family, shelf, note string }{
+	{"crop-tag", "Small things", "How far a crop is, in one word."},
+	{"action-button", "Small things", ""},
+	{"pump-lamp", "Small things", ""},
+	{"plot-card", "Plots", "With its crop tag inside."},
+	{"bed-meter", "Plots", ""},
+	{"seed-offer", "Seed swap", ""},
+	{"tool-row", "Tool shed", ""},
+}
+
+// draft is the family that somebody is at work on.
+const draft = "notice-board"
+
+// Begin gives a project without sources the demo's design at its first revision and its tokens. Unless it is to
+// be fresh, it is brought into the middle of the story, too: components released, one in draft, and a revision
+// of the design that came since, with moves that nobody has decided. A project with sources is left as it is.
+func Begin(ctx context.Context, s *service.Service, fresh bool) error {
+	before, err := s.Project(ctx)
+	if err != nil || before.Sources > 0 {
+		return err
+	}
+	var tokens []token.File
+	for _, name := range demo.TokenFiles {
+		tokens = append(tokens, token.File{Name: name, Text: demo.Tokens(name)})
+	}
+	first := demo.Revisions()[0]
+	if err := s.Seed(ctx, demo.Project, map[string][]byte{demo.Document + ".design.json": first}, standin.ETag, tokens); err != nil || fresh {
+		return err
+	}
+	return soFar(ctx, s)
+}
+
+func soFar(ctx context.Context, s *service.Service) error {
+	for _, r := range released {
+		made, err := s.Draft(ctx, demo.Document, r.family)
+		if err != nil {
+			return fmt.Errorf("drafting %s: %w", r.family, err)
+		}
+		if _, err := s.Release(ctx, made.Slug, 1, r.shelf, r.note); err != nil {
+			return fmt.Errorf("releasing %s: %w", r.family, err)
+		}
+	}
+	if _, err := s.Draft(ctx, demo.Document, draft); err != nil {
+		return fmt.Errorf("drafting %s: %w", draft, err)
+	}
+	if err := s.PublishNext(ctx, demo.Document); err != nil {
+		return err
+	}
+	_, err := s.Fetch(ctx)
+	return err
+}
