@@ -35,22 +35,40 @@ func InChromium[T any](t testing.TB, sheet, body, expression string) (out T) {
 	return out
 }
 
+// starts are how often a browser is asked to start: where many do at once, one may give up before it listens.
+const starts = 3
+
+// started opens a browser with an empty page.
+func started(t testing.TB) (ctx context.Context, stop func()) {
+	t.Helper()
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.Flag("disable-quic", true),
+		chromedp.Flag("enable-blink-features", "ComputedAccessibilityInfo")) // elements tell their role and name in the accessibility tree
+	for attempt := 1; ; attempt++ {
+		allocator, end := chromedp.NewExecAllocator(context.Background(), options...)
+		ctx, cancel := chromedp.NewContext(allocator)
+		err := chromedp.Do(ctx, chromedp.EmulateViewport(1600, 800), chromedp.Navigate("data:text/html,<!DOCTYPE html><body>"))
+		if err == nil {
+			return ctx, func() { cancel(); end() }
+		}
+		cancel()
+		end()
+		if attempt == starts || !strings.Contains(err.Error(), "failed to start") {
+			require.NoError(t, err)
+		}
+	}
+}
+
 // OnPage opens a page in headless Chromium, with its fonts loaded.
 func OnPage(t testing.TB, sheet, body string, ask func(ctx context.Context)) {
 	t.Helper()
 	NeedChromium(t)
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.Flag("disable-quic", true),
-		chromedp.Flag("enable-blink-features", "ComputedAccessibilityInfo")) // elements tell their role and name in the accessibility tree
-	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
+	ctx, stop := started(t)
 	defer stop()
-	ctx, cancel := chromedp.NewContext(allocator)
-	defer cancel()
 	quote := func(s string) string {
 		text, err := json.Marshal(s)
 		require.NoError(t, err)
 		return string(text)
 	}
-	require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1600, 800), chromedp.Navigate("data:text/html,<!DOCTYPE html><body>")))
 	_, err := chromedp.Run(ctx, chromedp.Evaluate[bool](`(async () => {
 		document.head.append(Object.assign(document.createElement("style"), { textContent: `+quote(sheet)+` }));
 		for (const f of document.fonts) await f.load();
