@@ -2,6 +2,7 @@ import { Link } from "react-router";
 
 import type { Schema } from "../../api/client";
 import { BuiltFrame } from "../../lanes/BuiltFrame";
+import { reachOf } from "../../lanes/Lanes";
 import { shownCase } from "../../lanes/shown";
 import classes from "./Catalogue.module.css";
 
@@ -19,8 +20,9 @@ const label = 20;
 export function AllCases({ bench, preview, theme }: Props) {
   const cases = bench.cases.filter((c) => c.new.length === 0);
   if (cases.length === 0) return null;
-  const width = Math.max(24, ...cases.map((c) => c.width));
-  const height = Math.max(16, ...cases.map((c) => c.height));
+  const reach = cases.map((c) => reachOf(c.boxes)); // what is laid over others sticks out
+  const width = Math.max(24, ...cases.map((c) => c.width), ...reach.map((r) => r.width));
+  const height = Math.max(16, ...cases.map((c) => c.height), ...reach.map((r) => r.height));
   const scale = Math.min(1, most.width / width, most.height / height);
   const cell = { width: Math.max(96, Math.ceil(width * scale)) + 16, height: Math.ceil(height * scale) + 16 + label };
   const columns = Math.max(1, Math.floor(600 / cell.width));

@@ -68,7 +68,9 @@ const bench = {
     { name: "day", attributes: {} },
     { name: "dusk", attributes: { "data-theme": "dusk" } },
   ],
-  cases: [{ key: "k", name: "plain", fills: true, width: 320, height: 80, new: [], props: {}, states: [], paths: {}, container: 0 }],
+  cases: [
+    { key: "k", name: "plain", fills: true, width: 320, height: 80, new: [], props: {}, states: [], paths: {}, boxes: {}, container: 0 },
+  ],
 } as unknown as Schema["Bench"];
 
 let said: unknown[] = [];
