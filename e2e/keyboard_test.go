@@ -44,6 +44,10 @@ func TestTheJobByKeyboardAlone(t *testing.T) {
 	p.until("the next case", `new URLSearchParams(location.search).get("case")?.includes("strong=true")`)
 	p.sees("m · growing · strong")
 	p.press(kb.ArrowLeft)
+	p.press("g")
+	p.until("cases in rows", `document.querySelector("[aria-label=Cases][data-rows]")?.clientHeight > 100`)
+	p.press("g")
+	p.until("cases in one row", `!document.querySelector("[aria-label=Cases][data-rows]")`)
 
 	// The ledger with the arrows; E edits, Escape leaves and the focus is back.
 	p.press("a")

@@ -12,7 +12,7 @@ type Access struct {
 	Name  string // accessible name, white space run together; empty for none, and where the browser has a word of its own
 }
 
-// roles of elements, whatever stands around them (HTML-AAM 1.0, 3.5); those that tell an
+// roles of elements, whatever stands around them (HTML-AAM 1.0, element roles); those that tell an
 // assistive technology nothing are left out.
 var roles = map[string]string{
 	"address": "group", "article": "article", "aside": "complementary", "button": "button", "dd": "definition", "details": "group", "dt": "term", "fieldset": "group", "figure": "figure", "h1": "heading", "h2": "heading",
@@ -20,16 +20,16 @@ var roles = map[string]string{
 	"textarea": "textbox", "ul": "list",
 }
 
-// inputRoles are those of inputs by their type (HTML-AAM 1.0, 3.5).
+// inputRoles are those of inputs by their type (HTML-AAM 1.0, element roles).
 var inputRoles = map[string]string{
 	"": "textbox", "text": "textbox", "email": "textbox", "tel": "textbox", "url": "textbox", "search": "searchbox", "number": "spinbutton", "range": "slider", "checkbox": "checkbox", "radio": "radio",
 	"button": "button", "submit": "button", "reset": "button",
 }
 
-// sections are the elements in which a header is none of the page's (HTML-AAM 1.0, 3.5.44).
+// sections are the elements in which a header is none of the page's (HTML-AAM 1.0, header and footer).
 var sections = []string{"article", "aside", "main", "nav", "section"}
 
-// namedByContent are the roles whose name is what stands in them (WAI-ARIA 1.2, 5.2.8.4).
+// namedByContent are the roles whose name is what stands in them (WAI-ARIA 1.2, name from content).
 var namedByContent = []string{"button", "checkbox", "heading", "link", "menuitem", "menuitemcheckbox", "menuitemradio", "option", "radio", "switch", "tab", "tooltip", "treeitem"}
 
 // Accesses tells what each part of a resolved component is in the accessibility tree, by its key.
@@ -67,7 +67,7 @@ func (t accessTree) part(r *Resolved, around []*Resolved) {
 		if a.Role == "heading" {
 			a.Level = r.level()
 		}
-		if a.Role == "region" && a.Name == "" && r.Attributes["role"] == "" { // HTML-AAM 1.0, 3.5.92
+		if a.Role == "region" && a.Name == "" && r.Attributes["role"] == "" { // HTML-AAM 1.0, section
 			a = Access{}
 		}
 		if a.Role != "" {
@@ -80,7 +80,7 @@ func (t accessTree) part(r *Resolved, around []*Resolved) {
 }
 
 // unseen tells whether a part is out of the accessibility tree with all that is in it
-// (WAI-ARIA 1.2, 7.1).
+// (WAI-ARIA 1.2, aria-hidden).
 func (r *Resolved) unseen() bool {
 	_, hidden := r.Attributes["hidden"]
 	return !r.Shown || hidden || r.Values["display"].Value == "none" || r.Attributes["aria-hidden"] == "true"
@@ -119,7 +119,7 @@ func (t accessTree) role(r *Resolved, around []*Resolved) string {
 	return ""
 }
 
-// level is that of a heading: what ARIA says of it stands before its element's (HTML-AAM 1.0, 3.4).
+// level is that of a heading: what ARIA says of it stands before its element's (HTML-AAM 1.0).
 func (r *Resolved) level() int {
 	switch own := r.Attributes["aria-level"]; {
 	case len(own) == 1 && own >= "1" && own <= "9":

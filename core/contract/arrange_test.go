@@ -223,3 +223,24 @@ func TestABlockIsMadeToAlign(t *testing.T) {
 	item := boxesOf(solve(t, c.Boxes(contract.Env{}, tokens), 400))["item"]
 	assert.Equal(t, 360.0, item.X)
 }
+
+// A split takes shares of any number, equal ones where none are given; what are no shares is refused and said.
+func TestASplitTakesShares(t *testing.T) {
+	card := func() *contract.Contract {
+		part := func(id string) *contract.Part {
+			return &contract.Part{ID: id, Name: id, Element: "div", Style: contract.Style{"width": "40px", "height": "10px"}}
+		}
+		return &contract.Contract{Format: contract.Format, Name: "Card", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Style: contract.Style{"width": "100%"}, Children: []*contract.Part{part("a"), part("b"), part("c")}}}
+	}
+	for shares, want := range map[string]string{"1 2 1": "1fr 2fr 1fr", "content 1 content": "auto 1fr auto", "": "1fr 1fr 1fr"} {
+		c := card()
+		require.Empty(t, c.Arrange("root", contract.Arrangement{Kind: "split", Columns: shares}, contract.EditSite{}, token.Empty()), shares)
+		root := contract.Resolve(c, contract.Env{}, token.Empty())
+		assert.Equal(t, want, root.Values["grid-template-columns"].Value, shares)
+		assert.Equal(t, "split", root.Arrangement(nil).Kind, shares)
+		assert.NotContains(t, root.Values, "grid-auto-flow", "%s: what tracks say already is said again", shares)
+	}
+	found := card().Arrange("root", contract.Arrangement{Kind: "split", Columns: "wide 1"}, contract.EditSite{}, token.Empty())
+	require.NotEmpty(t, found)
+	assert.Equal(t, "shares", found[0].Rule)
+}

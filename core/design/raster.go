@@ -53,7 +53,29 @@ type painter struct {
 	w, h int
 	byID map[string]*etree.Element
 	err  error // the first thing that it cannot paint
+
+	open int // sheets of groups that are not laid down yet
+	work int // pixels looked at
 }
+
+// Bounds of what a picture may ask for: sheets that lie open at once, and pixels looked at, each as often as
+// a picture of MaxPixels has them.
+const (
+	maxOpen = 8
+	maxWork = 400
+)
+
+// spend tells whether so many sheets more may be gone through.
+func (p *painter) spend(sheets int) bool {
+	p.work += sheets * p.w * p.h
+	if p.open*p.w*p.h > maxOpen*MaxPixels || p.work > maxWork*MaxPixels {
+		p.fail("it holds more than can be painted")
+	}
+	return p.err == nil
+}
+
+// nothing is a shade that leaves all as it is.
+func nothing(int, int) (c [4]float32) { return c }
 
 func (p *painter) index(e *etree.Element) {
 	if id := e.SelectAttrValue("id", ""); id != "" {
@@ -71,8 +93,11 @@ func (p *painter) fail(format string, args ...any) {
 }
 
 // element paints an element of a fill that is inherited, as a group of its own where it is clipped, less
-// opaque or blended (CSS Compositing 1, 3.2).
+// opaque or blended (Compositing 1, isolated groups).
 func (p *painter) element(on *sheet, e *etree.Element, m matrix, fill string) {
+	if p.err != nil {
+		return
+	}
 	fill = e.SelectAttrValue("fill", fill)
 	own, err := readTransform(e.SelectAttrValue("transform", ""))
 	if err != nil {
@@ -85,6 +110,11 @@ func (p *painter) element(on *sheet, e *etree.Element, m matrix, fill string) {
 	clip := p.byID[referred(e.SelectAttrValue("clip-path", ""))]
 	to := on
 	if opacity < 1 || blend != "" || clip != nil {
+		p.open++
+		defer func() { p.open-- }()
+		if !p.spend(2) {
+			return
+		}
 		to = newSheet(p.w, p.h)
 	}
 	switch e.Tag {
@@ -131,9 +161,15 @@ func (p *painter) clip(e *etree.Element, m matrix) []float32 {
 }
 
 func (p *painter) filled(d string, m matrix, evenOdd bool) []float32 {
+	if !p.spend(2) {
+		return make([]float32, p.w*p.h)
+	}
 	out, err := coverage(d, m, p.w, p.h, evenOdd)
-	if err != nil {
-		p.fail("%v", err)
+	if err != nil || out == nil {
+		if err != nil {
+			p.fail("%v", err)
+		}
+		return make([]float32, p.w*p.h)
 	}
 	return out
 }
@@ -146,11 +182,15 @@ func (p *painter) path(on *sheet, e *etree.Element, m matrix, fill string) {
 		}
 		mask := p.filled(d, m, e.SelectAttrValue("fill-rule", "") == "evenodd")
 		if filter := p.byID[referred(e.SelectAttrValue("filter", ""))]; filter != nil {
-			blurred(mask, p.w, p.h, number(filter.SelectElement("feGaussianBlur"), "stdDeviation", 0)*m.scale())
+			deviation := number(filter.SelectElement("feGaussianBlur"), "stdDeviation", 0) * m.scale()
+			if !p.spend(1 + int(min(deviation, 1e4))) {
+				return
+			}
+			blurred(mask, p.w, p.h, deviation)
 		}
 		on.paint(mask, p.shade(fill, m))
 	}
-	if stroke := e.SelectAttrValue("stroke", "none"); stroke != "none" {
+	if stroke := e.SelectAttrValue("stroke", "none"); stroke != "none" && p.spend(2) {
 		mask, err := stroked(d, m, p.w, p.h, number(e, "stroke-width", 1), e.SelectAttrValue("stroke-linecap", "butt"), e.SelectAttrValue("stroke-linejoin", "miter"))
 		if err != nil {
 			p.fail("%v", err)
@@ -200,7 +240,7 @@ func (p *painter) gradient(g *etree.Element, m matrix) shade {
 		c, err := premultiplied(s.SelectAttrValue("stop-color", ""))
 		if err != nil {
 			p.fail("%v", err)
-			return nil
+			return nothing
 		}
 		for i := range 3 {
 			if c[3] > 0 {
@@ -212,6 +252,9 @@ func (p *painter) gradient(g *etree.Element, m matrix) shade {
 			at = max(at, stops[n-1].at)
 		}
 		stops = append(stops, stop{at, c})
+	}
+	if len(stops) == 0 {
+		return nothing
 	}
 	x1, y1 := number(g, "x1", 0), number(g, "y1", 0)
 	dx, dy := number(g, "x2", 0)-x1, number(g, "y2", 0)-y1
@@ -261,6 +304,9 @@ func (p *painter) image(on *sheet, e *etree.Element, m matrix) {
 	source, _, err := image.Decode(bytes.NewReader(file))
 	if err != nil {
 		p.fail("an image that is not whole")
+		return
+	}
+	if !p.spend(3) {
 		return
 	}
 	b := source.Bounds()

@@ -242,7 +242,7 @@ func stroked(d string, m matrix, w, h int, width float64, cap, join string) ([]f
 	}), nil
 }
 
-// blurred blurs a mask: a Gaussian of a deviation in pixels, across and then down (Filter Effects 1, 9.6).
+// blurred blurs a mask: a Gaussian of a deviation in pixels, across and then down (Filter Effects 1, feGaussianBlur).
 func blurred(mask []float32, w, h int, deviation float64) {
 	if deviation <= 0 {
 		return

@@ -28,7 +28,7 @@ func (s *sheet) paint(mask []float32, with shade) {
 	}
 }
 
-// blend lays another sheet over this one (Compositing 1, 5 and 10). The mask may be nil.
+// blend lays another sheet over this one (Compositing 1). The mask may be nil.
 func (s *sheet) blend(over *sheet, mode string, opacity float32, mask []float32) {
 	mix := blendOf(mode)
 	for i := range over.pixels {
@@ -65,7 +65,7 @@ func (s *sheet) blend(over *sheet, mode string, opacity float32, mask []float32)
 	}
 }
 
-// blendOf gives how a mode mixes two colours; nil for normal (Compositing 1, 10).
+// blendOf gives how a mode mixes two colours; nil for normal (Compositing 1, blend modes).
 func blendOf(mode string) func(backdrop, source [3]float32) [3]float32 {
 	separable := func(f func(b, s float32) float32) func(b, s [3]float32) [3]float32 {
 		return func(b, s [3]float32) (out [3]float32) {

@@ -126,6 +126,11 @@ func TestPNGSaysWhatItCannotPaint(t *testing.T) {
 		"half an image": {image("data:image/png;base64,iVBORw0KGgo"), "image"},
 		"an address":    {image("https://example.org/a.png"), "elsewhere"},
 		"a huge one":    {&design.Layer{ID: "a", Kind: design.Box, Bounds: design.Rect{Width: 1e5, Height: 1e5}}, "pixels"},
+		"no colour":     {&design.Layer{ID: "a", Kind: design.Box, Fill: "mud", Bounds: design.Rect{Width: 8, Height: 8}}, "mud"},
+		"no gradient":   {&design.Layer{ID: "a", Kind: design.Box, Fills: []design.Fill{{Gradient: &design.Gradient{Kind: "linear", Stops: []design.Stop{{Color: "mud"}}}}}, Bounds: design.Rect{Width: 8, Height: 8}}, "mud"},
+		"no path":       {&design.Layer{ID: "a", Kind: design.Vector, Bounds: design.Rect{Width: 8, Height: 8}, Vector: &design.VectorContent{ViewBox: [4]float64{0, 0, 8, 8}, Paths: []design.Path{{D: "L nowhere"}}}}, "path"},
+		"deep groups":   {deep(40), "more than can be painted"},
+		"a wide blur":   {&design.Layer{ID: "a", Kind: design.Box, Bounds: design.Rect{Width: 2000, Height: 2000}, Shadows: []design.Shadow{{Blur: 5000, Color: "#000000"}}}, "more than can be painted"},
 		"nothing":       {&design.Layer{ID: "a", Kind: design.Box}, "pixels"},
 	} {
 		_, err := (&design.Document{}).PNG(one.layer, 1)
@@ -141,6 +146,16 @@ func TestPNGSaysWhatItCannotPaint(t *testing.T) {
 	got, err := png.Decode(bytes.NewReader(painted))
 	require.NoError(t, err)
 	assert.Equal(t, color.NRGBA{R: 200, G: 80, B: 40, A: 255}, color.NRGBAModel.Convert(got.At(4, 4)))
+}
+
+// deep is a large box that stands in so many others, each half opaque.
+func deep(n int) *design.Layer {
+	half := 0.5
+	l := &design.Layer{ID: "a", Kind: design.Box, Fill: "#336633", Bounds: design.Rect{Width: 1500, Height: 1500}, Opacity: &half}
+	for range n {
+		l = &design.Layer{ID: "a", Kind: design.Box, Bounds: design.Rect{Width: 1500, Height: 1500}, Opacity: &half, Children: []*design.Layer{l}}
+	}
+	return l
 }
 
 // make4 is a picture of one colour.

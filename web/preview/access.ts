@@ -2,10 +2,10 @@ import { computeAccessibleName, getRole } from "dom-accessibility-api";
 
 import type { Access } from "./messages";
 
-// Elements in which a header or footer is none of the page's (HTML-AAM 1.0, 3.5.44).
+// Elements in which a header or footer is none of the page's (HTML-AAM 1.0, header and footer).
 const sections = "article, aside, main, nav, section";
 
-// Roles that the library knows nothing of, or tells whatever stands around (HTML-AAM 1.0, 3.5).
+// Roles that the library knows nothing of, or tells whatever stands around (HTML-AAM 1.0, element roles).
 const own: Record<string, (element: Element) => string> = {
   address: () => "group",
   hgroup: () => "group",

@@ -26,6 +26,7 @@ const written: [string, string[]][] = [
   ["code-text", ["panel"]],
   ["code-name", ["panel"]],
   ["mark", ["stage"]],
+  ["mark-quiet", ["stage"]],
   ["mark-chosen", ["stage"]],
 ];
 /** Marks and borders that tell something by themselves. */

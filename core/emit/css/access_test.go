@@ -78,7 +78,7 @@ type accessible struct {
 }
 
 // untoldRoles are those that an element that is nothing in particular has, or that only some
-// browsers tell (HTML-AAM 1.0, 3.5).
+// browsers tell (HTML-AAM 1.0, element roles).
 var untoldRoles = []string{"", "generic", "none", "paragraph", "strong", "emphasis", "code", "time", "mark", "blockquote", "search", "term", "definition", "legend", "sectionheader", "sectionfooter", "Figcaption", "LabelText"}
 
 // inTree asks Chromium what each part is in its accessibility tree, in the order of the document;
@@ -134,7 +134,7 @@ func TestTheAccessibilityTreeHasTheParts(t *testing.T) {
 	assert.Equal(t, want, inTree(t, style, body))
 }
 
-// Of every element that a part may be, with the attributes that say what it is (HTML-AAM 1.0, 3.5;
+// Of every element that a part may be, with the attributes that say what it is (HTML-AAM 1.0, element roles;
 // Accessible Name and Description Computation 1.2).
 func TestEachElementIsInTheTreeWhatItsPartIs(t *testing.T) {
 	type attributes = map[string]contract.Attribute

@@ -89,7 +89,7 @@ func (w writer) expression(n ir.Node) printer.Doc {
 }
 
 // orElse writes what stands in a slot, or its default. What has operators of its own stands between
-// parentheses: ?? may not be mixed with them (ECMAScript 2020, 13.13).
+// parentheses: ?? may not be mixed with them (ECMAScript, ShortCircuitExpression).
 func (w writer) orElse(n ir.Slot) printer.Doc {
 	given, alone := w.given(n.Prop)+" ??", n.Default[0]
 	if len(n.Default) > 1 {

@@ -115,9 +115,12 @@ function Mask({ compared, scale }: { compared: Compared; scale: number }) {
     const ink = canvas.current?.getContext("2d");
     if (!ink) return;
     const image = ink.createImageData(compared.width, compared.height);
-    const [r, g, b] = [0xa8, 0x3f, 0x25];
-    new Uint8Array(compared.mask).forEach((one, i) => one && image.data.set([r, g, b, 255], 4 * i));
+    new Uint8Array(compared.mask).forEach((one, i) => one && image.data.fill(255, 4 * i, 4 * i + 4));
     ink.putImageData(image, 0, 0);
+    ink.globalCompositeOperation = "source-in"; // the theme's own brick where there was anything
+    ink.fillStyle = getComputedStyle(ink.canvas).color;
+    ink.fillRect(0, 0, compared.width, compared.height);
+    ink.globalCompositeOperation = "source-over";
   }, [compared]);
   return (
     <canvas
