@@ -22,7 +22,7 @@ var allowed = map[string][]string{
 	"core/jsontree":        {"core/problem"},
 	"core/css":             {"core/color"},
 	"core/token":           {"core/problem", "core/color", "core/css", "core/jsontree"},
-	"core/token/platform":  {"core/problem", "core/color", "core/css", "core/jsontree", "core/token", "docs/formats"},
+	"core/token/output":    {"core/problem", "core/color", "core/css", "core/jsontree", "core/token", "docs/formats"},
 	"core/font":            {},
 	"core/design":          {"core/problem", "core/color", "core/css", "core/font", "docs/formats"},
 	"core/layout":          {"core/problem", "core/css", "core/font", "core/design", "docs/formats"},

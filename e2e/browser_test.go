@@ -153,6 +153,14 @@ func (p *page) fill(selector, name, text string) {
 	p.press(text)
 }
 
+// choose picks an option of a native list by its value; a page cannot open one by a press.
+func (p *page) choose(label, value string) {
+	p.t.Helper()
+	list := element("select", label)
+	p.until(label+" to choose "+value, fmt.Sprintf(`[...(%s?.options ?? [])].some((o) => o.value === %s)`, list, quoted(value)))
+	evaluate[bool](p, fmt.Sprintf(`(() => { const e = %s; e.focus(); e.value = %s; e.dispatchEvent(new Event("change", { bubbles: true })); return true })()`, list, quoted(value)))
+}
+
 // press types keys at what has the focus.
 func (p *page) press(keys string, options ...chromedp.KeyOption) {
 	p.t.Helper()

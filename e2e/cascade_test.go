@@ -19,7 +19,7 @@ import (
 	"cobrik/core/contract"
 	sheet "cobrik/core/emit/css"
 	"cobrik/core/emit/emittest"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/demo/demotest"
 )
 
@@ -42,7 +42,7 @@ func TestTheEmittedCascadeIsTheContracts(t *testing.T) {
 		random.Shuffle(len(c.Rules), func(i, j int) { c.Rules[i], c.Rules[j] = c.Rules[j], c.Rules[i] })
 		require.Empty(t, c.Check(tokens))
 		m := ir.Lower(c)
-		sheets = append(sheets, scoped(sheet.Module(m, platform.PropertiesOf(tokens)), round))
+		sheets = append(sheets, scoped(sheet.Module(m, output.PropertiesOf(tokens)), round))
 		for _, k := range draft.Cases(c, f) {
 			env := contract.Env{Props: k.Values, Theme: map[string]string{"theme": []string{"day", "dusk"}[random.IntN(2)]}, Direction: []string{"ltr", "rtl"}[random.IntN(2)]}
 			html := fmt.Sprintf(`<div class="r%d"><div data-theme="%s" dir="%s">%s</div></div>`, round, env.Theme["theme"], env.Direction, emittest.Markup(m, k.Values))
@@ -61,7 +61,7 @@ func TestTheEmittedCascadeIsTheContracts(t *testing.T) {
 		body.WriteString(s.html)
 	}
 	file := filepath.Join(t.TempDir(), "cascade.html")
-	require.NoError(t, os.WriteFile(file, []byte("<!doctype html><style>"+platform.PropertiesOf(tokens).Sheet(nil)+strings.Join(sheets, "\n")+"</style><body>"+body.String()), 0o644))
+	require.NoError(t, os.WriteFile(file, []byte("<!doctype html><style>"+output.PropertiesOf(tokens).Sheet(nil)+strings.Join(sheets, "\n")+"</style><body>"+body.String()), 0o644))
 
 	p := openPage(t, &app{})
 	p.do(chromedp.Navigate("file://" + file))

@@ -3,7 +3,7 @@ package e2e
 import (
 	"cobrik/core/draft"
 	"cobrik/core/font"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"encoding/json"
 	"fmt"
 	"html"
@@ -37,7 +37,7 @@ func emitted(t *testing.T, revision int) (dir string, families []demotest.Drafte
 	require.NoError(t, os.Symlink(modules, filepath.Join(dir, "node_modules")))
 	families, _ = demotest.Families(t, doc, tokens)
 	for _, c := range families {
-		for _, f := range react.Emit(c.Contract, platform.PropertiesOf(tokens), react.Options{}) {
+		for _, f := range react.Emit(c.Contract, output.PropertiesOf(tokens), react.Options{}) {
 			at := filepath.Join(dir, c.Name, f.Path)
 			require.NoError(t, os.MkdirAll(filepath.Dir(at), 0o755))
 			require.NoError(t, os.WriteFile(at, []byte(f.Content), 0o644))
@@ -89,7 +89,7 @@ func TestADrawingFromAnSVGIsEmitted(t *testing.T) {
 	modules, err := filepath.Abs("../web/node_modules")
 	require.NoError(t, err)
 	require.NoError(t, os.Symlink(modules, filepath.Join(dir, "node_modules")))
-	for _, f := range react.Emit(c, platform.PropertiesOf(tokens), react.Options{}) {
+	for _, f := range react.Emit(c, output.PropertiesOf(tokens), react.Options{}) {
 		require.NoError(t, os.WriteFile(filepath.Join(dir, f.Path), []byte(f.Content), 0o644))
 	}
 	out, err := exec.Command("node", "../web/node_modules/typescript/bin/tsc", "-p", dir).CombinedOutput()

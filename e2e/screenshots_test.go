@@ -59,7 +59,7 @@ func TestScreenshots(t *testing.T) {
 	shoot("tokens", "/tokens?token=tag.growing.ink", "by reference to leaf.700")
 	shoot("contrast", "/tokens?show=contrast&theme=dusk", "pairs meant together pass")
 	shoot("off-scale", "/tokens?show=scale", "type.size.heading")
-	shoot("platforms", "/tokens?show=platforms&platform=kotlin&token=text.body", "object Tokens")
+	shoot("outputs", "/tokens?show=outputs&token=card.pad", "--card-pad: var(--space-4);")
 	shoot("bench", "/bench/crop-tag", "to decide")
 	shoot("catalogue", "/catalogue", "Small things")
 	p.open("/catalogue/crop-tag")

@@ -14,7 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 )
 
 // themesOf writes random token files with up to three modifiers of up to three
@@ -63,9 +63,9 @@ func TestOverridesOfSeveralModifiersCascade(t *testing.T) {
 	for round := range 12 {
 		library, found := token.Open(themesOf(random)...)
 		require.False(t, found.Failed(), found)
-		css, err := platform.Named(platform.Standard(), "css")
+		css, err := output.Named(output.Standard(), "css")
 		require.NoError(t, err)
-		files, found := platform.Build(&css, library, library.Themes())
+		files, found := output.Build(&css, library, library.Themes())
 		require.Empty(t, found)
 		attributes := func(theme token.Theme) string {
 			var b strings.Builder

@@ -16,7 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/demo/demotest"
 )
 
@@ -37,11 +37,11 @@ func TestTheWrittenTokensComputeToTheResolvedOnes(t *testing.T) {
 	library, found := token.Open(demotest.TokenFiles()...)
 	require.Empty(t, found)
 	p := openPage(t, &app{})
-	for _, form := range []string{"color-hex", "color-oklch"} {
-		css, err := platform.Named(platform.Standard(), "css")
+	for _, form := range []string{"hex", "oklch"} {
+		css, err := output.Named(output.Standard(), "css")
 		require.NoError(t, err)
-		css.Transforms = []string{"name-kebab", form}
-		files, found := platform.Build(&css, library, library.Themes())
+		css.Colors = form
+		files, found := output.Build(&css, library, library.Themes())
 		require.Empty(t, found)
 		for _, theme := range library.Themes() {
 			set, found := library.Set(theme)
@@ -53,7 +53,7 @@ func TestTheWrittenTokensComputeToTheResolvedOnes(t *testing.T) {
 				use := propertyOf[tok.Type]
 				v := tok.Content.Flat().Map(func(v *token.Value) *token.Value {
 					if v.Type == "color" {
-						v.Form = strings.TrimPrefix(form, "color-")
+						v.Form = form
 					}
 					return v
 				})

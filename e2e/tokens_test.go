@@ -159,28 +159,33 @@ func TestOffScaleValuesAreBoundInOneAction(t *testing.T) {
 	assert.Equal(t, "{type.line.body}", said.Declared[0].Value)
 }
 
-// Transforms are put in another order; the steps and the file follow at once.
-func TestThePlatformsOrderHasConsequences(t *testing.T) {
+// An output is asked for other things; the token's way and the file follow at once. What
+// its language cannot hold is said, and not written.
+func TestAnOutputSaysWhatItWants(t *testing.T) {
 	p := tokensApp(t)
-	p.open("/tokens?show=platforms&token=space.3")
-	p.sees("space-3: 12px")
-	p.axe("the platforms")
-	for _, id := range []string{"size-rem", "size-whole"} {
-		p.click("input", "Add a transform")
-		p.until("the list", `document.querySelector("[role=option]")`)
-		p.click("[role=option] .mono", id)
-		p.until(id+" in the list", fmt.Sprintf(`[...document.querySelectorAll("ol strong")].some((e) => e.textContent === %s)`, quoted(id)))
-	}
-	p.sees("→ space-3: 0.75rem")
-	p.sees("→ space-3: 1rem")
-	p.click("button", "size-whole earlier")
-	p.until("0.75rem at the end", `[...document.querySelectorAll("ol li")].at(-1).innerText.includes("→ space-3: 0.75rem")`)
-	p.until("the file to follow", `document.querySelector("section[aria-label='tokens.css']")?.innerText.includes("--space-3: 0.75rem;")`)
+	p.open("/tokens?show=outputs&token=card.pad")
+	p.sees("--card-pad: var(--space-4);")
+	p.axe("the outputs")
+	p.choose("Lengths", "rem")
+	p.until("the way in rem", `document.querySelector("section[aria-label='The way of a token']").innerText.includes("in rem, root 16 px\n1rem")`)
+	p.fill("input[type=number]", "", "10")
+	p.until("the file to follow", `document.querySelector("section[aria-label='tokens.css']")?.innerText.includes("--space-4: 1.6rem;")`)
+	p.choose("Language", "kotlin")
+	p.sees("Lengths cannot be rem in Kotlin: a length is a count of dp. Choose px.")
+	p.sees("Nothing is written until")
+	p.axe("an output that cannot be")
+	p.choose("Lengths", "px")
+	p.sees("Two outputs are written to Tokens.kt.")
+	p.fill("input", "File", "More.kt")
+	p.sees("object Tokens")
+	p.choose("Language", "css")
+	p.choose("Names", "capitals")
+	p.sees("--cardPad: var(--space4);")
 	p.click("section button", "Save")
-	p.until("it is kept", `document.querySelector("nav[aria-label=Platforms] [aria-current]").innerText.includes("changed")`)
+	p.until("it is kept", `document.querySelector("nav[aria-label=Outputs] [aria-current]").innerText.includes("joined by capitals")`)
 	p.click("button", "Restore standard")
-	p.until("it is as shipped", `!document.querySelector("nav[aria-label=Platforms] [aria-current]").innerText.includes("changed")`)
-	p.sees("--space-3: 12px;")
+	p.until("it is as shipped", `!document.querySelector("nav[aria-label=Outputs] [aria-current]").innerText.includes("joined by capitals")`)
+	p.sees("--space-4: 16px;")
 }
 
 // Five thousand tokens: a few dozen lines are in the page, the keys walk, typing

@@ -5,7 +5,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/service"
 	"cobrik/store"
 )
@@ -49,32 +49,42 @@ func tokens(api huma.API, s *service.Service) {
 	post(api, "stepTokens", "/tokens/step", func(ctx context.Context, in *tokenStep) (service.TokenRevision, error) {
 		return s.UndoTokens(ctx, in.Body.Revision, store.Direction(in.Body.Redo))
 	})
-	get(api, "platforms", "/tokens/platforms", func(ctx context.Context, _ *none) (service.PlatformsView, error) { return s.Platforms(ctx) })
+	get(api, "outputs", "/tokens/outputs", func(ctx context.Context, _ *none) (service.OutputsView, error) { return s.Outputs(ctx) })
 	type buildTokens struct {
 		Body struct {
-			Platform platform.Platform `json:"platform"`
-			Path     string            `json:"path" maxLength:"300" doc:"Token to show step by step; empty for none"`
+			Output output.Output `json:"output"`
+			Was    string        `json:"was" maxLength:"500" doc:"File of the output it takes the place of; empty for a new one"`
+			Path   string        `json:"path" maxLength:"300" doc:"Token whose way is shown; empty for none"`
 		}
 	}
-	post(api, "buildTokens", "/tokens/platforms/build", func(ctx context.Context, in *buildTokens) (service.BuiltTokens, error) {
-		return s.BuildTokens(ctx, in.Body.Platform, in.Body.Path)
+	post(api, "buildTokens", "/tokens/outputs/build", func(ctx context.Context, in *buildTokens) (service.BuiltTokens, error) {
+		return s.BuildTokens(ctx, in.Body.Output, in.Body.Was, in.Body.Path)
 	})
-	type savePlatform struct {
+	type saveOutput struct {
 		Body struct {
-			Revision int               `json:"revision"`
-			Platform platform.Platform `json:"platform"`
+			Revision int           `json:"revision"`
+			Was      string        `json:"was" maxLength:"500" doc:"File of the output it takes the place of; empty for a new one"`
+			Output   output.Output `json:"output"`
 		}
 	}
-	post(api, "savePlatform", "/tokens/platforms", func(ctx context.Context, in *savePlatform) (service.TokenRevision, error) {
-		return s.SavePlatform(ctx, in.Body.Revision, in.Body.Platform)
+	post(api, "saveOutput", "/tokens/outputs", func(ctx context.Context, in *saveOutput) (service.TokenRevision, error) {
+		return s.SaveOutput(ctx, in.Body.Revision, in.Body.Was, in.Body.Output)
 	})
-	type forgetPlatform struct {
-		Name string `path:"name" maxLength:"60"`
+	type removeOutput struct {
+		Body struct {
+			Revision int    `json:"revision"`
+			File     string `json:"file" maxLength:"500"`
+		}
+	}
+	post(api, "removeOutput", "/tokens/outputs/remove", func(ctx context.Context, in *removeOutput) (service.TokenRevision, error) {
+		return s.RemoveOutput(ctx, in.Body.Revision, in.Body.File)
+	})
+	type restoreOutputs struct {
 		Body struct {
 			Revision int `json:"revision"`
 		}
 	}
-	post(api, "forgetPlatform", "/tokens/platforms/{name}/forget", func(ctx context.Context, in *forgetPlatform) (service.TokenRevision, error) {
-		return s.ForgetPlatform(ctx, in.Body.Revision, in.Name)
+	post(api, "restoreOutputs", "/tokens/outputs/restore", func(ctx context.Context, in *restoreOutputs) (service.TokenRevision, error) {
+		return s.RestoreOutputs(ctx, in.Body.Revision)
 	})
 }

@@ -9,7 +9,7 @@ import (
 	"cobrik/core/jsontree"
 	"cobrik/core/problem"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/store"
 )
 
@@ -26,14 +26,14 @@ type library struct {
 	library *token.Library
 	themes  []token.Theme
 	sets    []*token.Set // one a theme
-	project *platform.Project
+	project *output.Project
 	found   problem.List // of reading files; resolving is in check
 
 	checked sync.Once
 	check   problem.List
 
 	written    sync.Once
-	properties *platform.Properties
+	properties *output.Properties
 }
 
 func openLibrary(state store.TokenRevision, stored []store.TokenFile) *library {
@@ -41,7 +41,7 @@ func openLibrary(state store.TokenRevision, stored []store.TokenFile) *library {
 	for _, f := range stored {
 		if f.Name == projectFile {
 			var bad problem.List
-			l.project, bad = platform.ReadProject(f.Name, f.Content)
+			l.project, bad = output.ReadProject(f.Name, f.Content)
 			l.found = append(l.found, bad...)
 			continue
 		}
@@ -65,14 +65,10 @@ func (l *library) problems() problem.List {
 }
 
 // customProperties are the tokens as the project's own style sheet has them.
-func (l *library) customProperties() *platform.Properties {
+func (l *library) customProperties() *output.Properties {
 	l.written.Do(func() {
-		list := platform.Standard()
-		if l.project != nil {
-			list = l.project.Tokens.Platforms
-		}
-		if l.properties, _ = platform.NewProperties(platform.ForCSS(list), l.library, l.themes); l.properties == nil {
-			l.properties = platform.PropertiesOf(l.sets[0])
+		if l.properties, _ = output.NewProperties(output.ForCSS(l.project.All()), l.library, l.themes); l.properties == nil {
+			l.properties = output.PropertiesOf(l.sets[0])
 		}
 	})
 	return l.properties
@@ -126,7 +122,7 @@ func themeName(t token.Theme) string {
 
 // kindOf tells token files, resolver documents and project files apart.
 func kindOf(text []byte) string {
-	if bytes.Contains(text[:min(len(text), 4096)], []byte(platform.ProjectFormat)) {
+	if bytes.Contains(text[:min(len(text), 4096)], []byte(output.ProjectFormat)) {
 		return "project"
 	}
 	if bytes.Contains(text, []byte(`"resolutionOrder"`)) {

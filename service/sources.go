@@ -13,7 +13,7 @@ import (
 	"cobrik/core/design"
 	"cobrik/core/problem"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/store"
 )
 
@@ -173,7 +173,7 @@ func TooLargeFailure() error {
 // isDesign tells design documents from token files by their "format" member.
 func isDesign(text []byte) bool {
 	head := text[:min(len(text), 4096)]
-	return bytes.Contains(head, []byte(`"format"`)) && bytes.Contains(head, []byte("cobrik.")) && !bytes.Contains(head, []byte(platform.ProjectFormat))
+	return bytes.Contains(head, []byte(`"format"`)) && bytes.Contains(head, []byte("cobrik.")) && !bytes.Contains(head, []byte(output.ProjectFormat))
 }
 
 func (s *Service) dropDesign(ctx context.Context, file string, text []byte, source, etag string) (Dropped, error) {

@@ -10,7 +10,7 @@ import (
 	"cobrik/core/jsontree"
 	"cobrik/core/problem"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/store"
 )
 
@@ -193,15 +193,15 @@ func (l *library) ownFile(theme int) string {
 
 // TokenDetail is all there is to say of one token.
 type TokenDetail struct {
-	Path      string          `json:"path"`
-	Type      string          `json:"type"`
-	Themes    []TokenInTheme  `json:"themes"`
-	Users     []string        `json:"users" doc:"Tokens that refer to it, in any theme"`
-	Rests     int             `json:"rests" doc:"Tokens that rest on it, however far, in any theme"`
-	Contracts []ContractUse   `json:"contracts"`
-	Layers    []LayerUse      `json:"layers" doc:"Layers of the design that are bound to it; the first hundred"`
-	Bindings  int             `json:"bindings" doc:"How many layers are bound to it"`
-	Platforms []PlatformTrace `json:"platforms"`
+	Path      string         `json:"path"`
+	Type      string         `json:"type"`
+	Themes    []TokenInTheme `json:"themes"`
+	Users     []string       `json:"users" doc:"Tokens that refer to it, in any theme"`
+	Rests     int            `json:"rests" doc:"Tokens that rest on it, however far, in any theme"`
+	Contracts []ContractUse  `json:"contracts"`
+	Layers    []LayerUse     `json:"layers" doc:"Layers of the design that are bound to it; the first hundred"`
+	Bindings  int            `json:"bindings" doc:"How many layers are bound to it"`
+	Outputs   []OutputEnd    `json:"outputs"`
 }
 
 // TokenInTheme is a token in one theme.
@@ -237,10 +237,10 @@ type LayerUse struct {
 	Property string `json:"property"`
 }
 
-// PlatformTrace is what a platform makes of a token, step by step.
-type PlatformTrace struct {
-	Platform string          `json:"platform"`
-	Steps    []platform.Step `json:"steps"`
+// OutputEnd is what a token comes to in an output.
+type OutputEnd struct {
+	File  string   `json:"file"`
+	Lines []string `json:"lines" doc:"A line a name; none when it is left out"`
 }
 
 // Token reads one token.
@@ -249,7 +249,7 @@ func (s *Service) Token(ctx context.Context, path string) (TokenDetail, error) {
 	if err != nil {
 		return TokenDetail{}, err
 	}
-	out := TokenDetail{Path: path, Users: []string{}, Contracts: []ContractUse{}, Layers: []LayerUse{}, Platforms: []PlatformTrace{}}
+	out := TokenDetail{Path: path, Users: []string{}, Contracts: []ContractUse{}, Layers: []LayerUse{}, Outputs: []OutputEnd{}}
 	rests := map[string]bool{}
 	for i, set := range l.sets {
 		t := set.Get(path)
@@ -259,8 +259,8 @@ func (s *Service) Token(ctx context.Context, path string) (TokenDetail, error) {
 		}
 		if out.Type == "" {
 			out.Type = t.Type
-			for _, p := range l.project.All() {
-				out.Platforms = append(out.Platforms, PlatformTrace{p.Name, listedSteps(platform.Trace(&p, t))})
+			for _, o := range l.project.All() {
+				out.Outputs = append(out.Outputs, OutputEnd{o.File, append([]string{}, output.Ends(&o, set, path)...)})
 			}
 		}
 		one := TokenInTheme{Theme: themeName(l.themes[i]), Text: t.Text(), File: t.File, Value: t.Value, Chain: []ChainLink{}}
@@ -301,11 +301,4 @@ func (s *Service) Token(ctx context.Context, path string) (TokenDetail, error) {
 		}
 	}
 	return out, err
-}
-
-func listedSteps(steps []platform.Step) []platform.Step {
-	if steps == nil {
-		return []platform.Step{}
-	}
-	return steps
 }

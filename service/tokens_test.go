@@ -7,7 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"cobrik/core/token/platform"
+	"cobrik/core/token"
+	"cobrik/core/token/output"
 	"cobrik/demo"
 	"cobrik/service"
 	"cobrik/store"
@@ -63,7 +64,7 @@ func TestEveryThemeIsAColumn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, d.Users, "tag.growing.ink")
 	assert.Greater(t, d.Rests, len(d.Users)-1)
-	assert.Len(t, d.Platforms, len(platform.Standard()))
+	assert.Len(t, d.Outputs, len(output.Standard()))
 	d, err = s.Token(t.Context(), "tag.growing.ink")
 	require.NoError(t, err)
 	assert.Equal(t, "leaf.700", d.Themes[0].Chain[0].Path)
@@ -241,31 +242,86 @@ func TestOffScaleValuesAreBoundInContracts(t *testing.T) {
 	assert.Equal(t, service.NotFound, failure(t, err).Kind)
 }
 
-func TestPlatformsAreChangedAndForgotten(t *testing.T) {
+// Outputs are changed, renamed, added, removed and as they were shipped again; what cannot
+// be written is refused and changes nothing.
+func TestOutputsAreKept(t *testing.T) {
 	s := seeded(t, demoHost(t))
-	v, err := s.Platforms(t.Context())
+	ctx := t.Context()
+	view := func() service.OutputsView {
+		t.Helper()
+		v, err := s.Outputs(ctx)
+		require.NoError(t, err)
+		return v
+	}
+	v := view()
+	assert.False(t, v.Own)
+	require.Len(t, v.Outputs, len(output.Standard()))
+	assert.Equal(t, "CSS, every theme in one file", v.Outputs[0].About)
+	assert.Contains(t, v.Groups, service.TokenGroup{Path: "tag.growing", Tokens: 3})
+	css := v.Outputs[0].Output
+	css.Lengths, css.Whole = "rem", true
+	built, err := s.BuildTokens(ctx, css, "tokens.css", "card.pad")
 	require.NoError(t, err)
-	css := v.Platforms[0]
-	require.Equal(t, "css", css.Name)
-	assert.False(t, css.Own)
-	css.Transforms = []string{"name-kebab", "size-rem", "size-whole"}
-	built, err := s.BuildTokens(t.Context(), css.Platform, "space.3")
-	require.NoError(t, err)
-	assert.Equal(t, []string{"space-3: 0.75rem"}, built.Steps[1].After)
-	assert.Equal(t, []string{"space-3: 1rem"}, built.Steps[2].After)
+	assert.Equal(t, []output.Step{{Says: "as written", Lines: []string{"{space.4}"}}, {Says: "leads to", Lines: []string{"16px"}}, {Says: "in rem, root 16 px", Lines: []string{"1rem"}},
+		{Says: "named", Lines: []string{"--card-pad"}}, {Says: "line", Lines: []string{"--card-pad: var(--space-4);"}}}, built.Way)
 	assert.Contains(t, built.Files[0].Text, `[data-theme="dusk"]`)
-	_, err = s.SavePlatform(t.Context(), v.Revision, css.Platform)
+	line := built.Files[0].Lines[0]
+	assert.Contains(t, strings.Split(built.Files[0].Text, "\n")[line.Number-1], token.CSSName(line.Path))
+
+	_, err = s.SaveOutput(ctx, v.Revision, "tokens.css", css)
 	require.NoError(t, err)
-	v, err = s.Platforms(t.Context())
+	_, err = s.SaveOutput(ctx, v.Revision, "tokens.css", css)
+	assert.Equal(t, service.Conflict, failure(t, err).Kind, "somebody else's edit would be lost")
+	v = view()
+	assert.True(t, v.Own)
+	assert.Len(t, v.Outputs, len(output.Standard()), "a change to one output took the others away")
+	assert.Equal(t, css, v.Outputs[0].Output)
+
+	renamed := css
+	renamed.File = "styles/web.css"
+	_, err = s.SaveOutput(ctx, v.Revision, "tokens.css", renamed)
 	require.NoError(t, err)
-	assert.True(t, v.Platforms[0].Own)
-	assert.Equal(t, css.Transforms, v.Platforms[0].Transforms)
-	_, err = s.ForgetPlatform(t.Context(), v.Revision, "css")
+	v = view()
+	assert.Equal(t, "styles/web.css", v.Outputs[0].Output.File, "a new name is a further output")
+	_, err = s.SaveOutput(ctx, v.Revision, "", output.Output{File: "more.json", Language: "json"})
 	require.NoError(t, err)
-	v, err = s.Platforms(t.Context())
+	v = view()
+	assert.Equal(t, "more.json", v.Outputs[len(v.Outputs)-1].Output.File)
+	for says, o := range map[string]output.Output{"Two outputs are written to Tokens.kt.": {File: "Tokens.kt", Language: "css"}, "Lengths cannot be rem in Swift": {File: "x", Language: "swift", Lengths: "rem"}} {
+		_, err = s.SaveOutput(ctx, v.Revision, "", o)
+		assert.Contains(t, failure(t, err).Message, says)
+	}
+	_, err = s.SaveOutput(ctx, v.Revision, "nowhere", css)
+	assert.Equal(t, service.NotFound, failure(t, err).Kind)
+	_, err = s.RemoveOutput(ctx, v.Revision, "nowhere")
+	assert.Equal(t, service.NotFound, failure(t, err).Kind)
+	for _, o := range v.Outputs[1:] {
+		_, err = s.RemoveOutput(ctx, v.Revision, o.Output.File)
+		require.NoError(t, err)
+		v = view()
+	}
+	require.Len(t, v.Outputs, 1)
+	_, err = s.RemoveOutput(ctx, v.Revision, "styles/web.css")
+	assert.Contains(t, failure(t, err).Message, "is the last output")
+	_, err = s.RestoreOutputs(ctx, v.Revision)
 	require.NoError(t, err)
-	assert.False(t, v.Platforms[0].Own)
-	css.Transforms = []string{"no-such"}
-	_, err = s.SavePlatform(t.Context(), v.Revision, css.Platform)
-	assert.Contains(t, failure(t, err).Message, `no transform "no-such"`)
+	v = view()
+	assert.False(t, v.Own)
+	assert.Equal(t, "tokens.css", v.Outputs[0].Output.File)
+	_, err = s.UndoTokens(ctx, v.Revision, store.Backward)
+	require.NoError(t, err)
+	assert.Len(t, view().Outputs, 1, "restoring cannot be undone")
+	twice, err := s.BuildTokens(ctx, css, "", "card.pad")
+	require.NoError(t, err)
+	assert.Empty(t, twice.Problems, "the only output is styles/web.css")
+	css.File = "STYLES/web.css"
+	twice, err = s.BuildTokens(ctx, css, "", "card.pad")
+	require.NoError(t, err)
+	require.Len(t, twice.Problems, 1)
+	assert.Equal(t, "Two outputs are written to STYLES/web.css.", twice.Problems[0].Message)
+	assert.Empty(t, twice.Files)
+	odd, err := s.BuildTokens(ctx, output.Output{File: "x", Language: "css", Colors: "beige"}, "", "card.pad")
+	require.NoError(t, err)
+	assert.Equal(t, `Colours cannot be "beige".`, odd.Problems[0].Message)
+	assert.Empty(t, odd.Way)
 }

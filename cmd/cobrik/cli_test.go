@@ -116,16 +116,17 @@ func TestMistakesAreToldWithWhatToDo(t *testing.T) {
 		args []string
 		says string
 	}{
-		"unknown family":   {[]string{"contract", "draft", furrow + "furrow-1.design.json", "--family", "Nope"}, "it has CropTag, ToolRow"},
-		"no family":        {[]string{"contract", "draft", furrow + "furrow-1.design.json"}, "at least one of the flags in the group [family layer all] is required"},
-		"unknown layer":    {[]string{"contract", "draft", furrow + "furrow-1.design.json", "--layer", "nope"}, `no layer "nope"`},
-		"use of a family":  {[]string{"contract", "draft", furrow + "furrow-3.design.json", "--layer", "plots-use-11"}, "a use of the family crop-tag"},
-		"no such file":     {[]string{"contract", "draft", "nowhere.json", "--family", "X"}, "no such file"},
-		"truncated":        {[]string{"contract", "draft", broken, "--family", "X"}, "broken.json:3:1: the file ends in the middle of a value"},
-		"tokens missing":   {[]string{"contract", "draft", furrow + "furrow-1.design.json", "--family", "CropTag"}, "is bound to tag."},
-		"unknown target":   {[]string{"emit", broken, "--target", "cobol"}, "use react"},
-		"unknown platform": {[]string{"tokens", "build", furrow + "core.tokens.json", "--platform", "cobol"}, "use css"},
-		"dangling alias":   {[]string{"tokens", "build", furrow + "semantic.tokens.json"}, "points at a token that is not there"},
+		"unknown family":  {[]string{"contract", "draft", furrow + "furrow-1.design.json", "--family", "Nope"}, "it has CropTag, ToolRow"},
+		"no family":       {[]string{"contract", "draft", furrow + "furrow-1.design.json"}, "at least one of the flags in the group [family layer all] is required"},
+		"unknown layer":   {[]string{"contract", "draft", furrow + "furrow-1.design.json", "--layer", "nope"}, `no layer "nope"`},
+		"use of a family": {[]string{"contract", "draft", furrow + "furrow-3.design.json", "--layer", "plots-use-11"}, "a use of the family crop-tag"},
+		"no such file":    {[]string{"contract", "draft", "nowhere.json", "--family", "X"}, "no such file"},
+		"truncated":       {[]string{"contract", "draft", broken, "--family", "X"}, "broken.json:3:1: the file ends in the middle of a value"},
+		"tokens missing":  {[]string{"contract", "draft", furrow + "furrow-1.design.json", "--family", "CropTag"}, "is bound to tag."},
+		"unknown target":  {[]string{"emit", broken, "--target", "cobol"}, "use react"},
+		"unknown output":  {[]string{"tokens", "build", furrow + "core.tokens.json", "--output", "cobol"}, "there are tokens.css"},
+		"not held":        {[]string{"tokens", "build", furrow + "core.tokens.json", "--output", "kotlin", "--lengths", "rem"}, "Lengths cannot be rem in Kotlin"},
+		"dangling alias":  {[]string{"tokens", "build", furrow + "semantic.tokens.json"}, "points at a token that is not there"},
 	} {
 		out, errs, ok := run(t, c.args...)
 		assert.False(t, ok, "%s: exits as if all were well", name)
@@ -170,7 +171,7 @@ func TestContractsFindTheProjectsTokens(t *testing.T) {
 	assert.NotRegexp(t, `(?m)^:root`, string(sheet), "the component's tokens would un-theme the page")
 
 	project := `{"format": "cobrik.project/1", "tokens": {"files": ["core.tokens.json", "semantic.tokens.json"], "resolver": "furrow.resolver.json",
-		"platforms": [{"name": "css", "transforms": ["name-kebab", "name-prefix", "color-hex"], "prefix": "hb-", "outputs": [{"path": "tokens.css", "format": "css"}]}]}}`
+		"outputs": [{"file": "tokens.css", "language": "css", "prefix": "hb"}]}}`
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "cobrik.json"), []byte(project), 0o644))
 	again, errs, ok := in("contract", "draft", "furrow-1.design.json", "--family", "CropTag")
 	require.True(t, ok, errs)

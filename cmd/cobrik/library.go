@@ -13,7 +13,7 @@ import (
 
 	"cobrik/core/problem"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 )
 
 // tokenFlags are what every command on tokens takes, and where a project file
@@ -31,7 +31,7 @@ func (f *tokenFlags) add(c *cobra.Command) {
 
 // read reads the files named, else those of the project file. The project is
 // nil when there is no such file.
-func (f *tokenFlags) read(names []string) (*token.Library, *platform.Project, problem.List, error) {
+func (f *tokenFlags) read(names []string) (*token.Library, *output.Project, problem.List, error) {
 	project, err := f.projectFile()
 	if err != nil {
 		return nil, nil, nil, err
@@ -66,7 +66,7 @@ func (f *tokenFlags) open(names []string) (*token.Library, error) {
 	return library, err
 }
 
-func (f *tokenFlags) projectFile() (*platform.Project, error) {
+func (f *tokenFlags) projectFile() (*output.Project, error) {
 	text, err := os.ReadFile(f.project)
 	if errors.Is(err, fs.ErrNotExist) && f.project == "cobrik.json" {
 		return nil, nil
@@ -74,7 +74,7 @@ func (f *tokenFlags) projectFile() (*platform.Project, error) {
 	if err != nil {
 		return nil, err
 	}
-	project, found := platform.ReadProject(f.project, text)
+	project, found := output.ReadProject(f.project, text)
 	return project, failure(found)
 }
 
@@ -151,7 +151,7 @@ func (f *designTokens) add(c *cobra.Command) {
 type tokensRead struct {
 	set        *token.Set
 	theme      map[string]string
-	properties *platform.Properties
+	properties *output.Properties
 }
 
 // read reads the tokens; none at all when nothing names any. Warnings go to standard error.
@@ -162,7 +162,7 @@ func (f *designTokens) read(cmd *cobra.Command) (tokensRead, error) {
 	}
 	if len(f.files) == 0 && f.resolver == "" && project == nil {
 		set := token.Empty()
-		return tokensRead{set: set, properties: platform.PropertiesOf(set)}, nil
+		return tokensRead{set: set, properties: output.PropertiesOf(set)}, nil
 	}
 	library, _, found, err := f.tokenFlags.read(f.files)
 	if err != nil {
@@ -183,10 +183,6 @@ func (f *designTokens) read(cmd *cobra.Command) (tokensRead, error) {
 	for _, c := range theme {
 		out.theme[c.Modifier] = c.Context
 	}
-	list := platform.Standard()
-	if project != nil {
-		list = project.Tokens.Platforms
-	}
-	out.properties, found = platform.NewProperties(platform.ForCSS(list), library, library.Themes())
+	out.properties, found = output.NewProperties(output.ForCSS(project.All()), library, library.Themes())
 	return out, tell(cmd, found)
 }

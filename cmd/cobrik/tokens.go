@@ -18,7 +18,7 @@ import (
 	"cobrik/core/jsontree"
 	"cobrik/core/problem"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 )
 
 func tokensCommand() *cobra.Command {
@@ -157,20 +157,21 @@ func printJSON(cmd *cobra.Command, v any) error {
 
 func tokensBuild() *cobra.Command {
 	var f tokenFlags
-	var name, out, form, references string
-	var base float64
-	var register bool
+	var name, out string
+	var set output.Output
 	c := &cobra.Command{
 		Use:   "build [FILE...]",
-		Short: "Write token files for a platform",
+		Short: "Write tokens to files",
 		Long: `Reads token files (design-token standard) in order, a later file replacing
-tokens of an earlier one, and writes them for a platform: css, sass, typescript,
-json, json-nested, swift, android, kotlin, or one of the project file's own. With
-a resolver document every theme is written, in CSS as overrides of what differs;
-with --theme that theme alone. In a folder with a cobrik.json nothing need be
-given: all its platforms are written. The files written are listed.`,
+tokens of an earlier one, and writes an output of them: CSS, unless --output names
+another by its file or its language (css, sass, typescript, json, tokens, swift,
+android, kotlin). Flags change its settings; what a language cannot hold is said and
+nothing is written. With a resolver document every theme is written; with --theme
+that theme alone. In a folder with a cobrik.json nothing need be given: all its
+outputs are written. The files written are listed.`,
 		Example: `  cobrik tokens build core.tokens.json semantic.tokens.json --out build
-  cobrik tokens build --platform typescript --theme theme=dusk --out build`,
+  cobrik tokens build --output typescript --theme theme=dusk --out build
+  cobrik tokens build core.tokens.json --lengths rem --root 10 --prefix fr`,
 		RunE: func(cmd *cobra.Command, args []string) error {
 			library, project, found, err := f.read(args)
 			if err != nil {
@@ -179,7 +180,7 @@ given: all its platforms are written. The files written are listed.`,
 			if err := tell(cmd, found); err != nil {
 				return err
 			}
-			platforms, err := chosen(project, name)
+			outputs, err := chosen(project, name)
 			if err != nil {
 				return err
 			}
@@ -194,68 +195,76 @@ given: all its platforms are written. The files written are listed.`,
 				}
 				themes = []token.Theme{theme}
 			}
-			for _, p := range platforms {
-				if err := adjust(&p, base, form, references, register); err != nil {
-					return err
-				}
-				files, found := platform.Build(&p, library, themes)
+			var written []emit.File
+			for _, o := range outputs {
+				change(&o, set, cmd.Flags().Changed)
+				files, found := output.Build(&o, library, themes)
 				if err := tell(cmd, found); err != nil {
 					return err
 				}
-				var written []emit.File
 				for _, file := range files {
+					if slices.ContainsFunc(written, func(w emit.File) bool { return w.Path == file.Name }) {
+						return fmt.Errorf("two outputs are written to %s; give one of them another file", file.Name)
+					}
 					written = append(written, emit.File{Path: file.Name, Content: string(file.Text)})
 				}
-				if err := write(cmd, out, written); err != nil {
-					return err
-				}
 			}
-			return nil
+			return write(cmd, out, written)
 		},
 	}
 	f.add(c)
-	c.Flags().StringVar(&name, "platform", "", "what to write for; all of the project file's, else css, when not given")
+	c.Flags().StringVar(&name, "output", "", "`FILE` or language of an output; all of the project file's, else css, when not given")
 	c.Flags().StringVar(&out, "out", ".", "folder to write into")
-	c.Flags().Float64Var(&base, "base-font-size", 0, "px of 1 rem; given, lengths in px become rem where the platform has no unit of its own")
-	c.Flags().StringVar(&form, "color-form", "", "hex, rgb, hsl or oklch")
-	c.Flags().StringVar(&references, "references", "", "keep aliases as references, or flatten them")
-	c.Flags().BoolVar(&register, "register", false, "register CSS custom properties with @property")
+	for _, s := range output.Settings() {
+		var values []string
+		for _, choice := range s.Options {
+			values = append(values, choice.Value)
+		}
+		c.Flags().StringVar(s.Of(&set), s.ID, "", strings.ToLower(s.Name)+": "+strings.Join(values, ", "))
+	}
+	c.Flags().StringVar(&set.Prefix, "prefix", "", "a first word for every name")
+	c.Flags().Float64Var(&set.Root, "root", 0, "px of 1 rem; 16 when not given")
+	c.Flags().BoolVar(&set.Whole, "whole", false, "round lengths to whole px")
+	c.Flags().StringSliceVar(&set.Only, "only", nil, "`GROUP` that is written, and no others; more than one by commas")
+	c.Flags().StringSliceVar(&set.Without, "without", nil, "`GROUP` that is left out")
+	c.Flags().BoolVar(&set.Register, "register", false, "register CSS custom properties with @property")
 	return c
 }
 
-// chosen gives the platform named, else all of the project's, else css.
-func chosen(project *platform.Project, name string) ([]platform.Platform, error) {
-	if name == "" && project != nil && len(project.Tokens.Platforms) > 0 {
-		return project.Tokens.Platforms, nil
+// chosen gives the output named, else all of the project's, else the one in CSS.
+func chosen(project *output.Project, name string) ([]output.Output, error) {
+	if name == "" && project != nil && len(project.Tokens.Outputs) > 0 {
+		return project.Tokens.Outputs, nil
 	}
 	if name == "" {
 		name = "css"
 	}
-	p, err := platform.Named(project.All(), name)
-	return []platform.Platform{p}, err
+	o, err := output.Named(project.All(), name)
+	return []output.Output{o}, err
 }
 
-// adjust makes a platform what the command line asks for.
-func adjust(p *platform.Platform, base float64, form, references string, register bool) error {
-	p.Transforms = slices.Clone(p.Transforms)
-	if base != 0 {
-		p.BaseFontSize = base
-		if !slices.ContainsFunc(p.Transforms, func(id string) bool { return strings.HasPrefix(id, "size-") }) {
-			p.Transforms = append(p.Transforms, "size-rem")
+// change sets an output as the flags that were given say.
+func change(o *output.Output, set output.Output, given func(flag string) bool) {
+	for _, s := range output.Settings() {
+		if given(s.ID) {
+			*s.Of(o) = *s.Of(&set)
 		}
 	}
-	if form != "" {
-		if !slices.Contains([]string{"hex", "rgb", "hsl", "oklch"}, form) {
-			return fmt.Errorf("there is no colour form %q; use hex, rgb, hsl or oklch", form)
-		}
-		p.Transforms = slices.DeleteFunc(p.Transforms, func(id string) bool { return strings.HasPrefix(id, "color-") })
-		p.Transforms = append(p.Transforms, "color-"+form)
+	if given("prefix") {
+		o.Prefix = set.Prefix
 	}
-	if references != "" {
-		p.References = references
+	if given("root") {
+		o.Root = set.Root
 	}
-	p.Register = p.Register || register
-	return nil
+	if given("whole") {
+		o.Whole = set.Whole
+	}
+	if given("only") || given("without") {
+		o.Only, o.Without = set.Only, set.Without
+	}
+	if given("register") {
+		o.Register = set.Register
+	}
 }
 
 func tokensFormat() *cobra.Command {

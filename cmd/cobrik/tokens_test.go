@@ -76,20 +76,24 @@ func TestTokensBuildTakesItsOptions(t *testing.T) {
 		return string(text)
 	}
 	assert.Contains(t, built(), "--space-4: 16px;")
-	assert.Contains(t, built("--base-font-size", "16"), "--space-4: 1rem;")
-	assert.Contains(t, built("--base-font-size", "10"), "--space-4: 1.6rem;")
-	assert.Contains(t, built("--color-form", "oklch"), "--leaf-500: oklch(0.62 0.12 148);")
+	assert.Contains(t, built("--lengths", "rem"), "--space-4: 1rem;")
+	assert.Contains(t, built("--lengths", "rem", "--root", "10"), "--space-4: 1.6rem;")
+	assert.Contains(t, built("--colors", "oklch"), "--leaf-500: oklch(0.62 0.12 148);")
 	assert.Contains(t, built(), "--page-ground: var(--soil-50);")
-	assert.Contains(t, built("--references", "flatten"), "--page-ground: #faf7f2;")
+	assert.Contains(t, built("--references", "followed"), "--page-ground: #faf7f2;")
 	themed := built("--resolver", furrowResolver)
 	assert.Contains(t, themed, `[data-theme="dusk"] {`)
 	assert.Contains(t, themed, "@media (prefers-color-scheme: dark) {")
 	assert.Contains(t, built("--resolver", furrowResolver, "--theme", "theme=dusk"), "--page-ground: var(--soil-950);")
 	assert.NotContains(t, built("--resolver", furrowResolver, "--theme", "theme=dusk"), "data-theme")
 	assert.Contains(t, built("--register"), "@property --space-4 {")
-	_, errs, ok := run(t, append([]string{"tokens", "build", "--color-form", "cmyk", "--out", dir}, furrowTokens...)...)
+	assert.Contains(t, built("--prefix", "fr", "--names", "capitals", "--whole"), "--frSpace4: 16px;")
+	assert.NotContains(t, built("--without", "space,leaf"), "--space-4")
+	assert.NotContains(t, built("--only", "space"), "--leaf-500")
+	assert.NotContains(t, built("--references", "followed"), "var(")
+	_, errs, ok := run(t, append([]string{"tokens", "build", "--colors", "cmyk", "--out", dir}, furrowTokens...)...)
 	assert.False(t, ok)
-	assert.Contains(t, errs, "use hex, rgb, hsl or oklch")
+	assert.Contains(t, errs, "write one of hex, rgb, hsl, oklch, written")
 }
 
 // A repository with a cobrik.json: nothing need be said.
@@ -101,7 +105,7 @@ func TestTheProjectFileSaysItAll(t *testing.T) {
 		put(t, dir, name, string(text))
 	}
 	put(t, dir, "cobrik.json", `{"format":"cobrik.project/1","tokens":{"files":["core.tokens.json"],"resolver":"furrow.resolver.json","out":"made",
-	  "platforms":[{"name":"web","transforms":["name-kebab","size-rem"],"baseFontSize":10,"outputs":[{"path":"web.css","format":"css"},{"path":"web.json","format":"json-flat"}]}]}}`)
+	  "outputs":[{"file":"web.css","language":"css","lengths":"rem","root":10},{"file":"web.json","language":"json"}]}}`)
 	cmd := exec.Command(binary, "tokens", "build")
 	cmd.Dir = dir
 	out, err := cmd.CombinedOutput()
@@ -110,12 +114,12 @@ func TestTheProjectFileSaysItAll(t *testing.T) {
 	css, err := os.ReadFile(filepath.Join(dir, "made", "web.css"))
 	require.NoError(t, err)
 	assert.Contains(t, string(css), "--space-4: 1.6rem;")
-	put(t, dir, "cobrik.json", `{"format":"cobrik.project/1","tokens":{"platforms":[{"name":"web","transforms":["size-furlong"],"outputs":[{"path":"a","format":"css"}]}]}}`)
+	put(t, dir, "cobrik.json", `{"format":"cobrik.project/1","tokens":{"outputs":[{"file":"a.css","language":"css","lengths":"ell"}]}}`)
 	cmd = exec.Command(binary, "tokens", "build")
 	cmd.Dir = dir
 	out, err = cmd.CombinedOutput()
 	require.Error(t, err)
-	assert.Contains(t, string(out), `there is no transform "size-furlong"`)
+	assert.Contains(t, string(out), "ell")
 }
 
 func TestTokensFormatRewritesInPlace(t *testing.T) {

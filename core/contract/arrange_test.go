@@ -4,7 +4,7 @@ import (
 	"cobrik/core/draft"
 	"cobrik/core/emit/ir"
 	"cobrik/core/font"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"math"
 	"testing"
 
@@ -167,7 +167,7 @@ func TestSwitchPoint(t *testing.T) {
 	assert.Greater(t, narrow["root"].Height, wide["root"].Height)
 	assert.Greater(t, narrow["links"].Y, narrow["logoRow"].Y)
 
-	sheet := sheet.Module(ir.Lower(c), platform.PropertiesOf(token.Empty()))
+	sheet := sheet.Module(ir.Lower(c), output.PropertiesOf(token.Empty()))
 	assert.Contains(t, sheet, "@container (width < 600px) {\n  .root {\n    flex-direction: column;\n  }\n")
 	assert.Contains(t, sheet, "container-type: inline-size")
 	assert.Equal(t, []string{"root", "logoRow", "mark", "logo"}, ir.Lower(c).Classes[:4])

@@ -203,7 +203,8 @@ func (s *Set) Nearest(path string) []string {
 func CSSName(path string) string {
 	var b strings.Builder
 	b.WriteString("--")
-	for i, r := range strings.ReplaceAll(path, ".$root", "") {
+	path = strings.ReplaceAll(path, ".$root", "")
+	for i, r := range path {
 		switch {
 		case r >= 'A' && r <= 'Z':
 			if i > 0 && path[i-1] != '.' && path[i-1] != '-' && (path[i-1] < 'A' || path[i-1] > 'Z') {

@@ -16,7 +16,7 @@ type Value struct {
 	Literal any
 	Parts   []Part   // a composite's parts, in the standard's order
 	Items   []*Value // a list: families, numbers of a curve, dashes, shadows, gradient stops
-	Form    string   // how a platform wants a colour written (color.Forms); empty in a set
+	Form    string   // how an output wants a colour written (color.Forms); empty in a set
 }
 
 // Part is one named part of a composite.

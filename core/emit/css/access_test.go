@@ -17,7 +17,7 @@ import (
 	"cobrik/core/emit/emittest"
 	"cobrik/core/emit/ir"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/demo/demotest"
 	"cobrik/web/reference"
 )
@@ -32,7 +32,7 @@ type caseOfFamily struct {
 func standing(t *testing.T) (style, body string, cases []caseOfFamily) {
 	doc, tokens := demotest.Furrow(t, 2)
 	families, _ := demotest.Families(t, doc, tokens)
-	properties := platform.PropertiesOf(tokens)
+	properties := output.PropertiesOf(tokens)
 	var css, html strings.Builder
 	css.WriteString(properties.Sheet(nil) + "body { background: var(--page-ground); color: var(--page-ink) } .hidden { display: none }\n")
 	for _, f := range families {

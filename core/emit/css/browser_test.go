@@ -18,7 +18,7 @@ import (
 	"cobrik/core/font"
 	"cobrik/core/layout"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/demo/demotest"
 	"cobrik/web/reference"
 )
@@ -63,7 +63,7 @@ func TestArrangedComponentsAreLaidOutAsSolved(t *testing.T) {
 			scope := fmt.Sprintf("s%d", len(sheets))
 			for _, part := range c.Closure() { // classes are a component's own
 				m := ir.Lower(part)
-				sheets = append(sheets, fmt.Sprintf(".%s {\n%s\n}", scope, emittest.HashedSheet(m, sheet.Module(m, platform.PropertiesOf(token.Empty())))))
+				sheets = append(sheets, fmt.Sprintf(".%s {\n%s\n}", scope, emittest.HashedSheet(m, sheet.Module(m, output.PropertiesOf(token.Empty())))))
 			}
 			for _, width := range []float64{180, 333, 480, 481, 700, 1400} {
 				solved, found := layout.Solve(c.Boxes(env, tokens), layout.Options{Width: width, Fonts: fonts})
@@ -73,7 +73,7 @@ func TestArrangedComponentsAreLaidOutAsSolved(t *testing.T) {
 			}
 		}
 	}
-	boxes := browse(t, platform.PropertiesOf(tokens).Sheet(nil)+strings.Join(sheets, "\n"), stands)
+	boxes := browse(t, output.PropertiesOf(tokens).Sheet(nil)+strings.Join(sheets, "\n"), stands)
 	differing := 0
 	for i, s := range stands {
 		at := 0

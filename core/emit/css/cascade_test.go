@@ -15,7 +15,7 @@ import (
 	"cobrik/core/emit/emittest"
 	"cobrik/core/emit/ir"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/web/reference"
 )
 
@@ -33,7 +33,7 @@ func TestRulesWinAsTheContractSays(t *testing.T) {
 	for n := range 300 {
 		c := ruled(random)
 		scope := fmt.Sprintf("s%d", n)
-		text := sheet.Module(ir.LowerForced(c), platform.PropertiesOf(token.Empty()))
+		text := sheet.Module(ir.LowerForced(c), output.PropertiesOf(token.Empty()))
 		fmt.Fprintf(&css, ".%s {\n%s\n}\n", scope, text)
 		for range 8 {
 			env := contract.Env{

@@ -19,7 +19,7 @@ import (
 	"cobrik/core/font"
 	"cobrik/core/layout"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/web/reference"
 )
 
@@ -47,7 +47,7 @@ func TestRandomFamiliesAreRenderedAsDrawn(t *testing.T) {
 			scope := fmt.Sprintf("s%d", len(sheets))
 			for _, part := range c.Closure() {
 				m := ir.Lower(part)
-				sheets = append(sheets, fmt.Sprintf(".%s {\n%s\n}", scope, emittest.HashedSheet(m, sheet.Module(m, platform.PropertiesOf(token.Empty())))))
+				sheets = append(sheets, fmt.Sprintf(".%s {\n%s\n}", scope, emittest.HashedSheet(m, sheet.Module(m, output.PropertiesOf(token.Empty())))))
 			}
 			for _, k := range draft.Cases(c, source) {
 				if k.State != "" && c.StateFlag(k.State) == nil {
@@ -92,7 +92,7 @@ func TestARootFillsTheBoxItsWidthIsAskedOf(t *testing.T) {
 	var css strings.Builder
 	for _, part := range c.Closure() {
 		m := ir.Lower(part)
-		css.WriteString(emittest.HashedSheet(m, sheet.Module(m, platform.PropertiesOf(token.Empty()))))
+		css.WriteString(emittest.HashedSheet(m, sheet.Module(m, output.PropertiesOf(token.Empty()))))
 	}
 	solved, found := layout.Solve(contract.Resolve(c, contract.EnvOf(c.Examples()), token.Empty()).Boxes(), layout.Options{Width: 500, Fonts: font.Shipped()})
 	require.NotNil(t, solved, found)

@@ -17,7 +17,7 @@ import (
 	"cobrik/core/emit/emittest"
 	"cobrik/core/emit/ir"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/web/reference"
 )
 
@@ -56,7 +56,7 @@ func TestForcedStatesLookAsTheBrowsersOwn(t *testing.T) {
 	for _, element := range []string{"button", "div"} {
 		c := stateful(element)
 		require.Empty(t, c.Check(token.Empty()))
-		none := platform.PropertiesOf(token.Empty())
+		none := output.PropertiesOf(token.Empty())
 		var body strings.Builder
 		fmt.Fprintf(&body, `<style>body { margin: 0 } div, button { box-sizing: content-box }</style><style>.natural { %s }</style><style>.forced { %s }</style>`, sheet.Module(ir.Lower(c), none), sheet.Module(ir.LowerForced(c), none))
 		natural := func(state string) {

@@ -15,7 +15,7 @@ import (
 	"cobrik/core/emit/react"
 	"cobrik/core/primitive"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/demo/demotest"
 	"cobrik/web/reference"
 )
@@ -148,7 +148,7 @@ func TestEmittedFilesAreTheGoldenOnes(t *testing.T) {
 	all = append(all, one{primitive.Named("Split", tokens), tokens})
 	var files []emit.File
 	for _, o := range all {
-		for _, f := range react.Emit(o.c, platform.PropertiesOf(o.tokens), react.Options{}) {
+		for _, f := range react.Emit(o.c, output.PropertiesOf(o.tokens), react.Options{}) {
 			files = append(files, emit.File{Path: o.c.Name + "/" + f.Path, Content: f.Content})
 			golden := filepath.Join("testdata", o.c.Name, f.Path+".golden")
 			if os.Getenv("COBRIK_GOLDEN") == "write" {
@@ -180,14 +180,14 @@ func TestALibraryHasItsTokensOnce(t *testing.T) {
 	}
 	require.Greater(t, len(contracts), 1)
 	o := react.Options{Version: "2.0.0", Primitives: primitive.Contracts(tokens)}
-	files := react.Library("furrow", contracts, platform.PropertiesOf(tokens), o)
+	files := react.Library("furrow", contracts, output.PropertiesOf(tokens), o)
 	sheets := 0
 	for _, f := range files {
 		if filepath.Base(f.Path) == "tokens.css" {
 			sheets++
 			for _, c := range contracts {
 				for _, path := range c.Tokens() {
-					assert.Contains(t, f.Content, "  "+platform.PropertiesOf(tokens).Property(path)+": ")
+					assert.Contains(t, f.Content, "  "+output.PropertiesOf(tokens).Property(path)+": ")
 				}
 			}
 		}
@@ -211,7 +211,7 @@ func TestALibraryHasItsTokensOnce(t *testing.T) {
 	assert.NotEmpty(t, used(`<Stack gap="13" ref={list}>two</Stack>`), "a gap is no step of the scale")
 
 	// A component of a primitive's name is the one that is meant.
-	own := react.Library("own", []*contract.Contract{{Format: contract.Format, Name: "Stack", Root: &contract.Part{ID: "root", Name: "root", Element: "div"}}}, platform.PropertiesOf(tokens), o)
+	own := react.Library("own", []*contract.Contract{{Format: contract.Format, Name: "Stack", Root: &contract.Part{ID: "root", Name: "root", Element: "div"}}}, output.PropertiesOf(tokens), o)
 	assert.NotContains(t, file(t, own, "primitives/index.ts"), "Stack")
 }
 

@@ -24,7 +24,7 @@ import (
 	"cobrik/core/emit/react"
 	"cobrik/core/problem"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 )
 
 // maker makes random contracts of props of every kind, and of parts that use them.
@@ -442,7 +442,7 @@ func (m *maker) apart() {
 // Contracts of every kind of prop, whatever they are called, become code that is valid, strict
 // and laid out as prettier leaves it, and React renders from it what the contract says.
 func TestEveryKindBecomesCode(t *testing.T) {
-	tokens := platform.PropertiesOf(token.Empty())
+	tokens := output.PropertiesOf(token.Empty())
 	var files []emit.File
 	var script strings.Builder
 	dir := t.TempDir()

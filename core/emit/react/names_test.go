@@ -23,7 +23,7 @@ import (
 	"cobrik/core/emit/ir"
 	"cobrik/core/emit/react"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/web/reference"
 )
 
@@ -112,7 +112,7 @@ func drawn(r *rand.Rand, id int) *design.Family {
 // Whatever layers, axes and values are called, the code is valid, strict and laid out as
 // prettier leaves it, and React renders from it what the contract says.
 func TestAwkwardNamesBecomeCode(t *testing.T) {
-	tokens := platform.PropertiesOf(token.Empty())
+	tokens := output.PropertiesOf(token.Empty())
 	var files []emit.File
 	var script strings.Builder
 	dir := t.TempDir()

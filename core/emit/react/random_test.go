@@ -14,7 +14,7 @@ import (
 	"cobrik/core/emit/react"
 	"cobrik/core/font"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 )
 
 // Random designs of everything that a document holds, under awkward names, become one library that
@@ -31,7 +31,7 @@ func TestRandomDesignsBecomeALibrary(t *testing.T) {
 			contracts = append(contracts, c)
 		}
 	}
-	files := react.Library("random", contracts, platform.PropertiesOf(token.Empty()), react.Options{})
+	files := react.Library("random", contracts, output.PropertiesOf(token.Empty()), react.Options{})
 	assertLaidOut(t, files)
 	assertLinted(t, files)
 }
@@ -53,5 +53,5 @@ func TestListsOfPicturesAreLaidOut(t *testing.T) {
 		root.Children = append(root.Children, &contract.Part{ID: fmt.Sprint("p", i), Name: fmt.Sprint("p", i), Element: "div", Style: contract.Style{"background-image": strings.Join(list, ", ")}})
 	}
 	c := &contract.Contract{Format: contract.Format, Name: "Pictures", Root: root}
-	assertLaidOut(t, react.Emit(c, platform.PropertiesOf(token.Empty()), react.Options{}))
+	assertLaidOut(t, react.Emit(c, output.PropertiesOf(token.Empty()), react.Options{}))
 }

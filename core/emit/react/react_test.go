@@ -4,7 +4,7 @@ import (
 	"cobrik/core/draft"
 	"cobrik/core/draft/drafttest"
 	"cobrik/core/emit/ir"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"fmt"
 	"net/url"
 	"regexp"
@@ -47,7 +47,7 @@ func file(t *testing.T, files []emit.File, path string) string {
 
 func TestTheCodeReadsAsWrittenByHand(t *testing.T) {
 	_, c, tokens := cropTag(t)
-	files := react.Emit(c, platform.PropertiesOf(tokens), react.Options{Version: "1.2.3"})
+	files := react.Emit(c, output.PropertiesOf(tokens), react.Options{Version: "1.2.3"})
 	tsx := file(t, files, "CropTag.tsx")
 	for _, want := range []string{
 		`export type CropTagSize = "s" | "m" | "l";`,
@@ -68,7 +68,7 @@ func TestTheCodeReadsAsWrittenByHand(t *testing.T) {
 	assert.Contains(t, used, "--tag-ripe-ink: var(--squash-700);")
 	assert.NotContains(t, used, "--page-line", "tokens the component does not use are shipped")
 	assert.Contains(t, file(t, files, "package.json"), `"version": "1.2.3"`)
-	assert.Equal(t, files, react.Emit(c, platform.PropertiesOf(tokens), react.Options{Version: "1.2.3"}), "the same contract gave other bytes")
+	assert.Equal(t, files, react.Emit(c, output.PropertiesOf(tokens), react.Options{Version: "1.2.3"}), "the same contract gave other bytes")
 }
 
 // Names and texts from a design must not break out of the code they stand in.
@@ -85,7 +85,7 @@ func TestHostileTextStaysText(t *testing.T) {
 		}
 	}
 	c.Root.Children[0].Vector().Label = evil
-	files := react.Emit(c, platform.PropertiesOf(tokens), react.Options{})
+	files := react.Emit(c, output.PropertiesOf(tokens), react.Options{})
 	bundle, found := compile.React(files)
 	require.Empty(t, found, file(t, files, "CropTag.tsx"))
 	assert.Equal(t, 1, strings.Count(bundle.JS, "function CropTag("))
@@ -96,9 +96,9 @@ func TestHostileTextStaysText(t *testing.T) {
 // would decide otherwise, it is taken away.
 func TestALaterRuleOfFewerConditionsWins(t *testing.T) {
 	_, c, _ := cropTag(t)
-	assert.NotContains(t, sheet.Module(ir.Lower(c), platform.PropertiesOf(token.Empty())), ":where", "weight is taken away without need")
+	assert.NotContains(t, sheet.Module(ir.Lower(c), output.PropertiesOf(token.Empty())), ":where", "weight is taken away without need")
 	c.Rules = append(c.Rules, contract.Rule{Part: "root", When: contract.Of(contract.PropIs{Prop: "strong", Value: contract.FlagValue(true)}), Set: contract.Style{"background-color": "#000000"}})
-	sheet := sheet.Module(ir.Lower(c), platform.PropertiesOf(token.Empty()))
+	sheet := sheet.Module(ir.Lower(c), output.PropertiesOf(token.Empty()))
 	assert.Contains(t, sheet, ".root:where(.toneRipe.strong) {")
 	assert.Contains(t, sheet, ".root:where(.strong) {\n  background-color: #000000;")
 }
@@ -135,7 +135,7 @@ func BenchmarkDraftEmitCompileCropTag(b *testing.B) {
 		if found != nil {
 			b.Fatal(found)
 		}
-		if _, found := compile.React(react.Emit(c, platform.PropertiesOf(tokens), react.Options{})); found != nil {
+		if _, found := compile.React(react.Emit(c, output.PropertiesOf(tokens), react.Options{})); found != nil {
 			b.Fatal(found)
 		}
 	}
@@ -203,7 +203,7 @@ func BenchmarkLedgerOf1000Cases(b *testing.B) {
 // itself as a change of one would.
 func BenchmarkLibraryOf200(b *testing.B) {
 	doc, _, tokens := cropTag(b)
-	properties := platform.PropertiesOf(tokens)
+	properties := output.PropertiesOf(tokens)
 	b.ReportAllocs()
 	for b.Loop() {
 		var all []*contract.Contract
@@ -249,9 +249,9 @@ func TestTheReadmeTellsOfEveryProp(t *testing.T) {
 	for _, f := range families {
 		all = append(all, f.Contract)
 	}
-	library := react.Library("furrow", all, platform.PropertiesOf(tokens), react.Options{})
+	library := react.Library("furrow", all, output.PropertiesOf(tokens), react.Options{})
 	for _, f := range families {
-		readme := file(t, react.Emit(f.Contract, platform.PropertiesOf(tokens), react.Options{}), "README.md")
+		readme := file(t, react.Emit(f.Contract, output.PropertiesOf(tokens), react.Options{}), "README.md")
 		assert.True(t, strings.HasPrefix(readme, "# "+f.Name+"\n\n"))
 		f.EachProp(func(_ string, p *contract.Prop) { assert.Contains(t, readme, p.Name+"` |", f.Name) })
 		for _, name := range f.Components() {
@@ -266,7 +266,7 @@ func TestTheReadmeTellsOfEveryProp(t *testing.T) {
 	assert.Empty(t, answer.Types, "an example does not compile")
 	odd := &contract.Contract{Format: contract.Format, Name: "Odd", Purpose: "Of *some* <b>use</b> | [or](none)", Root: &contract.Part{ID: "root", Name: "root", Element: "p", Content: contract.TextOf{Prop: "say"}},
 		Props: []contract.Prop{{ID: "say", Name: "say", Type: contract.Text{Initial: "a `tick` | b"}, Deprecated: "use # other"}}}
-	readme := file(t, react.Emit(odd, platform.PropertiesOf(tokens), react.Options{}), "README.md")
+	readme := file(t, react.Emit(odd, output.PropertiesOf(tokens), react.Options{}), "README.md")
 	assert.Contains(t, readme, `Of \*some\* \<b>use\</b> \| \[or\](none)`)
 	assert.Contains(t, readme, "`` \"a `tick` \\| b\" ``")
 	assert.Contains(t, readme, `**Deprecated:** use \# other`)
@@ -282,7 +282,7 @@ func TestTheSameDrawingIsOneIcon(t *testing.T) {
 	of := func(name string, parts ...*contract.Part) *contract.Contract {
 		return &contract.Contract{Format: contract.Format, Name: name, Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: parts}}
 	}
-	tokens := platform.PropertiesOf(token.Empty())
+	tokens := output.PropertiesOf(token.Empty())
 	files := react.Library("lib", []*contract.Contract{
 		of("One", vector("leaf", "M0 0H8V8Z", "", ""), vector("flag", "M1 1H8V8Z", "#ff0000", ""), vector("sign", "M2 2H8V8Z", "", "A sign")),
 		of("LeafIcon", vector("icon", "M0 0H8V8Z", "", ""), vector("other", "M3 3H8V8Z", "none", "")),
@@ -308,7 +308,7 @@ func TestTheSamePictureIsOneFile(t *testing.T) {
 	of := func(name string, parts ...*contract.Part) *contract.Contract {
 		return &contract.Contract{Format: contract.Format, Name: name, Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: parts}}
 	}
-	tokens := platform.PropertiesOf(token.Empty())
+	tokens := output.PropertiesOf(token.Empty())
 	// The names of two parts meet, and one is a name of the module's own.
 	files := react.Library("lib", []*contract.Contract{of("One", picture("seedBed", drawn), picture("styles", drawn+" ")), of("OneSeed", picture("bed", drawn+"<!-- other -->"), picture("again", drawn))}, tokens, react.Options{})
 	assert.Equal(t, drawn+"\n", file(t, files, "pictures/one-seed-bed.svg"))
@@ -344,10 +344,10 @@ func TestElementsAreCalledSo(t *testing.T) {
 	c := &contract.Contract{Format: contract.Format, Name: "Table", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{{ID: "cell", Name: "cell", Element: "span", Repeat: "elements", Content: contract.TextOf{Prop: "elements.word"}}}},
 		Props: []contract.Prop{{ID: "element", Name: "element", Type: contract.Choice{Options: []string{"iron", "tin"}, Initial: "tin"}},
 			{ID: "elements", Name: "elements", Type: contract.List{Items: []contract.Prop{{ID: "word", Name: "word", Type: contract.Text{}, Required: true}}}}}}
-	code := file(t, react.Emit(c, platform.PropertiesOf(token.Empty()), react.Options{}), "Table.tsx")
+	code := file(t, react.Emit(c, output.PropertiesOf(token.Empty()), react.Options{}), "Table.tsx")
 	assert.Contains(t, code, `export type TableElement = "iron" | "tin";`)
 	c.Root.As = []string{"section"}
-	code = file(t, react.Emit(c, platform.PropertiesOf(token.Empty()), react.Options{}), "Table.tsx")
+	code = file(t, react.Emit(c, output.PropertiesOf(token.Empty()), react.Options{}), "Table.tsx")
 	assert.Contains(t, code, `export type TableElement = "div" | "section";`)
 	assert.Contains(t, code, `export type TableElementChoice = "iron" | "tin";`)
 }
@@ -361,7 +361,7 @@ func TestPropsThatStandApart(t *testing.T) {
 		{ID: "to", Name: "to", Type: contract.Link{}}, {ID: "open", Name: "onOpen", Part: "press", Type: contract.Event{On: "click"}}, {ID: "quiet", Name: "quiet", Type: contract.Flag{}}, {ID: "tone", Name: "tone", Type: contract.Text{Initial: "x"}},
 	}, Apart: [][]string{{"to", "open", "quiet"}}}
 	c.Root.Children = append(c.Root.Children, &contract.Part{ID: "words", Name: "words", Element: "p", Content: contract.TextOf{Prop: "tone"}})
-	tokens := platform.PropertiesOf(token.Empty())
+	tokens := output.PropertiesOf(token.Empty())
 	files := react.Emit(c, tokens, react.Options{})
 	types := func(use string) []string {
 		page := emit.File{Path: "page.tsx", Content: "import { Leaf } from \"./index\";\n\nexport const page = " + use + ";\n"}

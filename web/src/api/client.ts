@@ -56,7 +56,7 @@ export const useToken = (path: string) =>
   });
 export const useContrasts = () => useQuery({ queryKey: ["tokens", "contrasts"], queryFn: () => unwrap(client.GET("/tokens/contrasts")) });
 export const useOffScale = () => useQuery({ queryKey: ["tokens", "scale"], queryFn: () => unwrap(client.GET("/tokens/scale")) });
-export const usePlatforms = () => useQuery({ queryKey: ["tokens", "platforms"], queryFn: () => unwrap(client.GET("/tokens/platforms")) });
+export const useOutputs = () => useQuery({ queryKey: ["tokens", "outputs"], queryFn: () => unwrap(client.GET("/tokens/outputs")) });
 /** What edits would change; asks nothing when there are none. */
 export const useImpact = (revision: number, edits: Schema["TokenEdit"][]) =>
   useQuery({
@@ -65,10 +65,10 @@ export const useImpact = (revision: number, edits: Schema["TokenEdit"][]) =>
     enabled: edits.length > 0,
     retry: false,
   });
-export const useBuiltTokens = (revision: number, platform: Schema["Platform"], path: string) =>
+export const useBuiltTokens = (revision: number, output: Schema["Output"], was: string, path: string) =>
   useQuery({
-    queryKey: ["tokens", "built", revision, platform, path],
-    queryFn: () => unwrap(client.POST("/tokens/platforms/build", { body: { platform, path } })),
+    queryKey: ["tokens", "built", revision, output, was, path],
+    queryFn: () => unwrap(client.POST("/tokens/outputs/build", { body: { output, was, path } })),
     placeholderData: (last) => last,
     retry: false,
   });
@@ -189,10 +189,10 @@ export const api = {
   editTokens: (revision: number, edits: Schema["TokenEdit"][]) => unwrap(client.POST("/tokens", { body: { revision, edits } })),
   stepTokens: (revision: number, redo: boolean) => unwrap(client.POST("/tokens/step", { body: { revision, redo } })),
   bindRaw: (body: { scale: string; value: string; token: string }) => unwrap(client.POST("/tokens/scale", { body })),
-  savePlatform: (revision: number, platform: Schema["Platform"]) =>
-    unwrap(client.POST("/tokens/platforms", { body: { revision, platform } })),
-  forgetPlatform: (revision: number, name: string) =>
-    unwrap(client.POST("/tokens/platforms/{name}/forget", { params: { path: { name } }, body: { revision } })),
+  saveOutput: (revision: number, was: string, output: Schema["Output"]) =>
+    unwrap(client.POST("/tokens/outputs", { body: { revision, was, output } })),
+  removeOutput: (revision: number, file: string) => unwrap(client.POST("/tokens/outputs/remove", { body: { revision, file } })),
+  restoreOutputs: (revision: number) => unwrap(client.POST("/tokens/outputs/restore", { body: { revision } })),
   decide: (slug: string, body: Schema["Decision"]) => unwrap(client.POST("/components/{slug}/decide", { ...params(slug), body })),
 };
 

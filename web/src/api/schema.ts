@@ -501,23 +501,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/tokens/platforms": {
+    "/tokens/outputs": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["platforms"];
+        get: operations["outputs"];
         put?: never;
-        post: operations["savePlatform"];
+        post: operations["saveOutput"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/tokens/platforms/build": {
+    "/tokens/outputs/build": {
         parameters: {
             query?: never;
             header?: never;
@@ -533,7 +533,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/tokens/platforms/{name}/forget": {
+    "/tokens/outputs/remove": {
         parameters: {
             query?: never;
             header?: never;
@@ -542,7 +542,23 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["forgetPlatform"];
+        post: operations["removeOutput"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/tokens/outputs/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restoreOutputs"];
         delete?: never;
         options?: never;
         head?: never;
@@ -714,15 +730,18 @@ export interface components {
             values: number;
         };
         BuildTokensBody: {
-            /** @description Token to show step by step; empty for none */
+            output: components["schemas"]["Output"];
+            /** @description Token whose way is shown; empty for none */
             path: string;
-            platform: components["schemas"]["Platform"];
+            /** @description File of the output it takes the place of; empty for a new one */
+            was: string;
         };
         BuiltTokens: {
+            about: string;
             files: components["schemas"]["TokenOutput"][];
             problems: components["schemas"]["Problem"][];
-            /** @description What each transform does to the token asked for */
-            steps: components["schemas"]["Step"][];
+            /** @description How the token asked for gets there; empty when it is not written */
+            way: components["schemas"]["Step"][];
         };
         CaseLedger: {
             /** Format: int64 */
@@ -1019,9 +1038,12 @@ export interface components {
             /** @description Relative, with forward slashes */
             path: string;
         };
-        ForgetPlatformBody: {
-            /** Format: int64 */
-            revision: number;
+        Held: {
+            setting: string;
+            /** @description The first is meant where an output says nothing */
+            values: string[];
+            /** @description Why it holds no others */
+            why?: string;
         };
         Hit: {
             /** @description Its key */
@@ -1074,6 +1096,19 @@ export interface components {
             prop?: string;
             /** @description CSS properties and attributes by their names, else in words: its text, whether it is there */
             what: string[];
+        };
+        Language: {
+            /** @description A file's name, unless another is chosen */
+            file: string;
+            /** @description One a setting, in the settings' order */
+            holds: components["schemas"]["Held"][];
+            /** @enum {string} */
+            id: "css" | "sass" | "typescript" | "json" | "tokens" | "swift" | "android" | "kotlin";
+            name: string;
+            /** @description Its names can have a prefix */
+            prefix: boolean;
+            /** @description It can register its custom properties */
+            register: boolean;
         };
         LayerUse: {
             document: string;
@@ -1147,6 +1182,15 @@ export interface components {
             theme: string;
             /** @description What all themes come to, in their order */
             themes: components["schemas"]["ThemeLedger"][];
+        };
+        Line: {
+            /**
+             * Format: int64
+             * @description From 1
+             */
+            number: number;
+            /** @description The token's */
+            path: string;
         };
         LookTheme: {
             /** @description Of the element around that puts what is in it into the theme */
@@ -1240,6 +1284,11 @@ export interface components {
             to: number;
         };
         None: Record<string, never>;
+        Option: {
+            value: string;
+            /** @description As it is said to people */
+            words: string;
+        };
         OtherKind: {
             kind: string;
             /** @description It can be taken */
@@ -1281,10 +1330,65 @@ export interface components {
             waiting: number;
         };
         Output: {
-            /** @description Id of a format */
-            format: string;
-            /** @description Relative to the folder that is written into */
-            path: string;
+            /** @enum {string} */
+            colors?: "written" | "hex" | "rgb" | "hsl" | "oklch";
+            /** @enum {string} */
+            composites?: "whole" | "parts";
+            /** @enum {string} */
+            durations?: "written" | "ms" | "s";
+            /** @description Relative to the folder that is written into; an output is known by it */
+            file: string;
+            /** @enum {string} */
+            language: "css" | "sass" | "typescript" | "json" | "tokens" | "swift" | "android" | "kotlin";
+            /** @enum {string} */
+            lengths?: "written" | "px" | "rem";
+            /**
+             * @description How the words of a name are joined
+             * @enum {string}
+             */
+            names?: "hyphens" | "underscores" | "capitals" | "large" | "path";
+            /** @description Groups that are written, and no others */
+            only?: string[];
+            /** @description A first word for every name, joined as the others are */
+            prefix?: string;
+            /** @enum {string} */
+            references?: "kept" | "followed";
+            /** @description Registers custom properties with @property */
+            register?: boolean;
+            /**
+             * Format: double
+             * @description Px of 1 rem; 16 when 0
+             */
+            root?: number;
+            /**
+             * @description All in one file, or a file each
+             * @enum {string}
+             */
+            themes?: "together" | "apart";
+            /** @description Lengths are rounded to whole px, whatever unit they are written in */
+            whole?: boolean;
+            /** @description Groups that are left out */
+            without?: string[];
+        };
+        OutputEnd: {
+            file: string;
+            /** @description A line a name; none when it is left out */
+            lines: string[];
+        };
+        OutputView: {
+            /** @description Its language and what it is set to, in a few words */
+            about: string;
+            output: components["schemas"]["Output"];
+        };
+        OutputsView: {
+            groups: components["schemas"]["TokenGroup"][];
+            languages: components["schemas"]["Language"][];
+            outputs: components["schemas"]["OutputView"][];
+            /** @description The project names its outputs; else they are the standard ones */
+            own: boolean;
+            /** Format: int64 */
+            revision: number;
+            settings: components["schemas"]["Setting"][];
         };
         PageArea: {
             box: components["schemas"]["Rect"];
@@ -1358,63 +1462,6 @@ export interface components {
             name: string;
             /** @description In the accessibility tree, of the case that is looked at first (WAI-ARIA 1.2) */
             role?: string;
-        };
-        Platform: {
-            /**
-             * Format: double
-             * @description Px of 1 rem; 16 when 0
-             */
-            baseFontSize?: number;
-            /** @description Its name, as --platform takes it */
-            name: string;
-            /** @description The files that are written */
-            outputs: components["schemas"]["Output"][];
-            /** @description What the transform name-prefix puts before a name */
-            prefix?: string;
-            /**
-             * @description Whether aliases stay references where the platform can hold them; keep when empty
-             * @enum {string}
-             */
-            references?: "keep" | "flatten";
-            /** @description Registers custom properties with @property */
-            register?: boolean;
-            /** @description Ids of transforms, carried out in this order */
-            transforms: string[];
-        };
-        PlatformTrace: {
-            platform: string;
-            steps: components["schemas"]["Step"][];
-        };
-        PlatformView: {
-            /**
-             * Format: double
-             * @description Px of 1 rem; 16 when 0
-             */
-            baseFontSize?: number;
-            /** @description Its name, as --platform takes it */
-            name: string;
-            /** @description The files that are written */
-            outputs: components["schemas"]["Output"][];
-            /** @description The project file defines it; else it is a standard one */
-            own: boolean;
-            /** @description What the transform name-prefix puts before a name */
-            prefix?: string;
-            /**
-             * @description Whether aliases stay references where the platform can hold them; keep when empty
-             * @enum {string}
-             */
-            references?: "keep" | "flatten";
-            /** @description Registers custom properties with @property */
-            register?: boolean;
-            /** @description Ids of transforms, carried out in this order */
-            transforms: string[];
-        };
-        PlatformsView: {
-            platforms: components["schemas"]["PlatformView"][];
-            /** Format: int64 */
-            revision: number;
-            /** @description All there are */
-            transforms: components["schemas"]["Transform"][];
         };
         Primitive: {
             name: string;
@@ -1567,10 +1614,27 @@ export interface components {
             released: string;
             version: string;
         };
-        SavePlatformBody: {
-            platform: components["schemas"]["Platform"];
+        RemoveOutputBody: {
+            file: string;
             /** Format: int64 */
             revision: number;
+        };
+        RestoreOutputsBody: {
+            /** Format: int64 */
+            revision: number;
+        };
+        SaveOutputBody: {
+            output: components["schemas"]["Output"];
+            /** Format: int64 */
+            revision: number;
+            /** @description File of the output it takes the place of; empty for a new one */
+            was: string;
+        };
+        Setting: {
+            /** @description The name of its field in an output */
+            id: string;
+            name: string;
+            options: components["schemas"]["Option"][];
         };
         SourceDocument: {
             /** Format: int64 */
@@ -1642,13 +1706,10 @@ export interface components {
             value: string;
         };
         Step: {
-            about: string;
-            /** @description Name and value after it; a composite taken apart has several */
-            after: string[];
-            /** @description Name and value before it, a line each */
-            before: string[];
-            changed: boolean;
-            transform: string;
+            /** @description What the token came to; a composite in parts has a line a part */
+            lines: string[];
+            /** @description What was done */
+            says: string;
         };
         StepBody: {
             redo: boolean;
@@ -1788,8 +1849,8 @@ export interface components {
             contracts: components["schemas"]["ContractUse"][];
             /** @description Layers of the design that are bound to it; the first hundred */
             layers: components["schemas"]["LayerUse"][];
+            outputs: components["schemas"]["OutputEnd"][];
             path: string;
-            platforms: components["schemas"]["PlatformTrace"][];
             /**
              * Format: int64
              * @description Tokens that rest on it, however far, in any theme
@@ -1822,6 +1883,11 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        TokenGroup: {
+            path: string;
+            /** Format: int64 */
+            tokens: number;
+        };
         TokenInTheme: {
             /** @description The tokens walked to the value, nearest first */
             chain: components["schemas"]["ChainLink"][];
@@ -1839,6 +1905,8 @@ export interface components {
             type: string;
         };
         TokenOutput: {
+            /** @description Where each token stands */
+            lines: components["schemas"]["Line"][];
             name: string;
             text: string;
         };
@@ -1911,11 +1979,6 @@ export interface components {
             line: number;
             /** @description The line's text */
             source: string;
-        };
-        Transform: {
-            /** @description What it does, in a sentence */
-            about: string;
-            id: string;
         };
         Trouble: {
             /** @description Of a conflict: the state that came first */
@@ -4120,7 +4183,7 @@ export interface operations {
             };
         };
     };
-    platforms: {
+    outputs: {
         parameters: {
             query?: never;
             header?: never;
@@ -4135,7 +4198,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlatformsView"];
+                    "application/json": components["schemas"]["OutputsView"];
                 };
             };
             /** @description Not Found */
@@ -4176,7 +4239,7 @@ export interface operations {
             };
         };
     };
-    savePlatform: {
+    saveOutput: {
         parameters: {
             query?: never;
             header?: never;
@@ -4185,7 +4248,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SavePlatformBody"];
+                "application/json": components["schemas"]["SaveOutputBody"];
             };
         };
         responses: {
@@ -4296,18 +4359,76 @@ export interface operations {
             };
         };
     };
-    forgetPlatform: {
+    removeOutput: {
         parameters: {
             query?: never;
             header?: never;
-            path: {
-                name: string;
-            };
+            path?: never;
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ForgetPlatformBody"];
+                "application/json": components["schemas"]["RemoveOutputBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenRevision"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    restoreOutputs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RestoreOutputsBody"];
             };
         };
         responses: {

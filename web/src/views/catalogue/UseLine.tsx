@@ -2,6 +2,7 @@ import { CopyButton } from "@mantine/core";
 import type { ReactNode } from "react";
 
 import type { Schema } from "../../api/client";
+import inline from "../../ui/Inline.module.css";
 import classes from "./UseLine.module.css";
 
 type Prop = Schema["PropView"];
@@ -66,7 +67,7 @@ function Attribute({ prop: p, value, set }: { prop: Prop; value: unknown; set: (
     <input
       type={kind}
       aria-label={p.name}
-      className={classes.field}
+      className={inline.field}
       value={at}
       placeholder={placeholder}
       spellCheck={false}
@@ -109,7 +110,7 @@ function Attribute({ prop: p, value, set }: { prop: Prop; value: unknown; set: (
             ['"', '"'],
             <select
               aria-label={p.name}
-              className={classes.field}
+              className={inline.field}
               value={text}
               style={{ width: `${Math.max(2, (text || "none").length)}ch` }}
               onChange={(e) => set(e.currentTarget.value || undefined)}

@@ -147,7 +147,7 @@ function Tokens({ files }: { files: Schema["SourceTokens"][] }) {
                   </details>
                 )}
               </td>
-              <td>{f.kind === "tokens" ? f.tokens : <span className="quiet">{f.kind === "resolver" ? "themes" : "platforms"}</span>}</td>
+              <td>{f.kind === "tokens" ? f.tokens : <span className="quiet">{f.kind === "resolver" ? "themes" : "outputs"}</span>}</td>
               <td>{f.revision}</td>
               <td className="quiet">{new Date(f.updated).toLocaleString()}</td>
             </tr>

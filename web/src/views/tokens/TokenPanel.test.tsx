@@ -35,7 +35,7 @@ const detail = {
   bindings: 2,
   layers: [{ where: "Plots", name: "Title", property: "color" }],
   contracts: [{ slug: "bed-card", name: "BedCard", part: "title", property: "color", when: "always" }],
-  platforms: [{ platform: "css", steps: [] }],
+  outputs: [{ file: "tokens.css", lines: ["--space-2: 8px"] }],
   themes: [
     theme("day", "{soil.900}", "semantic.json"),
     theme("dusk", "{soil.900}", "semantic.json"),

@@ -240,12 +240,15 @@ function Written({ detail }: { detail: Schema["TokenDetail"] }) {
     <section className={classes.section} aria-label="What it is written as">
       <h3>Written as</h3>
       <dl className={classes.written}>
-        {detail.platforms.map((p) => (
-          <div key={p.platform}>
+        {detail.outputs.map((o) => (
+          <div key={o.file}>
             <dt>
-              <Link to={`/tokens?show=platforms&platform=${p.platform}&token=${encodeURIComponent(detail.path)}`}>{p.platform}</Link>
+              <Link to={`/tokens?show=outputs&output=${encodeURIComponent(o.file)}&token=${encodeURIComponent(detail.path)}`}>
+                {o.file}
+              </Link>
             </dt>
-            {(p.steps.at(-1)?.after ?? [`${detail.path}: ${detail.themes[0]?.value ?? ""}`]).slice(0, 3).map((line) => (
+            {o.lines?.length === 0 && <dd className="quiet">left out</dd>}
+            {o.lines?.slice(0, 3).map((line) => (
               <dd key={line} className="mono">
                 {line}
               </dd>

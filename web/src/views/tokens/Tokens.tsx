@@ -9,7 +9,7 @@ import { Empty, Failure, Query } from "../../ui/States";
 import { AddToken } from "./AddToken";
 import { ContrastView } from "./ContrastView";
 import { OffScale } from "./OffScale";
-import { Platforms } from "./Platforms";
+import { Outputs } from "./Outputs";
 import { TokenTable } from "./TokenTable";
 import classes from "./Tokens.module.css";
 
@@ -17,10 +17,10 @@ const shows = [
   ["values", "Values"],
   ["contrast", "Contrast"],
   ["scale", "Off the scale"],
-  ["platforms", "Platforms"],
+  ["outputs", "Outputs"],
 ] as const;
 
-/** The tokens: what each is in every theme, how they stand to each other and the design, what they are written as. */
+/** The tokens: what each is in every theme, how they stand to each other and the design, what they are written to. */
 export function Tokens() {
   const tokens = useTokens();
   const [search, setSearch] = useSearchParams();
@@ -106,7 +106,7 @@ export function Tokens() {
             {show === "values" && <TokenTable view={view} find={find} put={put} />}
             {show === "contrast" && <ContrastView />}
             {show === "scale" && <OffScale />}
-            {show === "platforms" && <Platforms tokens={view} />}
+            {show === "outputs" && <Outputs tokens={view} />}
             {search.get("add") && (
               <AddToken
                 view={view}

@@ -1,4 +1,4 @@
-package platform
+package output
 
 import (
 	"slices"
@@ -15,44 +15,45 @@ type Properties struct {
 	modifiers []token.Modifier
 }
 
-// ForCSS finds the platform whose output is a style sheet; the standard one when the
-// list has none.
-func ForCSS(list []Platform) Platform {
-	for _, p := range list {
-		if slices.ContainsFunc(p.Outputs, func(o Output) bool { return o.Format == "css" }) {
-			return p
+// ForCSS finds the output that is a style sheet; the standard one when the list has none.
+func ForCSS(list []Output) Output {
+	for _, o := range list {
+		if o.Language == "css" {
+			return o
 		}
 	}
 	return Standard()[0]
 }
 
-// NewProperties runs a platform for themes, the default one first.
-func NewProperties(p Platform, library *token.Library, themes []token.Theme) (*Properties, problem.List) {
+// NewProperties names tokens as an output in CSS does, for themes, the default one first.
+// Components may refer to any token as a whole, so that all are there, whole, whichever
+// groups the output writes.
+func NewProperties(o Output, library *token.Library, themes []token.Theme) (*Properties, problem.List) {
 	out := &Properties{modifiers: library.Modifiers()}
+	o.Only, o.Without, o.Composites = nil, nil, ""
 	var found problem.List
 	for _, theme := range themes {
 		set, bad := library.Set(theme)
 		if set == nil {
 			return nil, bad
 		}
-		r, bad := execute(&p, theme, set)
-		found = append(found, bad...)
+		r := execute(&o, theme, set)
+		found = append(found, r.sameNames()...)
 		out.runs = append(out.runs, r)
 	}
-	return out, found
+	return out, once(found)
 }
 
 // PropertiesOf gives one theme's tokens as the standard output names them.
 func PropertiesOf(set *token.Set) *Properties {
-	p := Standard()[0]
-	r, _ := execute(&p, nil, set)
-	return &Properties{runs: []*run{r}}
+	o := Standard()[0]
+	return &Properties{runs: []*run{execute(&o, nil, set)}}
 }
 
 // Property gives the custom property a token is written as.
 func (p *Properties) Property(path string) string {
-	if item := p.runs[0].referred(path); item != nil {
-		return property(item.Name)
+	if i := p.runs[0].referred(path); i != nil {
+		return property(i.name)
 	}
 	return token.CSSName(path)
 }
@@ -61,7 +62,7 @@ func (p *Properties) Property(path string) string {
 // custom properties, aliases as references; with no paths, every token. The selectors
 // weigh nothing (Selectors 4, 17): a page that themes the same names keeps its say.
 func (p *Properties) Sheet(paths []string) string {
-	var b strings.Builder
+	f := newFile("")
 	s := sheet{runs: p.runs, modifiers: p.modifiers, selector: func(s string) string { return ":where(" + strings.ReplaceAll(s, ",\n", ", ") + ")" }}
 	if len(paths) > 0 {
 		s.wanted = map[string]bool{}
@@ -69,14 +70,14 @@ func (p *Properties) Sheet(paths []string) string {
 			s.want(r, paths)
 		}
 	}
-	s.write(&b)
-	return b.String()
+	s.write(f)
+	return f.String()
 }
 
 func (s *sheet) want(r *run, paths []string) {
 	uses := map[string][]string{}
-	for _, item := range r.items {
-		uses[item.Token.Path] = item.Token.Uses()
+	for _, i := range r.items {
+		uses[i.token.Path] = i.token.Uses()
 	}
 	seen := map[string]bool{}
 	for next := slices.Clone(paths); len(next) > 0; next = next[1:] {

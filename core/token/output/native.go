@@ -1,4 +1,4 @@
-package platform
+package output
 
 import (
 	"cobrik/core/css"
@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"unicode"
 
 	"cobrik/core/color"
 	"cobrik/core/token"
@@ -15,36 +16,35 @@ import (
 
 // writeSwift writes constants for SwiftUI: Color, CGFloat for lengths in
 // points, TimeInterval in seconds.
-func writeSwift(r *run) string {
-	var b strings.Builder
-	b.WriteString("// " + header + "\n\nimport SwiftUI\n\npublic enum Tokens" + typeSuffix(r) + " {\n")
-	for _, item := range r.items {
-		documented(&b, item, "/// ")
-		if item.Token.Deprecated != "" {
-			fmt.Fprintf(&b, "    @available(*, deprecated, message: %s)\n", strconv.Quote(comment(item.Token.Deprecated)))
+func writeSwift(f *file, r *run) {
+	f.printf("// %s\n\nimport SwiftUI\n\npublic enum Tokens%s {\n", header, typeSuffix(r))
+	for _, i := range r.items {
+		documented(f, i, "/// ")
+		if i.token.Deprecated != "" {
+			f.printf("    @available(*, deprecated, message: %s)\n", strconv.Quote(comment(i.token.Deprecated)))
 		}
-		kind, value := swift(item.Value)
-		if to := r.whole(item); to != nil {
-			value = identifier(to.Name)
+		kind, value := swift(i.value)
+		if to := r.whole(i); to != nil {
+			value = identifier(to.name)
 		}
-		fmt.Fprintf(&b, "    public static let %s: %s = %s\n", identifier(item.Name), kind, value)
+		f.token(i.token.Path)
+		f.printf("    public static let %s: %s = %s\n", identifier(i.name), kind, value)
 	}
-	b.WriteString("}\n")
-	return b.String()
+	f.printf("}\n")
 }
 
 // typeSuffix tells the types of further themes apart.
 func typeSuffix(r *run) string {
-	name := camel([]string{suffix(r.theme, r.standard)})
-	if name == "" {
-		return ""
+	name := []rune(camel([]string{r.called}))
+	if len(name) > 0 {
+		name[0] = unicode.ToUpper(name[0])
 	}
-	return strings.ToUpper(name[:1]) + name[1:]
+	return string(name)
 }
 
-func documented(b *strings.Builder, item Item, mark string) {
-	if d := comment(item.Token.Description); d != "" {
-		b.WriteString("    " + mark + d + "\n")
+func documented(f *file, i item, mark string) {
+	if d := comment(i.token.Description); d != "" {
+		f.printf("    %s%s\n", mark, d)
 	}
 }
 
@@ -117,24 +117,23 @@ func argb(c color.Color) string {
 // writeKotlin writes an object for Jetpack Compose's units: Color, Dp, and
 // milliseconds as Long. What is referred to comes first: an object's properties
 // are set in order.
-func writeKotlin(r *run) string {
-	var b strings.Builder
-	b.WriteString("// " + header + "\n\nimport androidx.compose.ui.graphics.Color\nimport androidx.compose.ui.unit.dp\n\nobject Tokens" + typeSuffix(r) + " {\n")
-	for _, item := range r.ordered() {
-		if d := comment(item.Token.Description); d != "" {
-			fmt.Fprintf(&b, "    /** %s */\n", d)
+func writeKotlin(f *file, r *run) {
+	f.printf("// %s\n\nimport androidx.compose.ui.graphics.Color\nimport androidx.compose.ui.unit.dp\n\nobject Tokens%s {\n", header, typeSuffix(r))
+	for _, i := range r.ordered() {
+		if d := comment(i.token.Description); d != "" {
+			f.printf("    /** %s */\n", d)
 		}
-		if item.Token.Deprecated != "" {
-			fmt.Fprintf(&b, "    @Deprecated(%s)\n", kotlinString(comment(item.Token.Deprecated)))
+		if i.token.Deprecated != "" {
+			f.printf("    @Deprecated(%s)\n", kotlinString(comment(i.token.Deprecated)))
 		}
-		value := kotlin(item.Value)
-		if to := r.whole(item); to != nil {
-			value = identifier(to.Name)
+		value := kotlin(i.value)
+		if to := r.whole(i); to != nil {
+			value = identifier(to.name)
 		}
-		fmt.Fprintf(&b, "    val %s = %s\n", identifier(item.Name), value)
+		f.token(i.token.Path)
+		f.printf("    val %s = %s\n", identifier(i.name), value)
 	}
-	b.WriteString("}\n")
-	return b.String()
+	f.printf("}\n")
 }
 
 func kotlinString(s string) string { return strings.ReplaceAll(strconv.Quote(s), "$", `\$`) }
@@ -177,27 +176,27 @@ func kotlin(v *token.Value) string {
 
 // writeAndroid writes value resources. Aliases are references to a resource of
 // the same kind.
-func writeAndroid(r *run) string {
-	var b strings.Builder
-	b.WriteString("<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<!-- " + header + " -->\n<resources>\n")
-	for _, item := range r.items {
-		element, attributes, text := android(item.Value.Flat())
-		if to := r.whole(item); to != nil && element != "array" {
-			text = "@" + resourceKind(element) + "/" + resource(to.Name)
+func writeAndroid(f *file, r *run) {
+	f.printf("<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<!-- %s -->\n<resources>\n", header)
+	for _, i := range r.items {
+		element, attributes, text := android(i.value.Flat())
+		if to := r.whole(i); to != nil && element != "array" {
+			text = "@" + resourceKind(element) + "/" + resource(to.name)
 		}
-		name := resource(item.Name)
+		name := resource(i.name)
 		if element == "array" {
-			fmt.Fprintf(&b, "    <array name=\"%s\">\n", name)
+			f.token(i.token.Path)
+			f.printf("    <array name=\"%s\">\n", name)
 			for line := range strings.SplitSeq(text, "\n") {
-				fmt.Fprintf(&b, "        <item>%s</item>\n", escaped(line))
+				f.printf("        <item>%s</item>\n", escaped(line))
 			}
-			b.WriteString("    </array>\n")
+			f.printf("    </array>\n")
 			continue
 		}
-		fmt.Fprintf(&b, "    <%s name=\"%s\"%s>%s</%s>\n", element, name, attributes, escaped(text), element)
+		f.token(i.token.Path)
+		f.printf("    <%s name=\"%s\"%s>%s</%s>\n", element, name, attributes, escaped(text), element)
 	}
-	b.WriteString("</resources>\n")
-	return b.String()
+	f.printf("</resources>\n")
 }
 
 // resource makes a name one that resources take: small letters, digits and

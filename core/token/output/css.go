@@ -1,8 +1,7 @@
-package platform
+package output
 
 import (
 	"cobrik/core/css"
-	"fmt"
 	"math/bits"
 	"slices"
 	"strings"
@@ -21,16 +20,17 @@ import (
 // says all that the blocks before it would leave wrong. What rests on an
 // override through var() is said again with it: a custom property's references
 // are replaced where it is declared.
-func writeCSS(runs []*run, modifiers []token.Modifier) string {
-	var b strings.Builder
-	b.WriteString("/* " + header + " */\n")
-	if runs[0].platform.Register {
-		register(&b, runs[0])
+func writeCSS(f *file, runs []*run, modifiers []token.Modifier) {
+	f.printf("/* %s */\n", header)
+	if runs[0].output.Register {
+		register(f, runs[0])
 	}
 	s := sheet{runs: runs, modifiers: modifiers, selector: func(s string) string { return s }}
-	s.write(&b)
-	return b.String()
+	s.write(f)
 }
+
+// writeOneCSS writes one theme alone, on :root: a page loads the file of the theme it has.
+func writeOneCSS(f *file, r *run) { writeCSS(f, []*run{r}, nil) }
 
 // sheet is what themes are written as.
 type sheet struct {
@@ -40,10 +40,10 @@ type sheet struct {
 	selector  func(string) string // how a selector is written
 }
 
-func (s *sheet) write(b *strings.Builder) {
+func (s *sheet) write(f *file) {
 	runs, modifiers := s.runs, s.modifiers
 	standard := s.declared(runs[0])
-	s.block(b, ":root", "", standard.list)
+	s.block(f, ":root", "", standard.list)
 	themes := make([]*declarations, len(runs))
 	varies := map[string]bool{}
 	for i, r := range runs {
@@ -61,7 +61,7 @@ func (s *sheet) write(b *strings.Builder) {
 			any = append(any, "[data-"+css.Ident(m.Name)+"]")
 		}
 		again := slices.DeleteFunc(slices.Clone(standard.list), func(d declaration) bool { return !varies[d.name] })
-		s.block(b, strings.Join(any, ",\n"), "", again)
+		s.block(f, strings.Join(any, ",\n"), "", again)
 	}
 	order := make([]int, 0, len(runs))
 	for i := 1; i < len(runs); i++ {
@@ -88,7 +88,7 @@ func (s *sheet) write(b *strings.Builder) {
 				differs = append(differs, d)
 			}
 		}
-		s.override(b, runs[i].theme, runs[0].theme, differs)
+		s.override(f, runs[i].theme, runs[0].theme, differs)
 	}
 }
 
@@ -107,8 +107,8 @@ func (s *sheet) declared(r *run) *declarations {
 	return out
 }
 
-func (s *sheet) block(b *strings.Builder, selector, media string, list []declaration) {
-	block(b, s.selector(selector), media, list, "")
+func (s *sheet) block(f *file, selector, media string, list []declaration) {
+	block(f, s.selector(selector), media, list, "")
 }
 
 // choices counts where a theme is not the default.
@@ -134,7 +134,7 @@ func within(part, whole, standard token.Theme) bool {
 
 // override writes a theme's block for attributes, and for each way in which a
 // media query may stand for some of them.
-func (s *sheet) override(b *strings.Builder, theme, standard token.Theme, list []declaration) {
+func (s *sheet) override(f *file, theme, standard token.Theme, list []declaration) {
 	modifiers := s.modifiers
 	if len(list) == 0 {
 		return
@@ -172,7 +172,7 @@ func (s *sheet) override(b *strings.Builder, theme, standard token.Theme, list [
 		if len(media) > 0 {
 			query = "@media " + strings.Join(media, " and ")
 		}
-		s.block(b, selector, query, list)
+		s.block(f, selector, query, list)
 	}
 }
 
@@ -198,16 +198,16 @@ func declared(r *run) *declarations {
 func declare(r *run) *declarations {
 	out := &declarations{byName: map[string]declaration{}}
 	w := token.Writer{Reference: func(alias string) string {
-		if item := r.referred(alias); item != nil {
-			return "var(" + property(item.Name) + ")"
+		if i := r.referred(alias); i != nil {
+			return "var(" + property(i.name) + ")"
 		}
 		return ""
 	}}
-	for _, item := range r.items {
-		d := declaration{path: item.Token.Path, name: property(item.Name), text: w.CSS(item.Value), flat: token.Writer{Wide: true}.CSS(item.Value)}
+	for _, i := range r.items {
+		d := declaration{path: i.token.Path, name: property(i.name), text: w.CSS(i.value), flat: token.Writer{Wide: true}.CSS(i.value)}
 		wide := w
 		wide.Wide = true
-		if s := wide.CSS(item.Value); s != d.text {
+		if s := wide.CSS(i.value); s != d.text {
 			d.wide = s
 		}
 		out.list = append(out.list, d)
@@ -219,32 +219,34 @@ func declare(r *run) *declarations {
 // wideScreens holds where the browser knows colours beyond sRGB.
 const wideScreens = "@supports (color: color(display-p3 1 1 1))"
 
-func block(b *strings.Builder, selector, media string, list []declaration, indent string) {
+func block(f *file, selector, media string, list []declaration, indent string) {
 	if len(list) == 0 {
 		return
 	}
 	if media != "" {
-		b.WriteString(media + " {\n")
-		defer b.WriteString("}\n")
+		f.printf("%s {\n", media)
+		defer f.printf("}\n")
 		indent += "  "
 	}
-	fmt.Fprintf(b, "%s%s {\n", indent, selector)
+	f.printf("%s%s {\n", indent, selector)
 	wide := false
 	for _, d := range list {
-		fmt.Fprintf(b, "%s  %s: %s;\n", indent, d.name, d.text)
+		f.token(d.path)
+		f.printf("%s  %s: %s;\n", indent, d.name, d.text)
 		wide = wide || d.wide != ""
 	}
-	b.WriteString(indent + "}\n")
+	f.printf("%s}\n", indent)
 	if !wide {
 		return
 	}
-	fmt.Fprintf(b, "%s%s {\n%s  %s {\n", indent, wideScreens, indent, selector)
+	f.printf("%s%s {\n%s  %s {\n", indent, wideScreens, indent, selector)
 	for _, d := range list {
 		if d.wide != "" {
-			fmt.Fprintf(b, "%s    %s: %s;\n", indent, d.name, d.wide)
+			f.token(d.path)
+			f.printf("%s    %s: %s;\n", indent, d.name, d.wide)
 		}
 	}
-	fmt.Fprintf(b, "%s  }\n%s}\n", indent, indent)
+	f.printf("%s  }\n%s}\n", indent, indent)
 }
 
 // property makes a name a custom property's.
@@ -252,20 +254,20 @@ func property(name string) string { return "--" + css.Ident(name) }
 
 // register writes @property rules (CSS Properties and Values 1, 2). An initial
 // value may not depend on anything: no references, no rem.
-func register(b *strings.Builder, r *run) {
+func register(f *file, r *run) {
 	syntaxes := map[string]string{"color": "<color>", "dimension": "<length>", "number": "<number>", "duration": "<time>", "fontWeight": "<number>"}
-	for _, item := range r.items {
-		syntax, known := syntaxes[item.Value.Type]
+	for _, i := range r.items {
+		syntax, known := syntaxes[i.value.Type]
 		if !known {
 			continue
 		}
-		v := item.Value.Flat()
+		v := i.value.Flat()
 		if m, ok := v.Literal.(token.Measure); ok && m.Unit == "rem" {
-			v.Literal = token.Measure{Number: m.Number * r.platform.base(), Unit: "px"}
+			v.Literal = token.Measure{Number: m.Number * r.output.root(), Unit: "px"}
 		}
 		if c, ok := v.Literal.(color.Color); ok && v.Form == "" {
 			v.Literal = c.Mapped(color.SRGB)
 		}
-		fmt.Fprintf(b, "@property %s {\n  syntax: \"%s\";\n  inherits: true;\n  initial-value: %s;\n}\n", property(item.Name), syntax, v.CSS())
+		f.printf("@property %s {\n  syntax: \"%s\";\n  inherits: true;\n  initial-value: %s;\n}\n", property(i.name), syntax, v.CSS())
 	}
 }

@@ -1,4 +1,4 @@
-package platform_test
+package output_test
 
 import (
 	"fmt"
@@ -11,7 +11,7 @@ import (
 	"cobrik/core/color"
 	"cobrik/core/jsontree"
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 )
 
 // maker writes random token files: every type, groups in groups, aliases and
@@ -111,23 +111,23 @@ func (m *maker) value(kind string) *jsontree.Node {
 	return object("fontFamily", "fontFamily", "fontSize", "dimension", "fontWeight", "fontWeight", "letterSpacing", "dimension", "lineHeight", "number")
 }
 
-// Random token files, of every type, through every platform: what is written in
+// Random token files, of every type, through every output: what is written in
 // the standard's format reads back equal, building again gives the same bytes,
 // css-tree reads the style sheet, and formatting changes no value.
-func TestRandomTokensThroughEveryPlatform(t *testing.T) {
+func TestRandomTokensThroughEveryOutput(t *testing.T) {
 	for seed := range uint64(25) {
 		m := &maker{Rand: rand.New(rand.NewPCG(seed, 7)), byType: map[string][]string{}}
 		text := m.file(80)
 		l := library(t, text)
 		set, found := l.Set(nil)
 		require.Empty(t, found, "seed %d", seed)
-		for _, p := range platform.Standard() {
-			files := build(t, p, l)
+		for _, o := range output.Standard() {
+			files := build(t, o, l)
 			for name, text := range files {
 				require.NotEmpty(t, text, "%s of seed %d", name, seed)
 			}
-			switch p.Name {
-			case "json-nested":
+			switch o.Language {
+			case "tokens":
 				again, found := library(t, files["design.tokens.json"]).Set(nil)
 				require.Empty(t, found)
 				require.Len(t, again.All(), len(set.All()))

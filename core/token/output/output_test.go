@@ -1,4 +1,4 @@
-package platform_test
+package output_test
 
 import (
 	"encoding/json"
@@ -16,7 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/token"
-	"cobrik/core/token/platform"
+	"cobrik/core/token/output"
 	"cobrik/web/reference"
 )
 
@@ -56,22 +56,22 @@ func library(t testing.TB, texts ...string) *token.Library {
 	return l
 }
 
-func named(t testing.TB, name string) platform.Platform {
+func named(t testing.TB, name string) output.Output {
 	t.Helper()
-	p, err := platform.Named(platform.Standard(), name)
+	o, err := output.Named(output.Standard(), name)
 	require.NoError(t, err)
-	return p
+	return o
 }
 
-func build(t testing.TB, p platform.Platform, l *token.Library) map[string]string {
+func build(t testing.TB, o output.Output, l *token.Library) map[string]string {
 	t.Helper()
-	files, found := platform.Build(&p, l, l.Themes())
+	files, found := output.Build(&o, l, l.Themes())
 	require.Empty(t, found)
 	out := map[string]string{}
 	for _, f := range files {
 		out[f.Name] = string(f.Text)
 	}
-	again, _ := platform.Build(&p, l, l.Themes())
+	again, _ := output.Build(&o, l, l.Themes())
 	for _, f := range again {
 		require.Equal(t, out[f.Name], string(f.Text), "%s: building again must give the same bytes", f.Name)
 	}
@@ -94,11 +94,10 @@ type sheet struct {
 // e2e/tokens_test.go.)
 func TestCSSIsReadByCSSTree(t *testing.T) {
 	l := furrow(t)
-	for _, form := range []string{"color-rgb", "color-oklch"} {
-		p := named(t, "css")
-		p.Transforms = []string{"name-kebab", form, "size-rem"}
-		p.Register = true
-		got := read[sheet](t, "css", build(t, p, l)["tokens.css"])
+	for _, form := range []string{"rgb", "oklch", "written"} {
+		o := named(t, "css")
+		o.Colors, o.Lengths, o.Register = form, "rem", true
+		got := read[sheet](t, "css", build(t, o, l)["tokens.css"])
 		assert.Empty(t, got.Errors)
 		root := map[string]string{}
 		for _, d := range got.Declarations {
@@ -168,9 +167,9 @@ func TestAThemeHoldsOnlyWhatDiffers(t *testing.T) {
 }
 
 func TestFlattenedReferences(t *testing.T) {
-	p := named(t, "css")
-	p.References = platform.Flatten
-	assert.NotContains(t, build(t, p, furrow(t))["tokens.css"], "var(")
+	o := named(t, "css")
+	o.References = "followed"
+	assert.NotContains(t, build(t, o, furrow(t))["tokens.css"], "var(")
 }
 
 // A colour that sRGB cannot show: its nearest first, itself where it can be shown.
@@ -232,8 +231,8 @@ func TestFlatJSONIsEveryValue(t *testing.T) {
 // and written again as the same bytes.
 func TestNestedJSONRoundTrip(t *testing.T) {
 	l := furrow(t)
-	p := named(t, "json-nested")
-	for name, text := range build(t, p, l) {
+	o := named(t, "tokens")
+	for name, text := range build(t, o, l) {
 		again := library(t, text)
 		set, found := again.Set(nil)
 		require.Empty(t, found, name)
@@ -250,7 +249,7 @@ func TestNestedJSONRoundTrip(t *testing.T) {
 			require.NotNil(t, got, tok.Path)
 			assert.Equal(t, []string{tok.Type, tok.Value, tok.Alias, tok.Description}, []string{got.Type, got.Value, got.Alias, got.Description}, tok.Path)
 		}
-		files, _ := platform.Build(&p, again, again.Themes())
+		files, _ := output.Build(&o, again, again.Themes())
 		assert.Equal(t, text, string(files[0].Text))
 	}
 }

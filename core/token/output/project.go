@@ -1,9 +1,8 @@
-package platform
+package output
 
 import (
 	"bytes"
 	"encoding/json"
-	"fmt"
 	"slices"
 
 	"cobrik/core/problem"
@@ -19,10 +18,10 @@ type Project struct {
 
 // ProjectTokens is what a project file says of tokens. Paths are relative to it.
 type ProjectTokens struct {
-	Files     []string   `json:"files,omitempty"`
-	Resolver  string     `json:"resolver,omitempty"`
-	Out       string     `json:"out,omitempty"`
-	Platforms []Platform `json:"platforms,omitempty"`
+	Files    []string `json:"files,omitempty"`
+	Resolver string   `json:"resolver,omitempty"`
+	Out      string   `json:"out,omitempty"`
+	Outputs  []Output `json:"outputs,omitempty"`
 }
 
 // ProjectFormat is the format a project file names.
@@ -42,12 +41,9 @@ func ReadProject(name string, text []byte) (*Project, problem.List) {
 	if err := json.Unmarshal(text, &p); err != nil {
 		return nil, problem.List{{File: name, Rule: "json-syntax", Severity: problem.Error, Message: err.Error()}}
 	}
-	var found problem.List
-	for i := range p.Tokens.Platforms {
-		for _, f := range p.Tokens.Platforms[i].Check() {
-			f.Pointer = fmt.Sprintf("/tokens/platforms/%d%s", i, f.Pointer)
-			found = append(found, f)
-		}
+	found := CheckAll(p.Tokens.Outputs)
+	for i := range found {
+		found[i].Pointer = "/tokens/outputs" + found[i].Pointer
 	}
 	if found.Failed() {
 		return nil, found.Locate(name, text)
@@ -67,16 +63,10 @@ func (p *Project) JSON() []byte {
 	return b.Bytes()
 }
 
-// All lists the project's platforms and every standard one it does not replace.
-func (p *Project) All() []Platform {
-	var list []Platform
-	if p != nil {
-		list = slices.Clone(p.Tokens.Platforms)
+// All lists the project's outputs; the standard ones when it names none.
+func (p *Project) All() []Output {
+	if p == nil || len(p.Tokens.Outputs) == 0 {
+		return Standard()
 	}
-	for _, s := range Standard() {
-		if !slices.ContainsFunc(list, func(o Platform) bool { return o.Name == s.Name }) {
-			list = append(list, s)
-		}
-	}
-	return list
+	return slices.Clone(p.Tokens.Outputs)
 }
