@@ -162,7 +162,7 @@ func TestTheStory(t *testing.T) {
 
 	// The dark theme, too.
 	p.click("button", "Dark theme")
-	for _, view := range []string{"/", "/sources", "/survey", "/bench", "/bench/crop-tag?all=1", "/bench/crop-tag/code", "/catalogue", "/catalogue/crop-tag", "/sync", "/tokens"} {
+	for _, view := range []string{"/", "/sources", "/survey", "/bench", "/bench/crop-tag?all=1", "/bench/crop-tag/code", "/catalogue", "/catalogue/crop-tag", "/sync", "/tokens", "/tokens?show=outputs", "/sources/compare?document=furrow"} {
 		p.open(view)
 		p.until("the dark theme", `document.documentElement.dataset.mantineColorScheme === "dark"`)
 		p.axe(view + " in the dark")

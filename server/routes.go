@@ -66,12 +66,10 @@ func sources(api huma.API, s *service.Service) {
 		Summary: "Keep a design document or a token file"},
 		func(ctx context.Context, in *drop) (service.Dropped, error) { return s.Drop(ctx, in.File, in.RawBody) })
 	post(api, "fetch", "/host/fetch", func(ctx context.Context, _ *none) (service.Fetched, error) { return s.Fetch(ctx) })
-	type document struct {
-		ID string `path:"id" maxLength:"120"`
-	}
-	post(api, "publishNext", "/host/{id}/publish", func(ctx context.Context, in *document) (none, error) {
+	post(api, "publishNext", "/host/{id}/publish", func(ctx context.Context, in *DocumentPath) (none, error) {
 		return none{}, s.PublishNext(ctx, in.ID)
 	})
+	sourceEdits(api, s)
 	get(api, "surveys", "/survey", func(ctx context.Context, _ *none) ([]service.Survey, error) { return s.Surveys(ctx) })
 }
 

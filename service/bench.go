@@ -102,6 +102,15 @@ func ledgerDecisions(rows []store.Decision) []ledger.Decision {
 
 func (w *component) ledger() *ledger.Ledger { return w.ledgerOf(w.contract, w.kept) }
 
+// moves are what the design wants of the contract; a design that no longer has the drawing
+// wants nothing of it.
+func (w *component) moves() []ledger.Move {
+	if w.family == nil {
+		return nil
+	}
+	return w.ledger().Moves()
+}
+
 // ledgerOf compares the design with the contract, or with what an edit makes of it.
 func (w *component) ledgerOf(c *contract.Contract, kept []ledger.Decision) *ledger.Ledger {
 	return w.ledgerIn(c, kept, ledger.Theme{})
@@ -230,7 +239,7 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 	out := Bench{
 		Slug: slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Do: append([]string{}, w.contract.Do...), Dont: append([]string{}, w.contract.Dont...), Revision: w.row.Revision, Note: w.row.Note,
 		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Status: "draft", Shelf: w.row.Shelf,
-		Design: w.design, Gone: w.family == nil, Build: w.build, Waiting: ledger.Waiting(w.ledger().Moves()),
+		Design: w.design, Gone: w.family == nil, Build: w.build, Waiting: ledger.Waiting(w.moves()),
 		Props: propViews(w.contract), Measure: css.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
 		Theme: themeName(w.library.themes[in]), Themes: w.library.lookThemes(), Uses: []string{}, Held: []string{},
 	}

@@ -68,28 +68,42 @@ func invalid(problems problem.List, format string, args ...any) error {
 	return &Failure{Kind: Invalid, Message: fmt.Sprintf(format, args...), Problems: problems}
 }
 
-// document reads the newest revision of a design document and gives its number.
-// The document is shared: do not change it.
+// document reads the newest revision of a design document, under the name people call it
+// by, and gives its number. One that was removed is empty, and its number 0. The document
+// is shared: do not change it.
 func (s *Service) document(ctx context.Context, id string) (*design.Document, int, error) {
-	number, err := s.store.LatestRevision(ctx, id)
+	d, err := s.store.Document(ctx, id)
 	if errors.Is(err, store.ErrNotFound) {
 		return nil, 0, notFound("there is no design document %q", id)
 	}
 	if err != nil {
 		return nil, 0, err
 	}
-	if doc := s.documents.get(id, number); doc != nil {
-		return doc, number, nil
+	if d.Removed != nil {
+		return &design.Document{Format: design.Format, ID: d.ID, Name: d.Name}, 0, nil
 	}
-	text, err := s.store.RevisionContent(ctx, id, number)
-	if err != nil {
-		return nil, 0, err
+	doc, err := s.named(ctx, d)
+	return doc, d.Latest, err
+}
+
+// named reads a document's newest revision under the name it is called by.
+func (s *Service) named(ctx context.Context, d store.Document) (*design.Document, error) {
+	doc := s.documents.get(d.ID, d.Latest)
+	if doc == nil {
+		text, err := s.store.RevisionContent(ctx, d.ID, d.Latest)
+		if err != nil {
+			return nil, err
+		}
+		if doc, err = design.Decode(text); err != nil {
+			return nil, err
+		}
+	} else if doc.Name == d.Name {
+		return doc, nil
 	}
-	doc, err := design.Decode(text)
-	if err == nil {
-		s.documents.put(id, number, doc)
-	}
-	return doc, number, err
+	called := *doc
+	called.Name = d.Name
+	s.documents.put(d.ID, d.Latest, &called)
+	return &called, nil
 }
 
 // allDocuments reads the newest revision of every design document.
@@ -100,7 +114,7 @@ func (s *Service) allDocuments(ctx context.Context) ([]*design.Document, error) 
 	}
 	var out []*design.Document
 	for _, d := range list {
-		doc, _, err := s.document(ctx, d.ID)
+		doc, err := s.named(ctx, d)
 		if err != nil {
 			return nil, err
 		}

@@ -20,8 +20,17 @@ import (
 // Sources is where designs and tokens come from.
 type Sources struct {
 	Documents []SourceDocument `json:"documents"`
+	Removed   []RemovedSource  `json:"removed" doc:"Design documents that were removed and can be put back"`
 	Tokens    []SourceTokens   `json:"tokens"`
+	Revision  int              `json:"revision" doc:"Of the token files; an edit carries it"`
 	Host      HostState        `json:"host"`
+}
+
+// RemovedSource is a design document that was removed.
+type RemovedSource struct {
+	ID      string    `json:"id"`
+	Name    string    `json:"name"`
+	Removed time.Time `json:"removed"`
 }
 
 // SourceDocument is a design document with its revisions, oldest first.
@@ -64,7 +73,7 @@ type HostState struct {
 
 // Sources lists them.
 func (s *Service) Sources(ctx context.Context) (Sources, error) {
-	out := Sources{Documents: []SourceDocument{}, Tokens: []SourceTokens{}}
+	out := Sources{Documents: []SourceDocument{}, Removed: []RemovedSource{}, Tokens: []SourceTokens{}}
 	docs, err := s.store.Documents(ctx)
 	if err != nil {
 		return out, err
@@ -75,33 +84,38 @@ func (s *Service) Sources(ctx context.Context) (Sources, error) {
 		if err != nil {
 			return out, err
 		}
-		for _, r := range revisions {
-			one.Revisions = append(one.Revisions, SourceRevision{r.Number, r.Note, r.Author, r.Bytes, r.Created})
-		}
+		one.Revisions = sourceRevisions(revisions)
 		if doc, _, err := s.document(ctx, d.ID); err == nil {
 			one.Pages, one.Families, one.Layers = len(doc.Pages), len(doc.Families), countLayers(doc)
 		}
 		out.Documents = append(out.Documents, one)
 	}
-	if out.Tokens, err = s.tokenSources(ctx); err != nil {
+	removed, err := s.store.RemovedDocuments(ctx)
+	if err != nil {
+		return out, err
+	}
+	for _, d := range removed {
+		out.Removed = append(out.Removed, RemovedSource{d.ID, d.Name, *d.Removed})
+	}
+	if out.Tokens, out.Revision, err = s.tokenSources(ctx); err != nil {
 		return out, err
 	}
 	out.Host, err = s.hostState(ctx)
 	return out, err
 }
 
-func (s *Service) tokenSources(ctx context.Context) ([]SourceTokens, error) {
+func (s *Service) tokenSources(ctx context.Context) (files []SourceTokens, revision int, err error) {
 	l, err := s.library(ctx)
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
 	components, err := s.contractUses(ctx)
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
 	found, err := s.tokenProblems(ctx, l, components)
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
 	gives := l.gives()
 	out := make([]SourceTokens, len(l.stored))
@@ -113,7 +127,7 @@ func (s *Service) tokenSources(ctx context.Context) ([]SourceTokens, error) {
 			}
 		}
 	}
-	return out, nil
+	return out, l.state.Number, nil
 }
 
 func (s *Service) hostState(ctx context.Context) (HostState, error) {
@@ -152,7 +166,7 @@ type Dropped struct {
 // Drop keeps a design document, an SVG file as one, or a token file. A file with errors is refused
 // with all of them, and nothing of it is kept.
 func (s *Service) Drop(ctx context.Context, file string, text []byte) (Dropped, error) {
-	file = filepath.Base(strings.ReplaceAll(file, "\\", "/"))
+	file = baseName(file)
 	if len(text) > design.Limits.Bytes {
 		return Dropped{}, TooLargeFailure()
 	}

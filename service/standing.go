@@ -124,7 +124,7 @@ func insideOf(h store.Head, byName map[string]store.Head, depth int) (out string
 }
 
 func (w *component) standing(uses map[string]int) standing {
-	out := standing{purpose: w.contract.Purpose, props: []string{}, cases: len(w.cases()), moves: w.ledger().Moves(), gone: w.family == nil,
+	out := standing{purpose: w.contract.Purpose, props: []string{}, cases: len(w.cases()), moves: w.moves(), gone: w.family == nil,
 		design: w.design, note: w.doc.Note, build: w.build}
 	for _, p := range w.contract.Props {
 		out.props = append(out.props, p.Name)

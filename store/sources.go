@@ -43,17 +43,57 @@ const (
 // Document is a design document without its content.
 type Document struct {
 	ID      string
-	Name    string
+	Name    string // what people call it, else as it names itself
 	Source  string
 	Created time.Time
+	Removed *time.Time
 	Latest  int // newest revision
 }
 
+const documents = `select d.id, coalesce(nullif(d.called, ''), d.name), d.source, d.created, d.removed, max(r.number)
+	from documents d join revisions r on r.project = d.project and r.document = d.id
+	where d.project = $1 `
+
 // Documents lists the design documents by name.
 func (s *Store) Documents(ctx context.Context) ([]Document, error) {
-	return many[Document](ctx, s.pool, `select d.id, d.name, d.source, d.created, max(r.number)
-		from documents d join revisions r on r.project = d.project and r.document = d.id
-		where d.project = $1 group by d.project, d.id order by d.name, d.id`, s.Scope.Project)
+	return many[Document](ctx, s.pool, documents+"and d.removed is null group by d.project, d.id order by 2, d.id", s.Scope.Project)
+}
+
+// RemovedDocuments lists those that were removed, last first.
+func (s *Store) RemovedDocuments(ctx context.Context) ([]Document, error) {
+	return many[Document](ctx, s.pool, documents+"and d.removed is not null group by d.project, d.id order by d.removed desc, d.id", s.Scope.Project)
+}
+
+// Document reads a design document, removed or not; ErrNotFound when there is none.
+func (s *Store) Document(ctx context.Context, id string) (Document, error) {
+	return one[Document](ctx, s.pool, documents+"and d.id = $2 group by d.project, d.id", s.Scope.Project, id)
+}
+
+// CallDocument gives a document another name; with none it is called as it names itself.
+// ErrNotFound when there is no such document.
+func (s *Store) CallDocument(ctx context.Context, id, name string) error {
+	return s.changeDocument(ctx, "update documents set called = $3 where project = $1 and id = $2", id, name)
+}
+
+// RemoveDocument takes a document out of the project, and RestoreDocument puts it back.
+// Its revisions stay. ErrNotFound when there is no such document.
+func (s *Store) RemoveDocument(ctx context.Context, id string) error {
+	return s.changeDocument(ctx, "update documents set removed = now() where project = $1 and id = $2 and removed is null", id)
+}
+
+// RestoreDocument puts a removed document back.
+func (s *Store) RestoreDocument(ctx context.Context, id string) error {
+	return s.changeDocument(ctx, "update documents set removed = null where project = $1 and id = $2 and removed is not null", id)
+}
+
+func (s *Store) changeDocument(ctx context.Context, update, id string, more ...any) error {
+	return s.inTx(ctx, "sources", func(tx pgx.Tx) error {
+		done, err := tx.Exec(ctx, update, append([]any{s.Scope.Project, id}, more...)...)
+		if err == nil && done.RowsAffected() == 0 {
+			err = ErrNotFound
+		}
+		return err
+	})
 }
 
 // Revision is one revision of a document, without its content.
@@ -73,11 +113,6 @@ func (s *Store) Revisions(ctx context.Context, document string) ([]Revision, err
 		from revisions where project = $1 and document = $2 order by number`, s.Scope.Project, document)
 }
 
-// LatestRevision gives the number of a document's newest revision.
-func (s *Store) LatestRevision(ctx context.Context, document string) (int, error) {
-	return value[int](ctx, s.pool, "select number from revisions where project = $1 and document = $2 order by number desc limit 1", s.Scope.Project, document)
-}
-
 // RevisionContent reads a revision's text.
 func (s *Store) RevisionContent(ctx context.Context, document string, number int) ([]byte, error) {
 	return value[[]byte](ctx, s.pool, "select content from revisions where project = $1 and document = $2 and number = $3", s.Scope.Project, document, number)
@@ -90,12 +125,12 @@ type NewRevision struct {
 }
 
 // AddRevision keeps a text as its document's next revision, and the document
-// when it is new. A text equal to the newest revision's is not kept again; the
+// when it is new or was removed. A text equal to the newest revision's is not kept again; the
 // number is that revision's then and added is false.
 func (s *Store) AddRevision(ctx context.Context, r NewRevision) (number int, added bool, err error) {
 	err = s.inTx(ctx, "sources", func(tx pgx.Tx) error {
 		if _, err := tx.Exec(ctx, `insert into documents (project, id, name, source) values ($1, $2, $3, $4)
-			on conflict (project, id) do update set name = excluded.name`, s.Scope.Project, r.Document, r.Name, r.Source); err != nil {
+			on conflict (project, id) do update set name = excluded.name, removed = null`, s.Scope.Project, r.Document, r.Name, r.Source); err != nil {
 			return err
 		}
 		// The row lock makes two fetches at once take turns.

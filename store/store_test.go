@@ -128,12 +128,63 @@ func TestTheSameTextIsNotANewRevision(t *testing.T) {
 	text, err := s.RevisionContent(t.Context(), "d", 2)
 	require.NoError(t, err)
 	assert.Equal(t, "{ }", string(text), "an older revision is not as it came")
-	latest, err := s.LatestRevision(t.Context(), "d")
+	d, err := s.Document(t.Context(), "d")
 	require.NoError(t, err)
-	assert.Equal(t, 3, latest)
+	assert.Equal(t, 3, d.Latest)
 	_, err = s.RevisionContent(t.Context(), "d", 9)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	assert.ErrorIs(t, s.AddComponents(t.Context(), store.NewComponent{Slug: "other", Name: "Other", Document: "d", Source: "f", Contract: []byte(`{}`)}), store.ErrTaken, "one family became two components")
+}
+
+// A document is called as people say, whatever the next revision calls itself; one that was
+// removed keeps its revisions and comes back with them, by hand or with its next.
+func TestDocumentsAreCalledRemovedAndPutBack(t *testing.T) {
+	s := withComponent(t)
+	ctx := t.Context()
+	names := func() (here, gone []string) {
+		t.Helper()
+		docs, err := s.Documents(ctx)
+		require.NoError(t, err)
+		removed, err := s.RemovedDocuments(ctx)
+		require.NoError(t, err)
+		for _, d := range docs {
+			here = append(here, d.Name)
+		}
+		for _, d := range removed {
+			assert.NotNil(t, d.Removed)
+			gone = append(gone, d.Name)
+		}
+		return here, gone
+	}
+	add := func(text string) {
+		t.Helper()
+		_, _, err := s.AddRevision(ctx, store.NewRevision{Document: "d", Name: "Drawn", Source: store.FromUpload, Content: []byte(text)})
+		require.NoError(t, err)
+	}
+	require.NoError(t, s.CallDocument(ctx, "d", "Ours"))
+	add("{  }")
+	here, _ := names()
+	assert.Equal(t, []string{"Ours"}, here, "the next revision took the name away")
+	require.NoError(t, s.CallDocument(ctx, "d", ""))
+	here, _ = names()
+	assert.Equal(t, []string{"Drawn"}, here)
+	require.NoError(t, s.RemoveDocument(ctx, "d"))
+	assert.ErrorIs(t, s.RemoveDocument(ctx, "d"), store.ErrNotFound)
+	here, gone := names()
+	assert.Empty(t, here)
+	assert.Equal(t, []string{"Drawn"}, gone)
+	_, err := s.RevisionContent(ctx, "d", 1)
+	require.NoError(t, err, "its revisions went with it")
+	require.NoError(t, s.RestoreDocument(ctx, "d"))
+	assert.ErrorIs(t, s.RestoreDocument(ctx, "d"), store.ErrNotFound)
+	require.NoError(t, s.RemoveDocument(ctx, "d"))
+	add("{   }")
+	here, gone = names()
+	assert.Equal(t, []string{"Drawn"}, here, "one that is dropped in again stays away")
+	assert.Empty(t, gone)
+	for _, err := range []error{s.CallDocument(ctx, "x", "y"), s.RemoveDocument(ctx, "x"), s.RestoreDocument(ctx, "x")} {
+		assert.ErrorIs(t, err, store.ErrNotFound)
+	}
 }
 
 // Two servers on one database: each migrates, and each hears of the other's

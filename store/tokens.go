@@ -45,6 +45,11 @@ func (s *Store) TokenRevisionAt(ctx context.Context, number int) (TokenRevision,
 	return one[TokenRevision](ctx, s.pool, tokenRevision+"and number = $2", s.Scope.Project, number)
 }
 
+// TokenRevisions lists the states, oldest first: the last 500.
+func (s *Store) TokenRevisions(ctx context.Context) ([]TokenRevision, error) {
+	return many[TokenRevision](ctx, s.pool, "select * from ("+tokenRevision+"order by number desc limit 500) r order by number", s.Scope.Project)
+}
+
 // TokenFiles lists a state's files in the order they are read.
 func (s *Store) TokenFiles(ctx context.Context, state int) ([]TokenFile, error) {
 	return many[TokenFile](ctx, s.pool, `select f.name, f.since, since.created, t.content

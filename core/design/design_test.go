@@ -20,7 +20,12 @@ import (
 
 func furrow(t testing.TB) []byte {
 	t.Helper()
-	text, err := os.ReadFile("../../demo/furrow/furrow-2.design.json")
+	return furrowRevision(t, 2)
+}
+
+func furrowRevision(t testing.TB, number int) []byte {
+	t.Helper()
+	text, err := os.ReadFile(fmt.Sprintf("../../demo/furrow/furrow-%d.design.json", number))
 	require.NoError(t, err)
 	return text
 }

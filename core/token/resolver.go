@@ -1,6 +1,7 @@
 package token
 
 import (
+	"path"
 	"regexp"
 	"slices"
 	"strings"
@@ -320,20 +321,41 @@ func children(n *jsontree.Node) []*jsontree.Node {
 func ResolverFiles(text []byte) []string {
 	root, _ := jsontree.Read("", text, limits)
 	var names []string
-	var walk func(n *jsontree.Node)
-	walk = func(n *jsontree.Node) {
-		if ref := n.Get("$ref"); ref != nil && ref.Kind == jsontree.String {
-			name, _, _ := strings.Cut(ref.Text, "#")
-			if name != "" && !strings.Contains(name, "://") && !slices.Contains(names, name) {
-				names = append(names, name)
-			}
+	eachFile(root, func(_ *jsontree.Node, name string) {
+		if !slices.Contains(names, name) {
+			names = append(names, name)
 		}
-		for _, c := range n.Children {
-			walk(c)
-		}
-	}
-	if root != nil {
-		walk(root)
-	}
+	})
 	return names
+}
+
+// RenameFile gives a document whose references to a file of one name, in whatever folder,
+// are to another name; one without any keeps its bytes.
+func RenameFile(text []byte, from, to string) []byte {
+	root, _ := jsontree.Read("", text, limits)
+	changed := false
+	eachFile(root, func(ref *jsontree.Node, name string) {
+		if dir, file := path.Split(name); file == from {
+			ref.Text, changed = dir+to+strings.TrimPrefix(ref.Text, name), true
+		}
+	})
+	if !changed {
+		return text
+	}
+	return Text(root)
+}
+
+// eachFile calls back for every reference to a file.
+func eachFile(n *jsontree.Node, found func(ref *jsontree.Node, name string)) {
+	if n == nil {
+		return
+	}
+	if ref := n.Get("$ref"); ref != nil && ref.Kind == jsontree.String {
+		if name, _, _ := strings.Cut(ref.Text, "#"); name != "" && !strings.Contains(name, "://") {
+			found(ref, name)
+		}
+	}
+	for _, c := range n.Children {
+		eachFile(c, found)
+	}
 }

@@ -149,3 +149,13 @@ func TestCheckSeesRawSemanticAndUnusedCoreTokens(t *testing.T) {
 	}
 	assert.Equal(t, []string{"token-unused /soil/50", "token-raw /edge/$value"}, rules)
 }
+
+// A renamed file is followed by every reference to it, whatever folder and pointer it has;
+// a document without one keeps its bytes.
+func TestReferencesFollowARenamedFile(t *testing.T) {
+	before := `{"sets":{"a":{"sources":[{"$ref":"core.json"},{"$ref":"tokens/core.json#/group"},{"$ref":"#/sets/core.json"},{"$ref":"https://x.test/core.json"},{"$ref":"more-core.json"}]}},"name":"core.json"}`
+	after := string(token.RenameFile([]byte(before), "core.json", "base.json"))
+	assert.JSONEq(t, `{"sets":{"a":{"sources":[{"$ref":"base.json"},{"$ref":"tokens/base.json#/group"},{"$ref":"#/sets/core.json"},{"$ref":"https://x.test/core.json"},{"$ref":"more-core.json"}]}},"name":"core.json"}`, after)
+	assert.Equal(t, before, string(token.RenameFile([]byte(before), "dusk.json", "base.json")))
+	assert.Equal(t, "{", string(token.RenameFile([]byte("{"), "core.json", "base.json")), "what cannot be read is lost")
+}

@@ -21,6 +21,7 @@ import { BenchList } from "./views/bench/BenchList";
 import { CodeView } from "./views/bench/CodeView";
 import { Catalogue } from "./views/catalogue/Catalogue";
 import { ComponentPage } from "./views/catalogue/ComponentPage";
+import { Compare } from "./views/sources/Compare";
 import { Sources } from "./views/sources/Sources";
 import { Start } from "./views/start/Start";
 import { Survey } from "./views/survey/Survey";
@@ -43,6 +44,7 @@ const router = createBrowserRouter(
       children: [
         { path: "/", element: <Start /> },
         { path: "/sources", element: <Sources /> },
+        { path: "/sources/compare", element: <Compare /> },
         { path: "/survey", element: <Survey /> },
         { path: "/tokens", element: <Tokens /> },
         { path: "/bench", element: <BenchList /> },

@@ -3,6 +3,7 @@ package output
 import (
 	"bytes"
 	"encoding/json"
+	"path"
 	"slices"
 
 	"cobrik/core/problem"
@@ -69,4 +70,22 @@ func (p *Project) All() []Output {
 		return Standard()
 	}
 	return slices.Clone(p.Tokens.Outputs)
+}
+
+// WithFile gives the project with a token file, or the resolver document, under another
+// name, in whatever folder.
+func (p *Project) WithFile(from, to string) *Project {
+	out := *p
+	renamed := func(name string) string {
+		if dir, file := path.Split(name); file == from {
+			return dir + to
+		}
+		return name
+	}
+	out.Tokens.Files = slices.Clone(p.Tokens.Files)
+	for i, name := range out.Tokens.Files {
+		out.Tokens.Files[i] = renamed(name)
+	}
+	out.Tokens.Resolver = renamed(p.Tokens.Resolver)
+	return &out
 }

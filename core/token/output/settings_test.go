@@ -189,6 +189,14 @@ func TestProjectFiles(t *testing.T) {
 	assert.Equal(t, 3, found[0].Line, "the wrong setting is not pointed at")
 }
 
+// A token file that is renamed is renamed in the project file, in its folder.
+func TestProjectFilesFollowRenamedFiles(t *testing.T) {
+	p := &output.Project{Format: output.ProjectFormat, Tokens: output.ProjectTokens{Files: []string{"tokens/core.json", "core.json", "more-core.json"}, Resolver: "tokens/themes.json"}}
+	assert.Equal(t, []string{"tokens/base.json", "base.json", "more-core.json"}, p.WithFile("core.json", "base.json").Tokens.Files)
+	assert.Equal(t, "tokens/furrow.json", p.WithFile("themes.json", "furrow.json").Tokens.Resolver)
+	assert.Equal(t, "tokens/core.json", p.Tokens.Files[0], "the project that was read changed")
+}
+
 // CSS for four themes of 200 tokens each, from sets already resolved or not.
 func BenchmarkBuildCSS(b *testing.B) {
 	l := furrow(b)

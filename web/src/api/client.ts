@@ -81,6 +81,26 @@ export const useFound = (words: string) =>
     placeholderData: (last) => (words.trim() === "" ? undefined : last),
     gcTime: 60_000,
   });
+/** What hangs on a source, by what it is: a design document's id, or a token file's name. */
+export const useRests = (of: { document: string } | { file: string }) =>
+  useQuery({
+    queryKey: ["sources", "rests", of],
+    queryFn: () =>
+      "document" in of
+        ? unwrap(client.GET("/sources/{id}/rests", { params: { path: { id: of.document } } }))
+        : unwrap(client.GET("/tokens/files/rests", { params: { query: { name: of.file } } })),
+  });
+/** What differs between two revisions of a design document, or of the token files when none is named. */
+export const useCompared = (document: string | undefined, before: number, after: number) =>
+  useQuery({
+    queryKey: ["sources", "compared", document, before, after],
+    queryFn: () =>
+      document
+        ? unwrap(client.GET("/sources/{id}/compare", { params: { path: { id: document }, query: { before, after } } }))
+        : unwrap(client.GET("/tokens/compare", { params: { query: { before, after } } })),
+    placeholderData: (last) => last,
+    retry: false,
+  });
 export const usePrimitives = () => useQuery({ queryKey: ["tokens", "primitives"], queryFn: () => unwrap(client.GET("/primitives")) });
 export const useSync = () => useQuery({ queryKey: ["sync"], queryFn: () => unwrap(client.GET("/sync")) });
 export const useBench = (slug: string, theme?: string) =>
@@ -168,6 +188,21 @@ export const api = {
         headers: { "Content-Type": "application/octet-stream" },
       }),
     ),
+  replaceDocument: (id: string, file: File) =>
+    unwrap(
+      client.POST("/sources/{id}/replace", {
+        params: { path: { id }, query: { file: file.name } },
+        body: file as unknown as string,
+        bodySerializer: (body) => body,
+        headers: { "Content-Type": "application/octet-stream" },
+      }),
+    ),
+  callDocument: (id: string, name: string) => unwrap(client.POST("/sources/{id}/name", { params: { path: { id } }, body: { name } })),
+  removeDocument: (id: string) => unwrap(client.POST("/sources/{id}/remove", { params: { path: { id } } })),
+  restoreDocument: (id: string) => unwrap(client.POST("/sources/{id}/restore", { params: { path: { id } } })),
+  renameTokenFile: (revision: number, name: string, to: string) =>
+    unwrap(client.POST("/tokens/files/rename", { body: { revision, name, to } })),
+  removeTokenFile: (revision: number, name: string) => unwrap(client.POST("/tokens/files/remove", { body: { revision, name } })),
   fetch: () => unwrap(client.POST("/host/fetch")),
   publishNext: (id: string) => unwrap(client.POST("/host/{id}/publish", { params: { path: { id } } })),
   draft: (body: { document: string; family?: string; layer?: string; name?: string }) => unwrap(client.POST("/components", { body })),

@@ -1,17 +1,19 @@
 import { useState } from "react";
 
-import { ApiError, api, useWrite } from "../api/client";
+import { ApiError, api, type Schema, useWrite } from "../api/client";
 import { say } from "../ui/say";
+
+type Take = (file: File) => Promise<Schema["Dropped"]>;
 
 /** Gives files to the server one by one and says what became of each. */
 export function useDrop() {
   const [refused, setRefused] = useState<{ file: string; error: Error }[]>([]);
-  const write = useWrite(api.drop);
-  const drop = async (files: Iterable<File>) => {
+  const write = useWrite(({ file, take }: { file: File; take: Take }) => take(file));
+  const drop = async (files: Iterable<File>, take: Take = api.drop) => {
     setRefused([]);
     for (const file of files) {
       try {
-        const taken = await write.mutateAsync(file);
+        const taken = await write.mutateAsync({ file, take });
         say(
           taken.name,
           taken.added

@@ -94,8 +94,10 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   if (bench.gone || !shown) {
     return (
       <Empty title={`${bench.name} is no longer drawn`} action={<Link to="/sources">To the sources</Link>}>
-        Revision {bench.design} of the design does not hold what it was drawn from. The contract and its code are kept: they can be read
-        under Code.
+        {bench.design === 0
+          ? "Its design was removed and can be put back at Sources."
+          : `Revision ${bench.design} of the design does not hold what it was drawn from.`}{" "}
+        The contract and its code are kept: they can be read under Code.
       </Empty>
     );
   }

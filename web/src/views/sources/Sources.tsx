@@ -1,12 +1,17 @@
-import { Button, FileButton } from "@mantine/core";
-import { IconUpload } from "@tabler/icons-react";
+import { ActionIcon, Button, FileButton, Menu } from "@mantine/core";
+import { IconDots, IconUpload } from "@tabler/icons-react";
+import { type ReactNode, useRef, useState } from "react";
+import { Link } from "react-router";
 
-import { api, type Schema, useSources, useWrite } from "../../api/client";
+import { api, operations, type Schema, useSources, useWrite } from "../../api/client";
 import { useDrop } from "../../frame/drop";
 import { count } from "../../ui/count";
 import { Empty, Failure, Problems, Query } from "../../ui/States";
 import { say } from "../../ui/say";
+import { RemoveDialog, RenameDialog } from "./SourceDialogs";
 import classes from "./Sources.module.css";
+
+type Drop = ReturnType<typeof useDrop>["drop"];
 
 export function Sources() {
   const sources = useSources();
@@ -36,16 +41,17 @@ export function Sources() {
       ))}
       <Query query={sources} what="the sources">
         {(s) =>
-          s.documents.length + s.tokens.length === 0 ? (
+          s.documents.length + s.tokens.length + s.removed.length === 0 ? (
             <Empty title="Nothing here yet" action={choose}>
               Cobrik begins with a design document (cobrik.design/1) and the token files it refers to.
             </Empty>
           ) : (
             <>
               {s.documents.map((d) => (
-                <Document key={d.id} document={d} host={s.host} />
+                <Document key={d.id} document={d} host={s.host} drop={drop} />
               ))}
-              <Tokens files={s.tokens} />
+              <Removed list={s.removed} />
+              <Tokens files={s.tokens} revision={s.revision} drop={drop} />
             </>
           )
         }
@@ -54,7 +60,8 @@ export function Sources() {
   );
 }
 
-function Document({ document: d, host }: { document: Schema["SourceDocument"]; host: Schema["HostState"] }) {
+function Document({ document: d, host, drop }: { document: Schema["SourceDocument"]; host: Schema["HostState"]; drop: Drop }) {
+  const [doing, setDoing] = useState<"rename" | "remove">();
   const fetch = useWrite(api.fetch, (got) => {
     const mine = got.documents.find((one) => one.id === d.id);
     say(
@@ -77,20 +84,35 @@ function Document({ document: d, host }: { document: Schema["SourceDocument"]; h
           {count(d.families, "family", "families")}, {count(d.pages, "page")}, {count(d.layers, "layer")}
           {d.fromHost ? " · from the design host" : " · dropped in"}
         </span>
-        {d.fromHost && host.known && (
-          <span className={classes.push}>
-            <Button
-              loading={publish.isPending}
-              onClick={() => publish.mutate(undefined)}
-              title="The design host is simulated: this makes its next prepared revision public"
-            >
-              Publish next revision
-            </Button>
-            <Button variant="filled" loading={fetch.isPending} onClick={() => fetch.mutate(undefined)}>
-              Fetch
-            </Button>
-          </span>
-        )}
+        <span className={classes.push}>
+          {d.fromHost && host.known && (
+            <>
+              <Button
+                loading={publish.isPending}
+                onClick={() => publish.mutate(undefined)}
+                title="The design host is simulated: this makes its next prepared revision public"
+              >
+                Publish next revision
+              </Button>
+              <Button variant="filled" loading={fetch.isPending} onClick={() => fetch.mutate(undefined)}>
+                Fetch
+              </Button>
+            </>
+          )}
+          <More
+            name={d.name}
+            rename={() => setDoing("rename")}
+            replace={d.fromHost ? undefined : (file) => void drop([file], (f) => api.replaceDocument(d.id, f))}
+            download={revisionAddress(d.id, newest)}
+            remove={() => setDoing("remove")}
+          >
+            {newest > 1 && (
+              <Menu.Item component={Link} to={`/sources/compare?document=${encodeURIComponent(d.id)}`}>
+                Compare revisions
+              </Menu.Item>
+            )}
+          </More>
+        </span>
       </header>
       {(fetch.error ?? publish.error) && <Failure error={(fetch.error ?? publish.error)!} />}
       {d.fromHost && host.failure && !fetch.error && (
@@ -107,14 +129,111 @@ function Document({ document: d, host }: { document: Schema["SourceDocument"]; h
               {r.author && `${r.author}, `}
               {new Date(r.created).toLocaleString()} · {(r.bytes / 1024).toFixed(0)} KB
             </span>
+            <span className={classes.links}>
+              <a href={revisionAddress(d.id, r.number)} download>
+                Download
+              </a>
+              {r.number > 1 && (
+                <Link to={`/sources/compare?document=${encodeURIComponent(d.id)}&before=${r.number - 1}&after=${r.number}`}>
+                  Compare with {r.number - 1}
+                </Link>
+              )}
+            </span>
           </li>
         ))}
       </ol>
+      {doing === "rename" && (
+        <RenameDialog
+          name={d.name}
+          empty="Without one it is called as the design calls itself."
+          rename={(to) => api.callDocument(d.id, to)}
+          close={() => setDoing(undefined)}
+        />
+      )}
+      {doing === "remove" && (
+        <RemoveDialog name={d.name} of={{ document: d.id }} remove={() => api.removeDocument(d.id)} close={() => setDoing(undefined)} />
+      )}
     </section>
   );
 }
 
-function Tokens({ files }: { files: Schema["SourceTokens"][] }) {
+const revisionAddress = (id: string, number: number) => `${operations}/sources/${encodeURIComponent(id)}/revisions/${number}`;
+
+interface MoreProps {
+  name: string;
+  rename?: () => void;
+  replace?: (file: File) => void;
+  download: string;
+  remove: () => void;
+  children?: ReactNode;
+}
+
+/** What else can be done with a source. */
+function More({ name, rename, replace, download, remove, children }: MoreProps) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      {replace && (
+        <input
+          ref={input}
+          type="file"
+          hidden
+          aria-label={`A file in place of ${name}`}
+          onChange={(e) => {
+            const file = e.currentTarget.files?.[0];
+            e.currentTarget.value = "";
+            if (file) replace(file);
+          }}
+        />
+      )}
+      <Menu position="bottom-end">
+        <Menu.Target>
+          <ActionIcon variant="subtle" color="gray" c="inherit" size={28} aria-label={`More for ${name}`}>
+            <IconDots size={16} />
+          </ActionIcon>
+        </Menu.Target>
+        <Menu.Dropdown>
+          {rename && <Menu.Item onClick={rename}>Rename…</Menu.Item>}
+          {replace && <Menu.Item onClick={() => input.current?.click()}>Replace with a file…</Menu.Item>}
+          <Menu.Item component="a" href={download} download>
+            Download
+          </Menu.Item>
+          {children}
+          <Menu.Item onClick={remove}>Remove…</Menu.Item>
+        </Menu.Dropdown>
+      </Menu>
+    </>
+  );
+}
+
+function Removed({ list }: { list: Schema["RemovedSource"][] }) {
+  const restore = useWrite((id: string) => api.restoreDocument(id));
+  if (list.length === 0) return null;
+  return (
+    <section className={classes.document} aria-label="Removed">
+      <header className={classes.docHead}>
+        <h2>Removed</h2>
+        <span className="quiet">with all their revisions; a design that is dropped in again comes back, too</span>
+      </header>
+      <ul className={classes.removed}>
+        {list.map((d) => (
+          <li key={d.id}>
+            <span>{d.name}</span>
+            <span className="quiet">{new Date(d.removed).toLocaleString()}</span>
+            <Button loading={restore.isPending} onClick={() => restore.mutate(d.id)}>
+              Put back
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {restore.error && <Failure error={restore.error} />}
+    </section>
+  );
+}
+
+function Tokens({ files, revision, drop }: { files: Schema["SourceTokens"][]; revision: number; drop: Drop }) {
+  const [doing, setDoing] = useState<{ what: "rename" | "remove"; name: string }>();
+  const done = () => setDoing(undefined);
   if (files.length === 0) return null;
   return (
     <section className={classes.document} aria-label="Token files">
@@ -123,14 +242,24 @@ function Tokens({ files }: { files: Schema["SourceTokens"][] }) {
         <span className="quiet">
           read in this order, or in that of the resolver document; a later file replaces tokens of an earlier one
         </span>
+        {revision > 1 && (
+          <span className={classes.push}>
+            <Button component={Link} to="/sources/compare">
+              Compare revisions
+            </Button>
+          </span>
+        )}
       </header>
       <table className="grid">
         <thead>
           <tr>
             <th>File</th>
             <th>Tokens</th>
-            <th>State</th>
+            <th>Revision</th>
             <th>Taken</th>
+            <th>
+              <span className="hidden-but-read">More</span>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -150,10 +279,25 @@ function Tokens({ files }: { files: Schema["SourceTokens"][] }) {
               <td>{f.kind === "tokens" ? f.tokens : <span className="quiet">{f.kind === "resolver" ? "themes" : "outputs"}</span>}</td>
               <td>{f.revision}</td>
               <td className="quiet">{new Date(f.updated).toLocaleString()}</td>
+              <td className={classes.more}>
+                <More
+                  name={f.name}
+                  rename={f.kind === "project" ? undefined : () => setDoing({ what: "rename", name: f.name })}
+                  replace={(file) => void drop([new File([file], f.name)])}
+                  download={`${operations}/tokens/files/text?name=${encodeURIComponent(f.name)}`}
+                  remove={() => setDoing({ what: "remove", name: f.name })}
+                />
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
+      {doing?.what === "rename" && (
+        <RenameDialog name={doing.name} rename={(to) => api.renameTokenFile(revision, doing.name, to)} close={done} />
+      )}
+      {doing?.what === "remove" && (
+        <RemoveDialog name={doing.name} of={{ file: doing.name }} remove={() => api.removeTokenFile(revision, doing.name)} close={done} />
+      )}
     </section>
   );
 }
