@@ -80,6 +80,15 @@ func TestTheJobByKeyboardAlone(t *testing.T) {
 	p.press(kb.Enter)
 	p.until("a command to be carried out", `document.documentElement.dataset.mantineColorScheme === "dark" && !document.querySelector("[role=dialog]")`)
 
+	// What the view itself can do is a command, too, as it is now.
+	for _, command := range []struct{ typed, cases string }{{"cases in rows", "rows"}, {"cases in a strip", ""}} {
+		p.press("f")
+		p.fill("[placeholder='Find by name, or a command']", "", command.typed)
+		p.sees("Of CropTag on the bench")
+		p.press(kb.Enter)
+		p.until(command.typed, fmt.Sprintf(`(new URLSearchParams(location.search).get("cases") ?? "") === %q && !document.querySelector("[role=dialog]")`, command.cases))
+	}
+
 	// Single keys are switched off, and do nothing then (WCAG 2.2, 2.1.4).
 	p.press("?")
 	p.sees("Ledger: edit the contract's value")
@@ -212,5 +221,13 @@ func TestLongContentDoesNotWidenThePage(t *testing.T) {
 		over := evaluate[[2]int](p, `[document.documentElement.scrollWidth, document.querySelector("main").scrollWidth - document.querySelector("main").clientWidth]`)
 		assert.LessOrEqual(t, over[0], 1280, "%s scrolls sideways", view)
 		assert.LessOrEqual(t, over[1], 0, "%s is wider than its frame", view)
+		// Text of twice the size, a window at four times: what is wider than it scrolls by itself,
+		// the window does not (WCAG 2.2, 1.4.4 and 1.4.10: 320 CSS px).
+		for _, narrow := range []int64{640, 320} {
+			require.NoError(t, chromedp.Do(p.ctx, chromedp.EmulateViewport(narrow, 800)))
+			wide := evaluate[string](p, fmt.Sprintf(`document.documentElement.scrollWidth <= %d ? "" : [...document.querySelectorAll("main *")].filter((e) => { for (let up = e.parentElement; up; up = up.parentElement) if (up.tagName !== "HTML" && getComputedStyle(up).overflowX !== "visible") return false; return e.getBoundingClientRect().right > %d + 1; }).slice(0, 3).map((e) => e.tagName + " " + e.className).join(", ")`, narrow, narrow))
+			assert.Empty(t, wide, "%s scrolls sideways at %d px", view, narrow)
+		}
+		require.NoError(t, chromedp.Do(p.ctx, chromedp.EmulateViewport(1280, 800)))
 	}
 }

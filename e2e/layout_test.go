@@ -29,7 +29,7 @@ func TestADrawingWithoutFlowBecomesAComponent(t *testing.T) {
 	p.click("[aria-label='Top bar'] button", "Draft a contract")
 	p.until("the containers on the bench", `location.pathname === "/hollowbeck/bench/top-bar" && document.querySelector("[aria-label='Cutting list'] [data-part-row=root]")`)
 	p.click("button", "Compare")
-	p.until("all facts level", `/\d+ facts agree/.test(document.querySelector("footer").innerText) && document.querySelector("footer").innerText.includes("TopBar:")`)
+	p.until("all facts level", `/[\d,]+ facts agree/.test(document.querySelector("footer").innerText) && document.querySelector("footer").innerText.includes("TopBar:")`)
 	p.open("/survey")
 	p.sees("on the bench")
 
@@ -164,7 +164,7 @@ func TestTheRailIsDragged(t *testing.T) {
 	p.click("[aria-label=Widths] button", "root: stack below 488 px")
 	p.sees("below 488 px")
 	p.until("stacked in the browser", `document.querySelector("[aria-label=Built]").innerText.includes("487 × 76")`)
-	p.until("the facts of the drawn width are level", `/TopBar: \d+ facts agree/.test(document.querySelector("footer").innerText)`)
+	p.until("the facts of the drawn width are level", `/TopBar: [\d,]+ facts agree/.test(document.querySelector("footer").innerText)`)
 	p.focusOn("[role=slider]", "Width of the container, px")
 	p.press(kb.ArrowRight)
 	p.until("one row from the switch point on", `document.querySelector("[aria-label=Built]").innerText.includes("488 × 56")`)

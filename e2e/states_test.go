@@ -15,7 +15,7 @@ func TestStatesAreMeasuredAsDrawn(t *testing.T) {
 	require.NoError(t, err)
 	p := openPage(t, a)
 	p.open("/bench/action-button")
-	p.until("every case in every state to be level", `/ActionButton: \d+ facts agree/.test(document.querySelector("footer").innerText)`)
+	p.until("every case in every state to be level", `/ActionButton: [\d,]+ facts agree/.test(document.querySelector("footer").innerText)`)
 	assert.Equal(t, 30, evaluate[int](p, `document.querySelectorAll("[aria-label=Cases] button").length`))
 	p.click("[aria-label=Cases] button", "firm · m · hover")
 	p.press("a")

@@ -205,7 +205,7 @@ func TestThousandsOfTokens(t *testing.T) {
 	_, err = p.app.service.Drop(t.Context(), "many.tokens.json", text)
 	require.NoError(t, err)
 	p.open("/tokens")
-	p.sees("5209 tokens")
+	p.sees("5,209 tokens")
 	assert.Less(t, evaluate[int](p, `document.querySelectorAll("[role=row]").length`), 80, "every line stands in the page: it will lag")
 	p.do(chromedp.Evaluate[chromedp.Void](`document.querySelector("[role=grid]").focus()`))
 	p.press(kb.End)
@@ -216,7 +216,7 @@ func TestThousandsOfTokens(t *testing.T) {
 	p.press(kb.Home)
 	p.inToken("soil.50")
 	p.fill("input", "Find by name, value, description", "many31.t7")
-	p.sees("10 of 5209 tokens")
+	p.sees("10 of 5,209 tokens")
 	p.axe("a long list")
 }
 

@@ -12,7 +12,7 @@ import (
 
 // Hit is something that has a name.
 type Hit struct {
-	Kind   string `json:"kind" enum:"component,prop,option,part,case,release,token,page,family,layer"`
+	Kind   string `json:"kind" enum:"component,prop,option,part,case,release,shelf,token,group,theme,output,page,family,layer,source"`
 	Name   string `json:"name"`
 	Of     string `json:"of" doc:"What it belongs to, or is for"`
 	Slug   string `json:"slug,omitempty" doc:"Of the component"`
@@ -27,7 +27,7 @@ type Hit struct {
 }
 
 // hitKinds in the order they are shown, and how many of each at most.
-var hitKinds = []string{"component", "prop", "option", "part", "case", "release", "token", "page", "family", "layer"}
+var hitKinds = []string{"component", "prop", "option", "part", "case", "release", "shelf", "token", "group", "theme", "output", "page", "family", "layer", "source"}
 
 const hitsOfAKind = 6
 
@@ -52,11 +52,26 @@ func (s *Service) Find(ctx context.Context, words string) ([]Hit, error) {
 		}
 		f.offer(Hit{Kind: "token", Name: path, Of: t.Description, Type: t.Type, Value: t.Value})
 	}
+	for _, g := range l.groups() {
+		f.offer(Hit{Kind: "group", Name: g.Path, Of: counted(g.Tokens, "token")})
+	}
+	if len(l.themes) > 1 {
+		for _, t := range l.themes {
+			f.offer(Hit{Kind: "theme", Name: themeName(t), Of: t.String()})
+		}
+	}
+	for _, o := range l.project.All() {
+		f.offer(Hit{Kind: "output", Name: o.File, Of: o.About()})
+	}
+	for _, file := range l.stored {
+		f.offer(Hit{Kind: "source", Name: file.Name, Of: "token files"})
+	}
 	docs, err := s.allDocuments(ctx)
 	if err != nil {
 		return nil, err
 	}
 	for _, doc := range docs {
+		f.offer(Hit{Kind: "source", Name: doc.Name, Of: "design documents"})
 		f.document(doc)
 	}
 	out := []Hit{}
@@ -103,7 +118,12 @@ func (f *finder) components(ctx context.Context, s *Service) error {
 	if err != nil {
 		return err
 	}
+	shelves := map[string]bool{}
 	for _, row := range rows {
+		if row.Version != nil && !shelves[row.Shelf] {
+			shelves[row.Shelf] = true
+			f.offer(Hit{Kind: "shelf", Name: row.Shelf, Of: "the catalogue"})
+		}
 		c, err := contractOf(row)
 		if err != nil {
 			return err

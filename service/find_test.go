@@ -55,3 +55,29 @@ func TestFindFindsEverythingWithAName(t *testing.T) {
 		assert.LessOrEqual(t, n, 6, kind)
 	}
 }
+
+// Sources, outputs, groups of tokens, themes and shelves have names, too.
+func TestWhatIsNotOfAComponentIsFound(t *testing.T) {
+	s := withTag(t)
+	ctx := t.Context()
+	_, err := s.Release(ctx, "crop-tag", 1, "Small things", "")
+	require.NoError(t, err)
+	first := func(words, kind string) service.Hit {
+		t.Helper()
+		hits, err := s.Find(ctx, words)
+		require.NoError(t, err)
+		for _, h := range hits {
+			if h.Kind == kind {
+				return h
+			}
+		}
+		t.Fatalf("no %s is found by %q", kind, words)
+		return service.Hit{}
+	}
+	assert.Equal(t, "Furrow", first("furrow", "source").Name)
+	assert.Equal(t, "dusk.tokens.json", first("dusk.tok", "source").Name)
+	assert.Equal(t, service.Hit{Kind: "output", Name: "Tokens.kt", Of: "Kotlin"}, first("tokens.kt", "output"))
+	assert.Equal(t, service.Hit{Kind: "group", Name: "tag.growing", Of: "3 tokens"}, first("tag.growing", "group"))
+	assert.Equal(t, service.Hit{Kind: "theme", Name: "dusk", Of: "theme=dusk"}, first("dusk", "theme"))
+	assert.Equal(t, "Small things", first("small", "shelf").Name)
+}

@@ -1283,7 +1283,7 @@ export interface components {
             /** @description Its key */
             case?: string;
             /** @enum {string} */
-            kind: "component" | "prop" | "option" | "part" | "case" | "release" | "token" | "page" | "family" | "layer";
+            kind: "component" | "prop" | "option" | "part" | "case" | "release" | "shelf" | "token" | "group" | "theme" | "output" | "page" | "family" | "layer" | "source";
             name: string;
             /** @description What it belongs to, or is for */
             of: string;

@@ -1,21 +1,15 @@
 import { useLocalStorage } from "@mantine/hooks";
 import { Spotlight, type SpotlightActionData, type SpotlightActionGroupData } from "@mantine/spotlight";
-import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react";
+import { type KeyboardEvent, type ReactNode, useEffect, useReducer, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 
 import { type Schema, useEntries, useFound } from "../api/client";
 import { Picture } from "../ui/Picture";
 import { TokenPicture } from "../ui/TokenPicture";
+import { type Command, commandsOfViews } from "./commands";
 import classes from "./Frame.module.css";
 
 type Hit = Schema["Hit"];
-
-/** Something to do from anywhere. */
-export interface Command {
-  label: string;
-  what: string;
-  run: () => void;
-}
 
 const groups: Record<Hit["kind"], string> = {
   component: "Components",
@@ -24,10 +18,15 @@ const groups: Record<Hit["kind"], string> = {
   part: "Parts",
   case: "Cases",
   release: "Releases",
+  shelf: "Shelves",
   token: "Tokens",
+  group: "Groups of tokens",
+  theme: "Themes",
+  output: "Outputs",
   page: "Pages",
   family: "Families of the design",
   layer: "Layers",
+  source: "Sources",
 };
 
 /** Where a hit is looked at. */
@@ -47,6 +46,16 @@ export function addressOf(h: Hit): string {
       return `/survey?page=${at(h.page ?? "")}`;
     case "family":
       return "/survey";
+    case "shelf":
+      return `/catalogue?find=${at(h.name)}`;
+    case "group":
+      return `/tokens?find=${at(`${h.name}.`)}`;
+    case "theme":
+      return "/tokens";
+    case "output":
+      return `/tokens?show=outputs&output=${at(h.name)}`;
+    case "source":
+      return "/sources";
     default:
       return `/catalogue/${h.slug}`;
   }
@@ -61,6 +70,7 @@ const mostRecent = 6;
 export function Find({ commands }: { commands: Command[] }) {
   const navigate = useNavigate();
   const [typed, setTyped] = useState("");
+  const [, reread] = useReducer((n: number) => n + 1, 0); // what views offer is read when it opens
   const words = typed;
   const search = useFound(words);
   const found = search.data ?? [];
@@ -98,7 +108,7 @@ export function Find({ commands }: { commands: Command[] }) {
     leftSection: <span className={classes.hit}>{picture(h)}</span>,
     onClick: () => go(h),
   });
-  const matching = commands.filter((c) =>
+  const matching = [...commandsOfViews(), ...commands].filter((c) =>
     words
       .toLowerCase()
       .split(/\s+/)
@@ -112,7 +122,7 @@ export function Find({ commands }: { commands: Command[] }) {
   }
   // A command that begins so is what was meant; else it comes after all that has a name.
   const meant = words.trim() !== "" && matching.some((c) => c.label.toLowerCase().startsWith(words.trim().toLowerCase()));
-  const doing = matching.map((c) => ({ id: `command ${c.label}`, label: c.label, description: c.what, onClick: c.run }));
+  const doing = matching.map((c) => ({ id: `command ${c.label} ${c.what}`, label: c.label, description: c.what, onClick: c.run }));
   if (doing.length > 0) list[meant ? "unshift" : "push"]({ group: "Commands", actions: doing });
   return (
     <Spotlight
@@ -121,6 +131,7 @@ export function Find({ commands }: { commands: Command[] }) {
       query={typed}
       onQueryChange={setTyped}
       shortcut={null}
+      onSpotlightOpen={reread}
       transitionProps={{ duration: 0 }}
       overlayProps={{ backgroundOpacity: 0.35, blur: 0 }}
       attributes={{ content: { "aria-label": "Find" } }}

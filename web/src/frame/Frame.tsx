@@ -3,14 +3,16 @@ import { useDisclosure } from "@mantine/hooks";
 import { spotlight } from "@mantine/spotlight";
 import { IconHelp, IconMoon, IconSearch, IconSun } from "@tabler/icons-react";
 import { useIsFetching, useIsMutating } from "@tanstack/react-query";
-import { Link, NavLink, Outlet, useNavigate } from "react-router";
+import { useEffect, useRef } from "react";
+import { Link, NavLink, Outlet, useLocation, useNavigate } from "react-router";
 
 import { api, ApiError, project as address, type Schema, useProject, useWrite } from "../api/client";
 import { Glyph } from "../ui/Glyph";
 import { Empty } from "../ui/States";
 import { DropAnywhere } from "./DropAnywhere";
-import { type Command, Find } from "./Find";
-import { count } from "../ui/count";
+import { type Command } from "./commands";
+import { Find } from "./Find";
+import { agreement, count } from "../ui/count";
 import { say } from "../ui/say";
 import classes from "./Frame.module.css";
 import { useEvents } from "./events";
@@ -29,6 +31,13 @@ const stations: { path: Counted; label: string; waits: boolean; counts: string; 
 ];
 
 export function Frame() {
+  const { pathname } = useLocation();
+  const line = useRef<HTMLElement>(null);
+  useEffect(() => {
+    // A narrow window shows a part of the line: the one with the station one is at.
+    const here = line.current?.querySelector<HTMLElement>("[aria-current]");
+    if (line.current && here) line.current.scrollLeft = here.offsetLeft - (line.current.clientWidth - here.offsetWidth) / 2;
+  }, [pathname]);
   useEvents();
   const { data: project, error } = useProject();
   const [help, { open: openHelp, close: closeHelp }] = useDisclosure(false);
@@ -67,7 +76,7 @@ export function Frame() {
           <Mark />
           <strong>{project?.name ?? "…"}</strong>
         </Link>
-        <nav className={classes.line} aria-label="The line">
+        <nav ref={line} className={classes.line} aria-label="The line">
           {stations.map((s) => (
             <NavLink key={s.path} to={`/${s.path}`} className={({ isActive }) => `${classes.station} ${isActive ? classes.here : ""}`}>
               {s.label}
@@ -146,8 +155,7 @@ function Strip({ project }: { project?: Schema["Project"] }) {
       {check ? (
         <span className={classes.check}>
           <Glyph verdict={check.differs ? "design moved" : "agree"} size={12} />
-          {check.name}: {check.differs ? `${check.differs} of ${check.facts} facts differ` : `${check.facts} facts agree`},{" "}
-          {clock(check.taken)}
+          {check.name}: {agreement(check.differs, check.facts)}, {clock(check.taken)}
         </span>
       ) : (
         <span>Nothing measured yet</span>

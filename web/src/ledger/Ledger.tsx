@@ -3,6 +3,7 @@ import { Fragment, type KeyboardEvent, useRef, useState } from "react";
 import type { Schema } from "../api/client";
 import { Glyph } from "../ui/Glyph";
 import { Value } from "../ui/Value";
+import { agreement } from "../ui/count";
 import classes from "./Ledger.module.css";
 
 type Fact = Schema["Fact"];
@@ -50,7 +51,7 @@ export function Ledger({ facts, numbers, measured, note, all, onAll, part, onPar
       <header className={classes.head}>
         <h2>Ledger</h2>
         <span className="quiet" role="status" data-testid="ledger-summary">
-          {differing === 0 ? `${facts.length} facts agree` : `${differing} of ${facts.length} facts differ`}
+          {agreement(differing, facts.length)}
           {!measured && ", built not measured yet"}
           {note && `, ${note}`}
         </span>

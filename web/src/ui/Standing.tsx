@@ -1,5 +1,6 @@
 import type { Schema } from "../api/client";
 import { Glyph } from "./Glyph";
+import { agreement } from "./count";
 import classes from "./Standing.module.css";
 
 /** Where a component stands: moves to decide, facts that differ, or level. */
@@ -14,7 +15,7 @@ export function Standing({ entry: e }: { entry: Schema["Entry"] }) {
   if (e.measured && e.differs > 0) {
     return (
       <span className={classes.state}>
-        <Glyph verdict="code moved" /> {e.differs} of {e.facts} facts differ
+        <Glyph verdict="code moved" /> {agreement(e.differs, e.facts)}
       </span>
     );
   }

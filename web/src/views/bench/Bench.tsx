@@ -3,7 +3,7 @@ import { useHotkeys } from "@mantine/hooks";
 import { IconArrowBackUp, IconArrowForwardUp, IconCode } from "@tabler/icons-react";
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef, useState } from "react";
-import { Link, Navigate, useParams, useSearchParams } from "react-router";
+import { Link, Navigate, useNavigate, useParams, useSearchParams } from "react-router";
 
 import type { Box, Failed, MeasuredCase } from "../../../preview/messages";
 import { api, type Schema, useBench, useCaseAt, useLedger, useProject, useWrite } from "../../api/client";
@@ -13,6 +13,7 @@ import { Thrown } from "../../lanes/Thrown";
 import { WidthRail } from "../../lanes/WidthRail";
 import { EditValue } from "../../ledger/EditValue";
 import { Ledger } from "../../ledger/Ledger";
+import { useCommands } from "../../frame/commands";
 import { useKeys } from "../../frame/keys";
 import { Empty, Failure, Loading, Query } from "../../ui/States";
 import { ThemeSelect } from "../../ui/ThemeSelect";
@@ -38,6 +39,7 @@ export function Bench() {
 function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const { slug, build } = bench;
   const [search, setSearch] = useSearchParams();
+  const navigate = useNavigate();
   const [part, setPart] = useState(search.get("part") ?? undefined);
   const [editing, setEditing] = useState<Schema["Fact"]>();
   const [releasing, setReleasing] = useState(false);
@@ -88,6 +90,17 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     ["l", () => put("facet", containers ? undefined : "layout")],
     ["t", nextTheme],
     ["g", () => put("cases", rows ? undefined : "rows")],
+  ]);
+  const what = `Of ${bench.name} on the bench`;
+  useCommands([
+    { label: "Release", what, run: () => setReleasing(true) },
+    { label: containers ? "Compare" : "Layout", what, run: () => put("facet", containers ? undefined : "layout") },
+    { label: rows ? "Cases in a strip" : "Cases in rows", what, run: () => put("cases", rows ? undefined : "rows") },
+    { label: all ? "Facts that differ" : "All facts", what, run: () => put("all", all ? undefined : "1") },
+    { label: "Next theme", what, run: nextTheme },
+    { label: "Code", what, run: () => void navigate(`/bench/${slug}/code`) },
+    ...(bench.canUndo ? [{ label: "Undo", what, run: () => step.mutate(false) }] : []),
+    ...(bench.canRedo ? [{ label: "Redo", what, run: () => step.mutate(true) }] : []),
   ]);
   const verdicts = useMemo(() => Object.fromEntries((ledger?.cases ?? []).map((c) => [c.key, c])), [ledger]);
 

@@ -2,6 +2,7 @@ import { Button } from "@mantine/core";
 import { Link } from "react-router";
 
 import { useEntries } from "../../api/client";
+import { count } from "../../ui/count";
 import { Picture } from "../../ui/Picture";
 import { Standing } from "../../ui/Standing";
 import { Empty, Query } from "../../ui/States";
@@ -43,7 +44,7 @@ export function BenchList() {
                     <span className={classes.words}>
                       <strong>{e.name}</strong>
                       <span className="quiet">
-                        {e.version ? `released ${e.version}` : "draft"} · {e.cases} cases
+                        {e.version ? `released ${e.version}` : "draft"} · {count(e.cases, "case")}
                       </span>
                       <Standing entry={e} />
                     </span>

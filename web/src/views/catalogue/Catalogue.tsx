@@ -2,6 +2,7 @@ import { Button } from "@mantine/core";
 import { Link, useNavigate } from "react-router";
 
 import { type Schema, useEntries, usePrimitives } from "../../api/client";
+import { count } from "../../ui/count";
 import { ListHead, useFind } from "../../ui/ListHead";
 import { Picture } from "../../ui/Picture";
 import { Empty, Query } from "../../ui/States";
@@ -37,7 +38,7 @@ export function Catalogue() {
         return (
           <div className={classes.view}>
             <ListHead title="Catalogue" placeholder="Find by name, purpose, prop" find={find} setFind={setFind}>
-              {shown.length} of {released.length} {released.length === 1 ? "component" : "components"}
+              {shown.length} of {count(released.length, "component")}
             </ListHead>
             <table className={`grid ${classes.table}`}>
               <thead>

@@ -1,9 +1,10 @@
 import { ActionIcon, Button, FileButton, Menu } from "@mantine/core";
 import { IconDots, IconUpload } from "@tabler/icons-react";
 import { type ReactNode, useRef, useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 
 import { api, operations, type Schema, useSources, useWrite } from "../../api/client";
+import { useCommands } from "../../frame/commands";
 import { useDrop } from "../../frame/drop";
 import { count } from "../../ui/count";
 import { Empty, Failure, Problems, Query } from "../../ui/States";
@@ -25,6 +26,8 @@ export function Sources() {
       )}
     </FileButton>
   );
+  const navigate = useNavigate();
+  useCommands([{ label: "Compare revisions of the tokens", what: "Of the sources", run: () => void navigate("/sources/compare") }]);
   return (
     <div className={classes.view}>
       <header className={classes.head}>
@@ -76,6 +79,15 @@ function Document({ document: d, host, drop }: { document: Schema["SourceDocumen
     () => say(d.name, "The design host has published its next revision. Fetch it to see what moved."),
   );
   const newest = d.revisions.length;
+  const navigate = useNavigate();
+  const what = `Of ${d.name}`;
+  useCommands([
+    { label: "Rename", what, run: () => setDoing("rename") },
+    { label: "Remove", what, run: () => setDoing("remove") },
+    ...(newest > 1
+      ? [{ label: "Compare revisions", what, run: () => void navigate(`/sources/compare?document=${encodeURIComponent(d.id)}`) }]
+      : []),
+  ]);
   return (
     <section className={classes.document} aria-label={d.name}>
       <header className={classes.docHead}>
@@ -269,9 +281,7 @@ function Tokens({ files, revision, drop }: { files: Schema["SourceTokens"][]; re
                 {f.name}
                 {f.problems.length > 0 && (
                   <details className={classes.problems}>
-                    <summary>
-                      {f.problems.length} {f.problems.length === 1 ? "thing" : "things"} to look at
-                    </summary>
+                    <summary>{count(f.problems.length, "thing")} to look at</summary>
                     <Problems list={f.problems} />
                   </details>
                 )}

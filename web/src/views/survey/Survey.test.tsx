@@ -65,7 +65,7 @@ describe("the survey", () => {
     expect(await screen.findByText("revision 4 · 2 families")).toBeTruthy();
     expect(screen.getByText("A bed. 1 use on the pages.")).toBeTruthy();
     expect(screen.getByTitle("the default").textContent).toBe("m");
-    expect(screen.getByText(/1440 × 900 px · 80 layers · 1 uses of families · 0 layers nobody/)).toBeTruthy();
+    expect(screen.getByText(/1440 × 900 px · 80 layers · 1 use of families · 0 layers nobody/)).toBeTruthy();
     fireEvent.click(screen.getByRole("button", { name: "Tool shed" }));
     expect(await screen.findByText(/390 × 844 px/)).toBeTruthy();
     expect(screen.getByTitle("unnamed: Group 14")).toBeTruthy();

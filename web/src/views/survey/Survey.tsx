@@ -1,10 +1,12 @@
 import { Button } from "@mantine/core";
+import { useElementSize } from "@mantine/hooks";
 import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 
 import { ApiError, api, type Schema, useSurveys, useWrite } from "../../api/client";
 import { placed } from "../../marks/geometry";
 import { Sheet, Ticks } from "../../marks/Marks";
+import { count } from "../../ui/count";
 import { Picture } from "../../ui/Picture";
 import { Empty, Failure, Query } from "../../ui/States";
 import { LooseDrawing } from "./LooseDrawing";
@@ -49,7 +51,7 @@ function OneSurvey({ survey: s }: { survey: Schema["Survey"] }) {
         <header className={classes.head}>
           <h1>{s.name}</h1>
           <span className="quiet">
-            revision {s.revision} · {s.families.length} families
+            revision {s.revision} · {count(s.families.length, "family", "families")}
           </span>
         </header>
         {s.families.map((f) => (
@@ -87,7 +89,8 @@ function OneSurvey({ survey: s }: { survey: Schema["Survey"] }) {
 }
 
 function Page({ page, onLoose }: { page: Schema["SurveyPage"]; onLoose: (layer: string) => void }) {
-  const scale = Math.min(1, 620 / page.width);
+  const { ref, width: room } = useElementSize();
+  const scale = Math.min(1, (room || 620) / page.width);
   const [pointed, setPointed] = useState<number>();
   // What lies under others comes first.
   const areas: { name: string; box: Schema["Rect"]; open?: () => void; unnamed?: boolean }[] = [
@@ -98,8 +101,8 @@ function Page({ page, onLoose }: { page: Schema["SurveyPage"]; onLoose: (layer: 
   return (
     <>
       <p className={classes.about}>
-        {page.width} × {page.height} px · {page.layers} layers · {page.uses.length} uses of families · {page.unnamed.length} layers nobody
-        has named
+        {page.width} × {page.height} px · {count(page.layers, "layer")} · {count(page.uses.length, "use")} of families ·{" "}
+        {count(page.unnamed.length, "layer")} nobody has named
       </p>
       {page.loose.length > 0 && (
         <p className={classes.about}>
@@ -110,7 +113,7 @@ function Page({ page, onLoose }: { page: Schema["SurveyPage"]; onLoose: (layer: 
               type="button"
               className={classes.tab}
               onClick={() => onLoose(l.id)}
-              title={`${l.layers} layers, ${l.box.width} × ${l.box.height} px`}
+              title={`${count(l.layers, "layer")}, ${l.box.width} × ${l.box.height} px`}
             >
               {l.name}
               {l.component && <span className={classes.taken}> on the bench</span>}
@@ -118,7 +121,7 @@ function Page({ page, onLoose }: { page: Schema["SurveyPage"]; onLoose: (layer: 
           ))}
         </p>
       )}
-      <div className={classes.page} tabIndex={0} role="region" aria-label={`Page ${page.name}`}>
+      <div ref={ref} className={classes.page} tabIndex={0} role="region" aria-label={`Page ${page.name}`}>
         <div className={classes.paper}>
           <Picture svg={page.picture} label={`Page ${page.name}, as drawn`} width={page.width} height={page.height} scale={scale} />
           {areas.map((a, i) => {

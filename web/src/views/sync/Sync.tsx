@@ -3,11 +3,12 @@ import { Fragment, type KeyboardEvent, useRef, useState } from "react";
 import { Link } from "react-router";
 
 import { ApiError, api, type Schema, useOutcome, useSync, useWrite } from "../../api/client";
+import { useCommands } from "../../frame/commands";
+import { count } from "../../ui/count";
 import { Glyph } from "../../ui/Glyph";
 import { Empty, Failure, Query } from "../../ui/States";
 import { Value } from "../../ui/Value";
 import { Changes } from "../../ui/Changes";
-import { count } from "../../ui/count";
 import { say } from "../../ui/say";
 import classes from "./Sync.module.css";
 
@@ -77,6 +78,14 @@ function Component({ component: c }: { component: Schema["SyncComponent"] }) {
     else return;
     e.preventDefault();
   };
+  useCommands(
+    designs.length === 0
+      ? []
+      : [
+          { label: "Take all from the design", what: `For ${c.name}`, run: () => all("take") },
+          { label: "Keep all", what: `For ${c.name}`, run: () => all("keep") },
+        ],
+  );
   const decision: Schema["Decision"] = {
     revision: c.revision,
     design: c.design,

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 
 import type { Schema } from "../../api/client";
+import { count } from "../../ui/count";
 import { TokenPicture } from "../../ui/TokenPicture";
 import classes from "./TokenPanel.module.css";
 
@@ -15,9 +16,7 @@ export function ImpactView({ impact }: { impact: Schema["Impact"] }) {
       {tokens.length === 0 && <p className="quiet">No value of any token.</p>}
       {tokens.length > 0 && (
         <details>
-          <summary>
-            {tokens.length} {tokens.length === 1 ? "value" : "values"} of tokens
-          </summary>
+          <summary>{count(tokens.length, "value")} of tokens</summary>
           <ul className={classes.uses}>
             {tokens.slice(0, 60).map((t) => (
               <li key={`${t.path} ${t.theme}`} className="mono">
@@ -31,22 +30,18 @@ export function ImpactView({ impact }: { impact: Schema["Impact"] }) {
       )}
       {components.map((c) => (
         <p key={c.slug}>
-          <Link to={`/bench/${c.slug}`}>{c.name}</Link>: {c.cases} of {c.of} cases, {c.facts} {c.facts === 1 ? "value" : "values"}
+          <Link to={`/bench/${c.slug}`}>{c.name}</Link>: {c.cases} of {count(c.of, "case")}, {count(c.facts, "value")}
         </p>
       ))}
       {failing.length > 0 && (
         <div className={classes.failing}>
-          <strong>
-            {failing.length} {failing.length === 1 ? "contrast would fail" : "contrasts would fail"}
-          </strong>
+          <strong>{count(failing.length, "contrast")} would fail</strong>
           <Moves list={failing} />
         </div>
       )}
       {mended.length > 0 && (
         <details>
-          <summary>
-            {mended.length} {mended.length === 1 ? "contrast" : "contrasts"} that failed would pass
-          </summary>
+          <summary>{count(mended.length, "contrast")} that failed would pass</summary>
           <Moves list={mended} />
         </details>
       )}

@@ -1,8 +1,8 @@
 import { Button } from "@mantine/core";
 
 import { api, type Schema, useOffScale, useWrite } from "../../api/client";
-import { Empty, Failure, Query } from "../../ui/States";
 import { count } from "../../ui/count";
+import { Empty, Failure, Query } from "../../ui/States";
 import { say } from "../../ui/say";
 import { TokenPicture } from "../../ui/TokenPicture";
 import classes from "./OffScale.module.css";

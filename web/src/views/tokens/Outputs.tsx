@@ -5,6 +5,7 @@ import { useSearchParams } from "react-router";
 
 import { api, type Problem, type Schema, useBuiltTokens, useOutputs, useWrite } from "../../api/client";
 import { Code } from "../../ui/Code";
+import { count } from "../../ui/count";
 import inline from "../../ui/Inline.module.css";
 import { Failure, Problems, Query } from "../../ui/States";
 import classes from "./Outputs.module.css";
@@ -434,7 +435,7 @@ function Files({ built, error, path, setPath }: FilesProps) {
               <strong className="mono">{file.name}</strong>
             )}
             <span className="quiet">
-              {file.text.split("\n").length - 1} lines, {(file.text.length / 1024).toFixed(1)} KB
+              {count(file.text.split("\n").length - 1, "line")}, {(file.text.length / 1024).toFixed(1)} KB
             </span>
             <span className={classes.push}>
               <CopyButton value={file.text}>

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 
 import { api, type Schema, useImpact, useToken, useWrite } from "../../api/client";
+import { count } from "../../ui/count";
 import { Failure, Query } from "../../ui/States";
 import { TokenPicture } from "../../ui/TokenPicture";
 import { ImpactView } from "./ImpactView";
@@ -200,9 +201,7 @@ function Where({ detail, put }: { detail: Schema["TokenDetail"]; put: Props["put
       )}
       {detail.contracts.length > 0 && (
         <details open={detail.contracts.length < 8}>
-          <summary>
-            {detail.contracts.length} {detail.contracts.length === 1 ? "value" : "values"} in contracts
-          </summary>
+          <summary>{count(detail.contracts.length, "value")} in contracts</summary>
           <ul className={classes.uses}>
             {detail.contracts.map((c, i) => (
               <li key={i}>

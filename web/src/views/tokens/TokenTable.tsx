@@ -4,6 +4,7 @@ import { useDeferredValue, useEffect, useMemo, useRef } from "react";
 import { useSearchParams } from "react-router";
 
 import type { Schema } from "../../api/client";
+import { count } from "../../ui/count";
 import { Problems } from "../../ui/States";
 import { TokenPicture } from "../../ui/TokenPicture";
 import classes from "./Tokens.module.css";
@@ -80,7 +81,9 @@ export function TokenTable({ view, find: typed, put }: Props) {
             onChange={(v) => put({ type: v ?? undefined })}
           />
           <span className="quiet" role="status">
-            {rows.length === view.rows.length ? `${rows.length} tokens` : `${rows.length} of ${view.rows.length} tokens`}
+            {rows.length === view.rows.length
+              ? count(rows.length, "token")
+              : `${rows.length.toLocaleString("en")} of ${count(view.rows.length, "token")}`}
           </span>
           {view.problems.length > 0 && (
             <details className={classes.problems}>

@@ -2,9 +2,10 @@ import { Button } from "@mantine/core";
 import { useHotkeys } from "@mantine/hooks";
 import { IconArrowBackUp, IconArrowForwardUp, IconPlus } from "@tabler/icons-react";
 import { useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 
 import { api, useTokens, useWrite } from "../../api/client";
+import { useCommands } from "../../frame/commands";
 import { Empty, Failure, Query } from "../../ui/States";
 import { AddToken } from "./AddToken";
 import { ContrastView } from "./ContrastView";
@@ -20,6 +21,8 @@ const shows = [
   ["outputs", "Outputs"],
 ] as const;
 
+const showAddress = (name: string) => (name === "values" ? "/tokens" : `/tokens?show=${name}`);
+
 /** The tokens: what each is in every theme, how they stand to each other and the design, what they are written to. */
 export function Tokens() {
   const tokens = useTokens();
@@ -30,6 +33,13 @@ export function Tokens() {
   useHotkeys([
     ["mod+Z", () => canUndo && step.mutate(false)],
     ["mod+shift+Z", () => canRedo && step.mutate(true)],
+  ]);
+  const navigate = useNavigate();
+  useCommands([
+    ...shows.map(([name, label]) => ({ label, what: "Of the tokens", run: () => void navigate(showAddress(name)) })),
+    { label: "Add a token", what: "Of the tokens", run: () => put({ add: "1" }) },
+    ...(canUndo ? [{ label: "Undo", what: "The last change to the tokens", run: () => step.mutate(false) }] : []),
+    ...(canRedo ? [{ label: "Redo", what: "The change to the tokens that was undone", run: () => step.mutate(true) }] : []),
   ]);
   // What is typed stands here; the address follows a little later than keys are struck.
   const [find, setFind] = useState(search.get("find") ?? "");
@@ -70,11 +80,7 @@ export function Tokens() {
               <h1>Tokens</h1>
               <nav className={classes.shows} aria-label="What of the tokens">
                 {shows.map(([name, label]) => (
-                  <Link
-                    key={name}
-                    to={name === "values" ? "/tokens" : `/tokens?show=${name}`}
-                    aria-current={name === show ? "page" : undefined}
-                  >
+                  <Link key={name} to={showAddress(name)} aria-current={name === show ? "page" : undefined}>
                     {label}
                   </Link>
                 ))}
