@@ -94,7 +94,7 @@ func TestTheLayoutFacet(t *testing.T) {
 	p.press(kb.ArrowDown)
 	p.focusCell("links", "across")
 	p.press(kb.Enter)
-	p.until("the words it can be", `document.activeElement.ariaLabel === "Across of links"`)
+	p.until("the words it can be", `document.activeElement.ariaLabel === "Align across of links"`)
 	evaluate[bool](p, `(() => {
 		const s = document.activeElement;
 		s.value = "end"; // typing its first letters passes by others, as fast as the browser hears them

@@ -56,6 +56,7 @@ func TestScreenshots(t *testing.T) {
 	_, err = a.service.Fetch(ctx)
 	require.NoError(t, err)
 	shoot("sources", "/sources", "Revision 2")
+	shoot("compare", "/sources/compare?document=furrow", "differences")
 	shoot("tokens", "/tokens?token=tag.growing.ink", "by reference to leaf.700")
 	shoot("contrast", "/tokens?show=contrast&theme=dusk", "pairs meant together pass")
 	shoot("off-scale", "/tokens?show=scale", "type.size.heading")

@@ -244,3 +244,34 @@ func TestAChangeThatBreaksAUserIsRefused(t *testing.T) {
 	}
 	t.Fatal("the card has no tone")
 }
+
+// A move names the cases it changes as the bench does: what is drawn beside it is one of them.
+func TestMovesNameTheirCases(t *testing.T) {
+	s := withTag(t)
+	ctx := t.Context()
+	require.NoError(t, s.PublishNext(ctx, "furrow"))
+	_, err := s.Fetch(ctx)
+	require.NoError(t, err)
+	bench, err := s.Bench(ctx, "crop-tag", "")
+	require.NoError(t, err)
+	known := map[string]service.CaseView{}
+	for _, c := range bench.Cases {
+		known[c.Key] = c
+	}
+	list, err := s.Sync(ctx)
+	require.NoError(t, err)
+	named := 0
+	for _, m := range list[0].Moves {
+		assert.Len(t, m.In, map[bool]int{true: m.Cases}[m.Kind == "value"], "%s", m.Key)
+		for _, key := range m.In {
+			require.Contains(t, known, key, "%s changes a case that the bench does not have", m.Key)
+			named++
+		}
+		if m.Property == "padding-inline" {
+			for _, key := range m.In {
+				assert.Contains(t, key, "size=m")
+			}
+		}
+	}
+	assert.Positive(t, named)
+}

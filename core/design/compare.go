@@ -32,7 +32,7 @@ type Change struct {
 }
 
 // Compare lists what differs between two revisions, place by place in the order of the
-// later one, what went last. Things are the same by their ids, whatever their names. Of a
+// later one, what went last; families before pages, on which what they changed shows again. Things are the same by their ids, whatever their names. Of a
 // layer that came or went, those within it are not listed.
 func Compare(before, after *Document) []Change {
 	c := &comparison{}
@@ -82,11 +82,6 @@ type place struct {
 
 func placesOf(d *Document) []place {
 	var out []place
-	for _, p := range d.Pages {
-		own := *p
-		own.Layers, own.ID = nil, ""
-		out = append(out, place{id: p.ID, kind: "page", name: p.Name, own: properties(own), roots: p.Layers})
-	}
 	for _, f := range d.Families {
 		own := *f
 		own.Variants, own.ID = nil, ""
@@ -95,6 +90,11 @@ func placesOf(d *Document) []place {
 			one.roots = append(one.roots, v.Root)
 		}
 		out = append(out, one)
+	}
+	for _, p := range d.Pages {
+		own := *p
+		own.Layers, own.ID = nil, ""
+		out = append(out, place{id: p.ID, kind: "page", name: p.Name, own: properties(own), roots: p.Layers})
 	}
 	return out
 }

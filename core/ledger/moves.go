@@ -55,6 +55,7 @@ type Move struct {
 	From     Statement      `json:"from" doc:"The contract's side"`
 	To       Statement      `json:"to" doc:"The design's side"`
 	Cases    int            `json:"cases" doc:"Drawn cases it changes"`
+	In       []string       `json:"in,omitempty" doc:"Keys of the first of them"`
 	Bump     contract.Level `json:"bump" enum:"none,patch,minor,major" doc:"The version bump that taking the design's side asks for"`
 	Side     Side           `json:"side" enum:"design,contract,several" doc:"Who moved"`
 	Kept     bool           `json:"kept,omitempty" doc:"It was decided to keep the contract's side"`
@@ -202,6 +203,9 @@ func (l *Ledger) side(k draft.Case, p *contract.Part, property string, both pair
 	return SeveralSides
 }
 
+// mostKeys bounds how many cases a move names.
+const mostKeys = 40
+
 func (l *Ledger) valueMoves(cases []draft.Case, p *contract.Part, property string) []Move {
 	cells := make([]draft.Cell, 0, len(cases))
 	pairs := make([]pair, 0, len(cases))
@@ -236,6 +240,7 @@ func (l *Ledger) valueMoves(cases []draft.Case, p *contract.Part, property strin
 		for _, i := range cause.Cells {
 			m.cells = append(m.cells, keys[i])
 		}
+		m.In = m.cells[:min(len(m.cells), mostKeys)]
 		moves = append(moves, m)
 	}
 	return moves

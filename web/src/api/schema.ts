@@ -1485,6 +1485,8 @@ export interface components {
             facet: "shape" | "props" | "size" | "space" | "paint" | "type" | "content" | "access";
             /** @description The contract's side */
             from: components["schemas"]["Statement"];
+            /** @description Keys of the first of them */
+            in?: string[];
             /** @description It was decided to keep the contract's side */
             kept?: boolean;
             /** @description The same for the same fact in every revision */

@@ -12,6 +12,8 @@ export type Cut = "lays" | "across" | "along" | "gap" | "padding" | "width" | "h
 interface Column {
   key: Cut;
   label: string;
+  /** In full, where there is room for it. */
+  means?: string;
   /** What a part says there; undefined where it has nothing to say. */
   says: (p: Part) => string | undefined;
   /** The few words that it can be, or what is offered beside what is typed. */
@@ -36,8 +38,20 @@ const columns: Column[] = [
       view.kinds.flatMap((k) => (k === "split" ? view.columns.map((c) => `split ${c}`) : k === "grid" ? ["grid 2", "grid 3"] : [k])),
     typed: true,
   },
-  { key: "across", label: "Across", says: (p) => p.align, options: () => ["stretch", "start", "center", "end", "baseline"] },
-  { key: "along", label: "Along", says: (p) => p.distribute, options: () => ["start", "center", "end", "space-between"] },
+  {
+    key: "across",
+    label: "Across",
+    means: "Align across",
+    says: (p) => p.align,
+    options: () => ["stretch", "start", "center", "end", "baseline"],
+  },
+  {
+    key: "along",
+    label: "Along",
+    means: "Distribute along",
+    says: (p) => p.distribute,
+    options: () => ["start", "center", "end", "space-between"],
+  },
   { key: "gap", label: "Gap", says: (p) => said(p, "gap"), options: () => [], typed: true },
   {
     key: "padding",
@@ -142,7 +156,7 @@ export function CuttingList({ view, part, onPart, onSet, tokens = [], children }
               <th scope="col">No.</th>
               <th scope="col">Part</th>
               {columns.map((c) => (
-                <th key={c.key} scope="col">
+                <th key={c.key} scope="col" title={c.means}>
                   {c.label}
                 </th>
               ))}
@@ -180,7 +194,7 @@ export function CuttingList({ view, part, onPart, onSet, tokens = [], children }
                       >
                         {edited ? (
                           <Editor
-                            label={`${c.label} of ${p.name}`}
+                            label={`${c.means ?? c.label} of ${p.name}`}
                             value={text ?? ""}
                             options={c.key === "gap" || c.key === "padding" ? tokens : c.options(p, view)}
                             typed={c.typed ?? false}

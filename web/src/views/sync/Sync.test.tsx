@@ -65,6 +65,46 @@ async function opened() {
   return shown;
 }
 
+describe("the drawing beside what moved", () => {
+  const drawn = (key: string, more: Partial<Schema["CaseView"]> = {}) =>
+    ({
+      key,
+      name: `case ${key}`,
+      picture: "<svg></svg>",
+      width: 80,
+      height: 20,
+      boxes: {},
+      new: [],
+      default: key === "m",
+      ...more,
+    }) as Schema["CaseView"];
+  const box = { x: 4, y: 4, width: 10, height: 10 };
+
+  it("is of a case that the move pointed at changes, and shows its part", async () => {
+    server.answer("GET /components/bed-card", () => ({
+      slug: "bed-card",
+      cases: [drawn("m"), drawn("s"), drawn("l", { boxes: { icon: box } }), drawn("new", { new: ["Tone=resting"] })],
+    }));
+    server.answer("GET /sync", () => [
+      component([
+        move("gap", "design", { in: ["s"] }),
+        move("fill", "design", { part: "icon", name: "icon", in: ["s", "l"] }),
+        move("tone", "design", { kind: "option added", part: undefined, to: { value: "resting" } }),
+        move("default", "design", { kind: "default", part: undefined }),
+      ]),
+    ]);
+    await opened();
+    expect(await screen.findByText("case s"), "what waits first").toBeTruthy();
+    fireEvent.focus(row("fill"));
+    expect(screen.getByText("case l"), "the icon is not drawn in case s").toBeTruthy();
+    expect(document.querySelectorAll("[data-mark=ticks][data-chosen]")).toHaveLength(1);
+    fireEvent.pointerEnter(row("tone"));
+    expect(screen.getByText("case new")).toBeTruthy();
+    fireEvent.focus(row("default"));
+    expect(screen.getByText("case m")).toBeTruthy();
+  });
+});
+
 describe("what waits to be decided", () => {
   it("stands by whose move it is, each with what can be done about it", async () => {
     await opened();

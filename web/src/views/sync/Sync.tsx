@@ -10,6 +10,7 @@ import { Empty, Failure, Query } from "../../ui/States";
 import { Value } from "../../ui/Value";
 import { Changes } from "../../ui/Changes";
 import { say } from "../../ui/say";
+import { MovedSheet } from "./MovedSheet";
 import classes from "./Sync.module.css";
 
 /** What the designs moved since it was agreed, to be decided. */
@@ -66,6 +67,7 @@ function Component({ component: c }: { component: Schema["SyncComponent"] }) {
   const designs = c.moves.filter((m) => m.side === "design" && !m.kept);
   const all = (side: Side) => setSides((now) => ({ ...now, ...Object.fromEntries(designs.map((m) => [m.key, side])) }));
   const moves = (["design", "contract", "several"] as const).flatMap((side) => c.moves.filter((m) => m.side === side));
+  const [pointed, setPointed] = useState<string>();
   const [reason, setReason] = useState("");
   const keyed = (e: KeyboardEvent<HTMLTableRowElement>, key: string) => {
     const rows = [...(table.current?.querySelectorAll<HTMLElement>("tr[data-move]") ?? [])];
@@ -116,69 +118,74 @@ function Component({ component: c }: { component: Schema["SyncComponent"] }) {
       {c.gone ? (
         <p className={classes.gone}>The newest revision does not hold this family. The contract stays as it is.</p>
       ) : (
-        <table className={`grid ${classes.moves}`} ref={table}>
-          <thead>
-            <tr>
-              <th className={classes.glyph}>
-                <span className="hidden-but-read">Verdict</span>
-              </th>
-              <th>What</th>
-              <th>Contract</th>
-              <th>Design</th>
-              <th>Cases</th>
-              <th>Bump</th>
-              <th>Decide</th>
-            </tr>
-          </thead>
-          <tbody>
-            {moves.map((m, i) => (
-              <Fragment key={m.key}>
-                {moves[i - 1]?.side !== m.side && (
-                  <tr className={classes.origin}>
-                    <th colSpan={7} scope="colgroup">
-                      {origins[m.side].title}
-                    </th>
+        <div className={classes.body}>
+          <table className={`grid ${classes.moves}`} ref={table}>
+            <thead>
+              <tr>
+                <th className={classes.glyph}>
+                  <span className="hidden-but-read">Verdict</span>
+                </th>
+                <th>What</th>
+                <th>Contract</th>
+                <th>Design</th>
+                <th>Cases</th>
+                <th>Bump</th>
+                <th>Decide</th>
+              </tr>
+            </thead>
+            <tbody>
+              {moves.map((m, i) => (
+                <Fragment key={m.key}>
+                  {moves[i - 1]?.side !== m.side && (
+                    <tr className={classes.origin}>
+                      <th colSpan={7} scope="colgroup">
+                        {origins[m.side].title}
+                      </th>
+                    </tr>
+                  )}
+                  <tr
+                    data-move={m.key}
+                    tabIndex={i === 0 ? 0 : -1}
+                    onKeyDown={(e) => keyed(e, m.key)}
+                    onFocus={() => setPointed(m.key)}
+                    onPointerEnter={() => setPointed(m.key)}
+                    className={m.kept ? classes.kept : undefined}
+                  >
+                    <td>
+                      <Glyph verdict={m.kept ? "agree" : `${m.side} moved`} />
+                    </td>
+                    <td>
+                      <What move={m} />
+                    </td>
+                    <td className={m.kept || m.side === "design" ? undefined : classes.moved}>
+                      {m.from.value || m.from.expression ? <Value {...m.from} /> : <span className="quiet">–</span>}
+                    </td>
+                    <td className={m.kept || m.side === "contract" ? undefined : classes.moved}>
+                      {m.to.value || m.to.expression ? <Value {...m.to} /> : <span className="quiet">gone</span>}
+                    </td>
+                    <td>{m.cases}</td>
+                    <td className="quiet">{m.bump}</td>
+                    <td>
+                      <span className={classes.sides} role="group" aria-label={`Decide ${m.name ?? ""} ${m.property}`}>
+                        {origins[m.side].sides.map((side) => (
+                          <button
+                            key={side}
+                            type="button"
+                            aria-pressed={sides[m.key] === side || (!sides[m.key] && side === standing(m))}
+                            onClick={() => decide(m.key, sides[m.key] === side ? undefined : side)}
+                          >
+                            {!sides[m.key] && side === standing(m) ? (side === "ask" ? "Asked" : "Kept") : labels[side]}
+                          </button>
+                        ))}
+                      </span>
+                    </td>
                   </tr>
-                )}
-                <tr
-                  data-move={m.key}
-                  tabIndex={i === 0 ? 0 : -1}
-                  onKeyDown={(e) => keyed(e, m.key)}
-                  className={m.kept ? classes.kept : undefined}
-                >
-                  <td>
-                    <Glyph verdict={m.kept ? "agree" : `${m.side} moved`} />
-                  </td>
-                  <td>
-                    <What move={m} />
-                  </td>
-                  <td className={m.kept || m.side === "design" ? undefined : classes.moved}>
-                    {m.from.value || m.from.expression ? <Value {...m.from} /> : <span className="quiet">–</span>}
-                  </td>
-                  <td className={m.kept || m.side === "contract" ? undefined : classes.moved}>
-                    {m.to.value || m.to.expression ? <Value {...m.to} /> : <span className="quiet">gone</span>}
-                  </td>
-                  <td>{m.cases}</td>
-                  <td className="quiet">{m.bump}</td>
-                  <td>
-                    <span className={classes.sides} role="group" aria-label={`Decide ${m.name ?? ""} ${m.property}`}>
-                      {origins[m.side].sides.map((side) => (
-                        <button
-                          key={side}
-                          type="button"
-                          aria-pressed={sides[m.key] === side || (!sides[m.key] && side === standing(m))}
-                          onClick={() => decide(m.key, sides[m.key] === side ? undefined : side)}
-                        >
-                          {!sides[m.key] && side === standing(m) ? (side === "ask" ? "Asked" : "Kept") : labels[side]}
-                        </button>
-                      ))}
-                    </span>
-                  </td>
-                </tr>
-              </Fragment>
-            ))}
-          </tbody>
-        </table>
+                </Fragment>
+              ))}
+            </tbody>
+          </table>
+          <MovedSheet component={c} move={moves.find((m) => m.key === pointed) ?? moves.find((m) => !m.kept) ?? moves[0]} />
+        </div>
       )}
       {decided > 0 && (
         <Confirm
