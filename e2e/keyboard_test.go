@@ -191,7 +191,7 @@ func TestWhatIsGoneIsSaid(t *testing.T) {
 	p.sees("The document holds no pages")
 	p.axe("Survey without pages")
 	p.open("/bench/nobody")
-	p.sees(`there is no component "nobody"`)
+	p.sees(`There is no component "nobody".`)
 	p.axe("Bench, unknown component")
 	p.open("/nowhere/at/all")
 	p.until("where things stand", `/^\/hollowbeck\/?$/.test(location.pathname) && document.querySelector("h1")?.textContent === "Where things stand"`)

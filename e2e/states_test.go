@@ -50,5 +50,5 @@ func TestTheBenchTurnsThemes(t *testing.T) {
 	p.press("t")
 	p.until("the first again", `document.querySelector("[aria-label=Theme]").value === "day" && !location.search.includes("theme")`)
 	_, err = a.service.Ledger(t.Context(), "plot-card", "nowhere")
-	assert.ErrorContains(t, err, "there is no theme")
+	assert.ErrorContains(t, err, "There is no theme")
 }

@@ -41,7 +41,7 @@ type component struct {
 func (s *Service) component(ctx context.Context, slug string) (*component, error) {
 	row, err := s.store.Component(ctx, slug)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, notFound("there is no component %q", slug)
+		return nil, notFound("There is no component %q.", slug)
 	}
 	if err != nil {
 		return nil, err

@@ -171,7 +171,7 @@ type ReleaseView struct {
 func (s *Service) Releases(ctx context.Context, slug string) ([]ReleaseView, error) {
 	row, err := s.store.Component(ctx, slug)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, notFound("there is no component %q", slug)
+		return nil, notFound("There is no component %q.", slug)
 	}
 	if err != nil {
 		return nil, err

@@ -148,11 +148,11 @@ func (s *Service) ValuesOf(ctx context.Context, slug, part, property string) (Va
 	}
 	p := w.contract.Part(part)
 	if p == nil {
-		return Values{}, notFound("there is no part %q", part)
+		return Values{}, notFound("There is no part %q.", part)
 	}
 	known, ok := css.PropertyNamed(property)
 	if !ok {
-		return Values{}, notFound("there is no property %q", property)
+		return Values{}, notFound("There is no property %q.", property)
 	}
 	out := Values{Part: part, Name: p.Name, Property: property, Declared: []DeclaredValue{{Value: p.Style[property]}}, Types: known.TokenTypes()}
 	if out.Types == nil {

@@ -127,7 +127,7 @@ func (s *Service) SaveOutput(ctx context.Context, revision int, was string, o ou
 		}
 		i := slices.IndexFunc(list, func(other output.Output) bool { return other.File == was })
 		if i < 0 {
-			return nil, notFound("there is no output %q", was)
+			return nil, notFound("There is no output %q.", was)
 		}
 		list[i] = o
 		return list, nil
@@ -139,7 +139,7 @@ func (s *Service) RemoveOutput(ctx context.Context, revision int, file string) (
 	return s.editOutputs(ctx, revision, "output "+file+" removed", func(list []output.Output) ([]output.Output, error) {
 		left := slices.DeleteFunc(slices.Clone(list), func(o output.Output) bool { return o.File == file })
 		if len(left) == len(list) {
-			return nil, notFound("there is no output %q", file)
+			return nil, notFound("There is no output %q.", file)
 		}
 		if len(left) == 0 {
 			return nil, invalid(nil, "Nothing was changed: %s is the last output; restore the standard ones, or change this one.", file)

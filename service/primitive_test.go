@@ -41,7 +41,7 @@ func TestLayoutPrimitivesAreComponents(t *testing.T) {
 	sheet := files[slices.IndexFunc(files, func(f emit.File) bool { return strings.HasSuffix(f.Path, ".module.css") })]
 	assert.Contains(t, sheet.Content, "gap: var(--space-1-half)")
 	_, err = s.Edit(t.Context(), "stack", 1, nil)
-	assert.ErrorContains(t, err, "there is no component")
+	assert.ErrorContains(t, err, "There is no component")
 	_, err = s.Bench(t.Context(), "shelf", "")
-	assert.ErrorContains(t, err, `there is no component "shelf"`)
+	assert.ErrorContains(t, err, `There is no component "shelf".`)
 }

@@ -40,7 +40,7 @@ func (p *Projects) First(ctx context.Context) (string, error) {
 func (p *Projects) At(ctx context.Context, address string) (*Service, error) {
 	scope, err := p.db.At(ctx, address, p.actor)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, notFound("there is no project at %q", address)
+		return nil, notFound("There is no project at %q.", address)
 	}
 	if err != nil {
 		return nil, err

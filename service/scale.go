@@ -130,7 +130,7 @@ func (s *Service) BindRaw(ctx context.Context, scale, value, path string) (BindR
 		return out, err
 	}
 	if l.sets[0].Get(path) == nil {
-		return out, notFound("there is no token %q", path)
+		return out, notFound("There is no token %q.", path)
 	}
 	components, err := s.contractUses(ctx)
 	if err != nil {

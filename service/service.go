@@ -74,7 +74,7 @@ func invalid(problems problem.List, format string, args ...any) error {
 func (s *Service) document(ctx context.Context, id string) (*design.Document, int, error) {
 	d, err := s.store.Document(ctx, id)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, 0, notFound("there is no design document %q", id)
+		return nil, 0, notFound("There is no design document %q.", id)
 	}
 	if err != nil {
 		return nil, 0, err

@@ -85,7 +85,7 @@ func lastTwo(before, after, latest int) (int, int) {
 		after = latest
 	}
 	if before == 0 {
-		before = max(1, after-1)
+		before = min(max(1, after-1), after)
 	}
 	return before, after
 }
@@ -196,7 +196,7 @@ func (s *Service) libraryAt(ctx context.Context, number int) (*library, error) {
 	}
 	state, err := s.store.TokenRevisionAt(ctx, number)
 	if errors.Is(err, store.ErrNotFound) {
-		return nil, notFound("there is no revision %d of the tokens", number)
+		return nil, notFound("There is no revision %d of the tokens.", number)
 	}
 	if err != nil {
 		return nil, err

@@ -43,7 +43,7 @@ func (s *Service) DocumentRests(ctx context.Context, id string) (Rests, error) {
 	out := Rests{Possible: true, Says: []string{}, Components: []ComponentLink{}, Problems: problem.List{}}
 	d, err := s.store.Document(ctx, id)
 	if errors.Is(err, store.ErrNotFound) || err == nil && d.Removed != nil {
-		return out, notFound("there is no design document %q", id)
+		return out, notFound("There is no design document %q.", id)
 	}
 	if err != nil {
 		return out, err
@@ -99,7 +99,7 @@ func (s *Service) RestoreDocument(ctx context.Context, id string) error {
 
 func documentThere(id string, err error) error {
 	if errors.Is(err, store.ErrNotFound) {
-		return notFound("there is no design document %q", id)
+		return notFound("There is no design document %q.", id)
 	}
 	return err
 }
@@ -158,7 +158,7 @@ type SourceText struct {
 func (s *Service) DocumentText(ctx context.Context, id string, number int) (SourceText, error) {
 	text, err := s.store.RevisionContent(ctx, id, number)
 	if errors.Is(err, store.ErrNotFound) {
-		return SourceText{}, notFound("there is no revision %d of a design document %q", number, id)
+		return SourceText{}, notFound("There is no revision %d of a design document %q.", number, id)
 	}
 	name := slugOf(id)
 	if name == "" {
@@ -180,7 +180,7 @@ func (s *Service) TokenFileText(ctx context.Context, name string) (SourceText, e
 func (l *library) storedFile(name string) (store.TokenFile, error) {
 	i := slices.IndexFunc(l.stored, func(f store.TokenFile) bool { return f.Name == name })
 	if i < 0 {
-		return store.TokenFile{}, notFound("there is no token file %q", name)
+		return store.TokenFile{}, notFound("There is no token file %q.", name)
 	}
 	return l.stored[i], nil
 }

@@ -161,7 +161,7 @@ func (s *Service) Draft(ctx context.Context, document, family string) (Drafted, 
 		return Drafted{}, err
 	}
 	if doc.Family(family) == nil {
-		return Drafted{}, notFound("there is no family %q in %s", family, doc.Name)
+		return Drafted{}, notFound("There is no family %q in %s.", family, doc.Name)
 	}
 	return s.draft(ctx, doc, contract.Origin{Document: document, Family: family, Revision: number}, "")
 }
@@ -174,7 +174,7 @@ func (s *Service) DraftLayer(ctx context.Context, document, layer, name string) 
 		return Drafted{}, err
 	}
 	if l, _ := doc.Layer(layer); l == nil {
-		return Drafted{}, notFound("there is no layer %q on a page of %s", layer, doc.Name)
+		return Drafted{}, notFound("There is no layer %q on a page of %s.", layer, doc.Name)
 	}
 	return s.draft(ctx, doc, contract.Origin{Document: document, Layer: layer, Revision: number}, name)
 }

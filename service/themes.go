@@ -36,7 +36,7 @@ func (l *library) theme(name string) (int, error) {
 			return i, nil
 		}
 	}
-	return 0, notFound("there is no theme %q", name)
+	return 0, notFound("There is no theme %q.", name)
 }
 
 // ledgerTheme gives a theme as a ledger asks for it.

@@ -278,7 +278,7 @@ func (s *Service) Token(ctx context.Context, path string) (TokenDetail, error) {
 		}
 	}
 	if out.Type == "" && !slices.Contains(l.paths(), path) {
-		return out, notFound("there is no token %q", path)
+		return out, notFound("There is no token %q.", path)
 	}
 	out.Rests = len(rests)
 	components, err := s.contractUses(ctx)

@@ -185,3 +185,14 @@ func plainDesign(t *testing.T, number int) map[string]any {
 	delete(out, "author")
 	return out
 }
+
+func BenchmarkCompare(b *testing.B) {
+	before, err := design.Decode(furrowRevision(b, 1))
+	require.NoError(b, err)
+	after, err := design.Decode(furrowRevision(b, 2))
+	require.NoError(b, err)
+	b.ReportAllocs()
+	for b.Loop() {
+		require.NotEmpty(b, design.Compare(before, after))
+	}
+}

@@ -62,9 +62,11 @@ function coursesOf(p: Schema["Project"]): Course[] {
       to: "/survey",
       station: "Survey",
       sentence:
-        p.survey === 0
-          ? "Every family of the design has a component."
-          : `${count(p.survey, "family", "families")} of the design ${p.survey === 1 ? "has" : "have"} no component yet.`,
+        p.sources === 0
+          ? "No design has been surveyed."
+          : p.survey === 0
+            ? "Every family of the design has a component."
+            : `${count(p.survey, "family", "families")} of the design ${p.survey === 1 ? "has" : "have"} no component yet.`,
       waits: p.survey > 0,
     },
     {
