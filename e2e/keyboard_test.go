@@ -57,7 +57,7 @@ func TestTheJobByKeyboardAlone(t *testing.T) {
 	p.press(kb.ArrowDown)
 	p.until("the fourth fact", `document.activeElement.dataset.fact === "root width"`)
 	p.press("e")
-	p.sees("Value: as CSS writes it")
+	p.until("the editor, where one types at once", `document.activeElement.ariaLabel?.startsWith("Value: as CSS writes it")`)
 	p.press(kb.Escape)
 	p.until("the focus back on the fact", `document.activeElement.dataset?.fact === "root width"`)
 

@@ -18,7 +18,7 @@ func TestAnEditOfTheContractWaitsInSync(t *testing.T) {
 	p.open("/bench/crop-tag?all=1")
 	p.sees("22 facts agree")
 	p.click("tr[data-fact='root gap'] button", "")
-	p.fill("[role=dialog] input:not([type=radio])", "", "7px")
+	p.fill("[data-editor] input", "", "7px")
 	p.press(enter)
 	p.until("the contract's bar to stand up", `document.querySelector("tr[data-fact='root gap']")?.dataset.verdict === "contract moved"`)
 	p.axe("Bench, the contract moved")

@@ -56,8 +56,8 @@ func TestTheStory(t *testing.T) {
 
 	// Editing a value: the code is compiled and measured anew.
 	p.click("tr[data-fact='root padding-inline'] button", "")
-	p.sees("always, unless a rule says otherwise")
-	p.fill("[role=dialog] input:not([type=radio])", "", "11px")
+	p.until("where it can be said", `[...(document.querySelector("[data-editor] select")?.options ?? [])].some((o) => o.text.startsWith("always, unless a rule says otherwise"))`)
+	p.fill("[data-editor] input", "", "11px")
 	p.press(enter)
 	p.until("the ledger to say that the contract moved",
 		`document.querySelector("tr[data-fact='root padding-inline']")?.dataset.verdict === "contract moved"`)
@@ -69,21 +69,21 @@ func TestTheStory(t *testing.T) {
 	// Picking a token, by keyboard, and undo by keyboard.
 	evaluate[bool](p, `(() => { document.querySelector("tr[data-fact='root gap']").focus(); return true })()`)
 	p.press("e")
-	p.fill("[role=dialog] input:not([type=radio])", "", "{space.3}")
+	p.fill("[data-editor] input", "", "{space.3}")
 	p.press(enter)
 	p.until("the token to be built", `document.querySelector("tr[data-fact='root gap'] td:nth-child(5)")?.innerText.includes("12px")`)
-	p.until("the dialog to close", `!document.querySelector("[role=dialog]")`)
+	p.until("the editor to close", `!document.querySelector("[data-editor]")`)
 	p.press("z", chromedp.KeyModifiers(chromedp.ModifierCtrl))
 	p.until("the gap as before", `document.querySelector("tr[data-fact='root gap'] td:nth-child(5)")?.innerText.includes("4px")`)
 
 	// A wrong value is refused with what is expected.
 	evaluate[bool](p, `(() => { document.querySelector("tr[data-fact='root gap']").focus(); return true })()`)
 	p.press("e")
-	p.fill("[role=dialog] input:not([type=radio])", "", "{space.nine}")
+	p.fill("[data-editor] input", "", "{space.nine}")
 	p.press(enter)
 	p.sees("there is no token space.nine")
 	p.axe("Editing a value")
-	p.click("[role=dialog] button", "Cancel")
+	p.click("[data-editor] button", "Cancel")
 
 	// 5. Code.
 	p.click("a", "Code")
@@ -211,12 +211,12 @@ func TestAStaleEditShowsBothVersions(t *testing.T) {
 	p.open("/bench/crop-tag?all=1")
 	p.sees("22 facts agree")
 	p.click("tr[data-fact='root gap'] button", "")
-	p.sees("Value: as CSS writes it")
+	p.until("the editor", `document.activeElement.ariaLabel?.startsWith("Value: as CSS writes it")`)
 	// Somebody else, meanwhile; this window hears of it and still must not write over it.
 	_, err = a.service.Edit(t.Context(), "crop-tag", 1, edits("root", "border-radius", "9px"))
 	require.NoError(t, err)
 	p.until("the news", `document.querySelector("tr[data-fact='root border-radius'] td:nth-child(4)")?.innerText.includes("9px")`)
-	p.fill("[role=dialog] input:not([type=radio])", "", "7px")
+	p.fill("[data-editor] input", "", "7px")
 	p.press(enter)
 	p.sees("Somebody changed this contract since you read it")
 	p.sees("root · gap is 7px instead of {space.1}")

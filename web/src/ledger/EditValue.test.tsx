@@ -42,7 +42,8 @@ const set = () => fireEvent.click(screen.getByRole("button", { name: "Set" }));
 describe("editing a value", () => {
   it("begins at the rule that says it, and writes there, by the condition's key", async () => {
     const { close, input } = await opened();
-    expect(screen.getByRole("heading").textContent).toBe("root · background-color");
+    expect(screen.getByRole("form", { name: "root · background-color" })).toBeTruthy();
+    expect(document.activeElement, "what is typed at once goes nowhere").toBe(input);
     expect(input.value).toBe("{tag.ripe}");
     fireEvent.change(input, { target: { value: "  #000000 " } });
     set();
@@ -54,7 +55,7 @@ describe("editing a value", () => {
 
   it("can be of another place, with what is said there", async () => {
     const { input } = await opened();
-    fireEvent.click(screen.getByLabelText(/always, unless a rule says otherwise/));
+    fireEvent.change(screen.getByLabelText("Where it is said"), { target: { value: "0" } });
     expect(input.value).toBe("#ffffff");
     expect(screen.queryByRole("button", { name: "Remove from this rule" })).toBeNull();
     set();
@@ -67,6 +68,18 @@ describe("editing a value", () => {
     expect(screen.getByRole<HTMLButtonElement>("button", { name: "Set" }).disabled).toBe(true);
     fireEvent.click(screen.getByRole("button", { name: "Remove from this rule" }));
     await waitFor(() => expect(server.asked(edit)[0]).toMatchObject({ edits: [{ when: ripe, value: "" }] }));
+  });
+
+  it("is left with Escape, once the list of tokens is closed", async () => {
+    const { close, input } = await opened();
+    fireEvent.change(input, { target: { value: "{" } });
+    await screen.findAllByRole("option", { hidden: true });
+    fireEvent.keyDown(input, { key: "Escape" });
+    expect(close).not.toHaveBeenCalled();
+    await waitFor(() => expect(input.getAttribute("aria-expanded")).toBe("false"));
+    fireEvent.keyDown(input, { key: "Escape" });
+    expect(close).toHaveBeenCalled();
+    expect(server.asked(edit)).toEqual([]);
   });
 
   it("offers the tokens that fit, and no others", async () => {

@@ -1,7 +1,8 @@
-import { Autocomplete, Button, Modal, Radio } from "@mantine/core";
-import { useState } from "react";
+import { Autocomplete, Button } from "@mantine/core";
+import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 
 import { ApiError, api, type Schema, useValuesOf, useWrite } from "../api/client";
+import inline from "../ui/Inline.module.css";
 import { Failure, Query } from "../ui/States";
 import { Value } from "../ui/Value";
 import classes from "./EditValue.module.css";
@@ -14,17 +15,15 @@ interface Props {
   close: () => void;
 }
 
-/** Edits what the contract says of one fact, in the place that says it. */
+/** Edits what the contract says of one fact, in the place that says it; it stands where the value does and covers nothing. */
 export function EditValue(props: Props) {
-  const { fact, slug, close } = props;
+  const { fact, slug } = props;
   const part = fact.saidBy ?? fact.part;
   const said = useValuesOf(slug, part, fact.property);
   return (
-    <Modal opened onClose={close} title={`${said.data?.name ?? fact.name} · ${fact.property}`} closeButtonProps={{ "aria-label": "Close" }}>
-      <Query query={said} what="what the contract says">
-        {(values) => <Editor {...props} part={part} values={values} />}
-      </Query>
-    </Modal>
+    <Query query={said} what="what the contract says">
+      {(values) => <Editor key={`${part} ${fact.property}`} {...props} part={part} values={values} />}
+    </Query>
   );
 }
 
@@ -42,20 +41,61 @@ function Editor({ slug, revision, fact, tokens, close, part, values }: Props & {
     (v: string) => api.edit(slug, read, [{ part, property: fact.property, when: chosen?.when ?? "", value: v }]),
     () => close(),
   );
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    field.current?.focus();
+    field.current?.select();
+  }, []);
+  const keyed = (e: KeyboardEvent<HTMLFormElement>) => {
+    // The list of tokens closes first, by itself.
+    if (e.key !== "Escape" || field.current?.getAttribute("aria-expanded") === "true") return;
+    e.stopPropagation();
+    close();
+  };
   const fitting = tokens.filter((t) => values.types.includes(t.type));
   const byOption = new Map(fitting.map((t) => [`{${t.path}}`, t]));
   const stale = save.error instanceof ApiError && save.error.trouble.status === 409 ? save.error.trouble.current : undefined;
   return (
     <form
       className={classes.form}
+      data-editor={fact.property}
+      aria-label={`${values.name || fact.name} · ${fact.property}`}
+      onKeyDown={keyed}
       onSubmit={(e) => {
         e.preventDefault();
         save.mutate(value.trim());
       }}
     >
+      <strong>
+        {values.name || fact.name} · {fact.property}
+      </strong>
+      {values.declared.length > 1 ? (
+        <select
+          aria-label="Where it is said"
+          className={inline.field}
+          value={place}
+          onChange={(e) => {
+            const to = Number(e.currentTarget.value);
+            setPlace(to);
+            setValue(values.declared[to]?.value ?? "");
+          }}
+        >
+          {values.declared.map((s, i) => (
+            <option key={s.when} value={i}>
+              {s.label || "always, unless a rule says otherwise"}
+              {s.value && `: ${s.value}`}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <span className="quiet">{values.declared[0]?.label || "always"}</span>
+      )}
       <Autocomplete
-        label="Value: as CSS writes it, or a token"
-        data-autofocus
+        ref={field}
+        aria-label="Value: as CSS writes it, or a token"
+        placeholder="As CSS writes it, or a token"
+        openOnFocus={false}
+        className={classes.value}
         value={value}
         onChange={setValue}
         data={[...byOption.keys()]}
@@ -67,32 +107,17 @@ function Editor({ slug, revision, fact, tokens, close, part, values }: Props & {
           return <Value value={t?.value ?? ""} expression={option.value} />;
         }}
       />
-      {values.declared.length > 1 && (
-        <Radio.Group
-          label="Where"
-          value={String(place)}
-          onChange={(v) => {
-            setPlace(Number(v));
-            setValue(values.declared[Number(v)]?.value ?? "");
-          }}
-        >
-          <div className={classes.places}>
-            {values.declared.map((s, i) => (
-              <Radio
-                key={s.when}
-                size="xs"
-                value={String(i)}
-                label={
-                  <span className={classes.place}>
-                    {s.label || "always, unless a rule says otherwise"}
-                    {s.value && <code>{s.value}</code>}
-                  </span>
-                }
-              />
-            ))}
-          </div>
-        </Radio.Group>
-      )}
+      <div className={classes.actions}>
+        {place > 0 && chosen?.value && (
+          <Button variant="subtle" onClick={() => save.mutate("")}>
+            Remove from this rule
+          </Button>
+        )}
+        <Button onClick={close}>Cancel</Button>
+        <Button type="submit" variant="filled" loading={save.isPending} disabled={value.trim() === ""}>
+          Set
+        </Button>
+      </div>
       {save.error && !stale && <Failure error={save.error} />}
       {stale && (
         <Failure error={save.error!}>
@@ -107,20 +132,9 @@ function Editor({ slug, revision, fact, tokens, close, part, values }: Props & {
               </li>
             ))}
           </ul>
-          <p className={classes.both}>Close this, look at the new state, and edit again.</p>
+          <p className={classes.both}>Leave this, look at the new state, and edit again.</p>
         </Failure>
       )}
-      <div className={classes.actions}>
-        {place > 0 && chosen?.value && (
-          <Button variant="subtle" onClick={() => save.mutate("")}>
-            Remove from this rule
-          </Button>
-        )}
-        <Button onClick={close}>Cancel</Button>
-        <Button type="submit" variant="filled" loading={save.isPending} disabled={value.trim() === ""}>
-          Set
-        </Button>
-      </div>
     </form>
   );
 }

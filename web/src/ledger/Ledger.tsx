@@ -1,4 +1,4 @@
-import { Fragment, type KeyboardEvent, useRef, useState } from "react";
+import { Fragment, type KeyboardEvent, type ReactNode, useRef, useState } from "react";
 
 import type { Schema } from "../api/client";
 import { Glyph } from "../ui/Glyph";
@@ -19,17 +19,20 @@ interface Props {
   onAll: (all: boolean) => void;
   part: string | undefined;
   onPart: (part: string | undefined) => void;
-  /** Opens the editor of a fact's contract value; the element is where to. */
+  /** Opens the editor of a fact's contract value; the element is where the focus goes back to. */
   onEdit: (fact: Fact, at: HTMLElement) => void;
+  /** The fact that is edited, and its editor: it stands under the fact. */
+  editing?: { fact: Fact; editor: ReactNode };
 }
 
 const factKey = (f: Fact) => `${f.part} ${f.property}`;
 
 /** A fact a row, grouped by facet: Design | Contract | Built | verdict. */
-export function Ledger({ facts, numbers, measured, note, all, onAll, part, onPart, onEdit }: Props) {
+export function Ledger({ facts, numbers, measured, note, all, onAll, part, onPart, onEdit, editing }: Props) {
   const body = useRef<HTMLTableElement>(null);
   const [active, setActive] = useState<string>();
-  const shown = all ? facts : facts.filter((f) => f.verdict !== "agree");
+  const edited = editing && factKey(editing.fact);
+  const shown = all ? facts : facts.filter((f) => f.verdict !== "agree" || factKey(f) === edited);
   const differing = facts.filter((f) => f.verdict !== "agree").length;
   const current = shown.some((f) => factKey(f) === active) ? active : shown[0] && factKey(shown[0]);
 
@@ -132,6 +135,11 @@ export function Ledger({ facts, numbers, measured, note, all, onAll, part, onPar
                     <Side said={f.built} differs={f.verdict === "code moved" || f.verdict === "several moved"} />
                     <td className="quiet">{verdictWords(f)}</td>
                   </tr>
+                  {factKey(f) === edited && (
+                    <tr className={classes.editing}>
+                      <td colSpan={6}>{editing?.editor}</td>
+                    </tr>
+                  )}
                 </Fragment>
               ))}
             </tbody>

@@ -224,21 +224,26 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
             back.current = at;
             setEditing(fact);
           }}
+          editing={
+            editing && {
+              fact: editing,
+              editor: (
+                <EditValue
+                  slug={slug}
+                  revision={bench.revision}
+                  fact={editing}
+                  tokens={bench.tokens}
+                  close={() => {
+                    setEditing(undefined);
+                    back.current?.focus();
+                  }}
+                />
+              ),
+            }
+          }
         />
       ) : (
         <Loading what="the ledger" />
-      )}
-      {editing && (
-        <EditValue
-          slug={slug}
-          revision={bench.revision}
-          fact={editing}
-          tokens={bench.tokens}
-          close={() => {
-            setEditing(undefined);
-            back.current?.focus();
-          }}
-        />
       )}
       {releasing && <ReleaseDialog bench={bench} close={() => setReleasing(false)} />}
     </div>

@@ -99,6 +99,15 @@ function Facet({ bench, view, part, onPart, label }: FacetProps) {
         tokens={bench.tokens.filter((t) => t.type === "dimension").map((t) => `{${t.path}}`)}
       >
         <div className={classes.notes}>
+          {editing && (
+            <EditValue
+              slug={bench.slug}
+              revision={bench.revision}
+              fact={editing}
+              tokens={bench.tokens}
+              close={() => setEditing(undefined)}
+            />
+          )}
           {failed && <Failure error={failed} />}
           {below !== undefined && (
             <p className={classes.hold} role="group" aria-label="Changes hold">
@@ -148,9 +157,6 @@ function Facet({ bench, view, part, onPart, label }: FacetProps) {
           )}
         </div>
       </CuttingList>
-      {editing && (
-        <EditValue slug={bench.slug} revision={bench.revision} fact={editing} tokens={bench.tokens} close={() => setEditing(undefined)} />
-      )}
     </div>
   );
 }
