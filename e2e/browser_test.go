@@ -13,6 +13,8 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
+
+	"cobrik/web/reference"
 )
 
 // page is one browser window. Every step waits for the state it needs and fails
@@ -28,18 +30,11 @@ const patience = 20 * time.Second
 
 func openPage(t *testing.T, a *app) *page {
 	t.Helper()
-	options := append(chromedp.DefaultExecAllocatorOptions[:],
-		chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun, chromedp.WindowSize(1280, 800),
-		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
+	ctx := reference.Browser(t, []chromedp.ExecAllocatorOption{
+		chromedp.NoFirstRun, chromedp.WindowSize(1280, 800), chromedp.Flag("disable-background-networking", true),
 		chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true),
-	)
-	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
-	ctx, cancel := chromedp.NewContext(allocator)
-	t.Cleanup(func() { cancel(); stop() })
-	p := &page{t: t, ctx: ctx, app: a}
-	// The browser lives as long as the context of the first step: it has no time limit.
-	require.NoError(t, chromedp.Do(ctx, chromedp.EmulateViewport(1280, 800)))
-	return p
+	}, chromedp.EmulateViewport(1280, 800))
+	return &page{t: t, ctx: ctx, app: a}
 }
 
 // stepTime bounds one step.

@@ -160,6 +160,7 @@ type Dropped struct {
 	Name     string       `json:"name"`
 	Revision int          `json:"revision"`
 	Added    bool         `json:"added" doc:"False when it is the same as what is there"`
+	Restored bool         `json:"restored" doc:"It had been removed and is back"`
 	Problems problem.List `json:"problems" doc:"What wants a look, though the file was taken"`
 }
 
@@ -198,10 +199,14 @@ func (s *Service) dropDesign(ctx context.Context, file string, text []byte, sour
 	if err := s.settle(ctx, doc.ID); err != nil {
 		return Dropped{}, err
 	}
+	before, err := s.store.Document(ctx, doc.ID)
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return Dropped{}, err
+	}
 	number, added, err := s.store.AddRevision(ctx, store.NewRevision{
 		Document: doc.ID, Name: doc.Name, Source: source, Note: doc.Note, Author: doc.Author, ETag: etag, Content: text,
 	})
-	return Dropped{Kind: "design", Name: doc.Name, Revision: number, Added: added, Problems: listed(found)}, err
+	return Dropped{Kind: "design", Name: doc.Name, Revision: number, Added: added, Restored: before.Removed != nil, Problems: listed(found)}, err
 }
 
 // settle notes what design and contracts agree on before the design moves again: what

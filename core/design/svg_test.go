@@ -73,13 +73,7 @@ func svgShapes(r *rand.Rand, count int) string {
 }
 
 func openBrowser(t *testing.T) context.Context {
-	reference.NeedChromium(t)
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU)
-	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
-	ctx, cancel := chromedp.NewContext(allocator)
-	t.Cleanup(func() { cancel(); stop() })
-	require.NoError(t, chromedp.Do(ctx, chromedp.Navigate("about:blank")))
-	return ctx
+	return reference.Browser(t, nil, chromedp.Navigate("about:blank"))
 }
 
 // A shape that is imported elsewhere than a browser draws it makes everything

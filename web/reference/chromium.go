@@ -38,15 +38,23 @@ func InChromium[T any](t testing.TB, sheet, body, expression string) (out T) {
 // starts are how often a browser is asked to start: where many do at once, one may give up before it listens.
 const starts = 3
 
-// started opens a browser with an empty page.
-func started(t testing.TB) (ctx context.Context, stop func()) {
+// Browser opens headless Chromium, with further options, and takes first steps in it; it ends with the test.
+func Browser(t testing.TB, options []chromedp.ExecAllocatorOption, first ...chromedp.Action[chromedp.Void]) context.Context {
 	t.Helper()
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.Flag("disable-quic", true),
-		chromedp.Flag("enable-blink-features", "ComputedAccessibilityInfo")) // elements tell their role and name in the accessibility tree
+	ctx, stop := started(t, options, first...)
+	t.Cleanup(stop)
+	return ctx
+}
+
+func started(t testing.TB, options []chromedp.ExecAllocatorOption, first ...chromedp.Action[chromedp.Void]) (ctx context.Context, stop func()) {
+	t.Helper()
+	NeedChromium(t)
+	all := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.Flag("disable-quic", true))
 	for attempt := 1; ; attempt++ {
-		allocator, end := chromedp.NewExecAllocator(context.Background(), options...)
+		allocator, end := chromedp.NewExecAllocator(context.Background(), append(all, options...)...)
 		ctx, cancel := chromedp.NewContext(allocator)
-		err := chromedp.Do(ctx, chromedp.EmulateViewport(1600, 800), chromedp.Navigate("data:text/html,<!DOCTYPE html><body>"))
+		// The browser lives as long as the context of the first step: it has no time limit.
+		err := chromedp.Do(ctx, first...)
 		if err == nil {
 			return ctx, func() { cancel(); end() }
 		}
@@ -61,8 +69,9 @@ func started(t testing.TB) (ctx context.Context, stop func()) {
 // OnPage opens a page in headless Chromium, with its fonts loaded.
 func OnPage(t testing.TB, sheet, body string, ask func(ctx context.Context)) {
 	t.Helper()
-	NeedChromium(t)
-	ctx, stop := started(t)
+	// Elements tell their role and name in the accessibility tree.
+	ctx, stop := started(t, []chromedp.ExecAllocatorOption{chromedp.Flag("enable-blink-features", "ComputedAccessibilityInfo")},
+		chromedp.EmulateViewport(1600, 800), chromedp.Navigate("data:text/html,<!DOCTYPE html><body>"))
 	defer stop()
 	quote := func(s string) string {
 		text, err := json.Marshal(s)

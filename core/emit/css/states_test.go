@@ -45,12 +45,9 @@ var ownProperty = []string{"margin-left", "margin-top", "row-gap", "column-gap",
 func TestForcedStatesLookAsTheBrowsersOwn(t *testing.T) {
 	reference.NeedChromium(t)
 	require.Len(t, ownProperty, len(contract.States))
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.Flag("disable-quic", true),
-		chromedp.Flag("blink-settings", "primaryHoverType=2,availableHoverTypes=2,primaryPointerType=4,availablePointerTypes=4")) // a mouse, which the machine may not have
-	allocator, stop := chromedp.NewExecAllocator(context.Background(), options...)
-	defer stop()
-	ctx, cancel := chromedp.NewContext(allocator)
-	defer cancel()
+	ctx := reference.Browser(t, []chromedp.ExecAllocatorOption{
+		chromedp.Flag("blink-settings", "primaryHoverType=2,availableHoverTypes=2,primaryPointerType=4,availablePointerTypes=4"), // a mouse, which the machine may not have
+	}, chromedp.Navigate("about:blank"))
 	ctx, end := context.WithTimeout(ctx, time.Minute)
 	defer end()
 	for _, element := range []string{"button", "div"} {

@@ -158,7 +158,7 @@ func colors(form string) func(item) []item {
 // to that part of what it points at.
 func inParts(i item) []item {
 	if slices.Contains([]string{"border", "transition", "shadow", "gradient", "typography"}, i.value.Type) {
-		return apart(i, i.value, "", "")
+		return piecesOf(i, i.value, "", "")
 	}
 	return []item{i}
 }
@@ -168,7 +168,7 @@ func inParts(i item) []item {
 func withLetterSpacing(i item) []item {
 	out := []item{i}
 	if i.value.Type == "typography" {
-		for _, part := range apart(i, i.value, "", "") {
+		for _, part := range piecesOf(i, i.value, "", "") {
 			if part.part == "letterSpacing" {
 				part.beside = true
 				out = append(out, part)
@@ -178,9 +178,9 @@ func withLetterSpacing(i item) []item {
 	return out
 }
 
-// apart takes one value apart. below is the token that v stands for a part of,
+// piecesOf takes one value apart. below is the token that v stands for a part of,
 // rel that part's name; both are empty while v is said here.
-func apart(i item, v *token.Value, below, rel string) []item {
+func piecesOf(i item, v *token.Value, below, rel string) []item {
 	if v.To != nil && !strings.Contains(v.Alias, parting) {
 		below, rel = v.Alias, ""
 	}
@@ -195,7 +195,7 @@ func apart(i item, v *token.Value, below, rel string) []item {
 			one.value = &token.Value{Type: piece.Type, Alias: key(below, dotted(rel, name)), To: piece}
 		}
 		if piece.End().Parts != nil && piece.Type != "strokeStyle" {
-			out = append(out, apart(one, one.value, below, dotted(rel, name))...)
+			out = append(out, piecesOf(one, one.value, below, dotted(rel, name))...)
 			return
 		}
 		out = append(out, one)

@@ -1177,6 +1177,8 @@ export interface components {
             name: string;
             /** @description What wants a look, though the file was taken */
             problems: components["schemas"]["Problem"][];
+            /** @description It had been removed and is back */
+            restored: boolean;
             /** Format: int64 */
             revision: number;
         };

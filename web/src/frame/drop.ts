@@ -16,9 +16,11 @@ export function useDrop() {
         const taken = await write.mutateAsync({ file, take });
         say(
           taken.name,
-          taken.added
-            ? `Taken as ${taken.kind === "design" ? `revision ${taken.revision} of the design` : "a token file"}.`
-            : "It is the same as what is here.",
+          taken.restored
+            ? `It is back, at revision ${taken.revision}.`
+            : taken.added
+              ? `Taken as ${taken.kind === "design" ? `revision ${taken.revision} of the design` : "a token file"}.`
+              : "It is the same as what is here.",
         );
       } catch (error) {
         const known = error instanceof ApiError ? error : new Error("The file could not be read.");
