@@ -186,6 +186,21 @@ func TestAnOutputSaysWhatItWants(t *testing.T) {
 	p.click("button", "Restore standard")
 	p.until("it is as shipped", `!document.querySelector("nav[aria-label=Outputs] [aria-current]").innerText.includes("joined by capitals")`)
 	p.sees("--space-4: 16px;")
+
+	// A line of the file is pressed: the way is its token's.
+	at := evaluate[[2]float64](p, `(() => {
+		const code = document.querySelector("section[aria-label='tokens.css']"), pre = code.querySelector("pre[data-pressed]");
+		const n = pre.innerText.split("\n").findIndex((l) => l.includes("--space-12:"));
+		code.scrollTop = n * 20 - 200;
+		const walk = document.createTreeWalker(pre, NodeFilter.SHOW_TEXT);
+		while (walk.nextNode()) if (walk.currentNode.data.includes("--space-12")) break;
+		const range = document.createRange();
+		range.selectNode(walk.currentNode);
+		const b = range.getBoundingClientRect();
+		return [b.x + 8, b.y + b.height / 2];
+	})()`)
+	p.do(chromedp.MouseClickXY(at[0], at[1]))
+	p.until("the way of the line's token", `document.querySelector("section[aria-label='The way of a token'] input").value === "space.12"`)
 }
 
 // Five thousand tokens: a few dozen lines are in the page, the keys walk, typing

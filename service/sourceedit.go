@@ -255,13 +255,10 @@ func goneSays(l, next *library, gone map[string]bool) []string {
 	if was, now := len(l.themes), len(next.themes); was != now {
 		says = append(says, fmt.Sprintf("Of %s %d would be left.", counted(was, "theme"), now))
 	}
-	switch len(gone) {
-	case 0:
+	if len(gone) == 0 {
 		return append(says, "No token would be gone.")
-	case 1:
-		return append(says, "1 token would be gone.")
 	}
-	return append(says, fmt.Sprintf("%d tokens would be gone.", len(gone)))
+	return append(says, counted(len(gone), "token")+" would be gone.")
 }
 
 // RemoveTokenFile takes a file out of the tokens, where those that are left still resolve.

@@ -294,12 +294,7 @@ func (s *Service) dropTokens(ctx context.Context, file string, text []byte) (Dro
 	return Dropped{Kind: "tokens", Name: file, Revision: number, Added: true, Problems: listed(mine)}, err
 }
 
-func howMany(l problem.List) string {
-	if len(l) == 1 {
-		return "1 problem"
-	}
-	return fmt.Sprintf("%d problems", len(l))
-}
+func howMany(l problem.List) string { return counted(len(l), "problem") }
 
 // listed makes an empty list of none, so that JSON has [] and not null.
 func listed(l problem.List) problem.List {

@@ -122,6 +122,16 @@ func TestTheProjectFileSaysItAll(t *testing.T) {
 	assert.Contains(t, string(out), "ell")
 }
 
+// A further theme's file and another output's of the same name: neither takes the other's place.
+func TestTwoOutputsOfOneFileAreRefused(t *testing.T) {
+	dir := t.TempDir()
+	out, errs, ok := run(t, "tokens", "build", "--project", put(t, dir, "cobrik.json", `{"format":"cobrik.project/1","tokens":{"outputs":[{"file":"web.json","language":"json"},{"file":"web.dusk.json","language":"json"}]}}`),
+		"--resolver", furrowResolver, "--out", dir, furrowTokens[0], furrowTokens[1])
+	assert.False(t, ok, out)
+	assert.Contains(t, errs, "two outputs are written to web.dusk.json")
+	assert.NoFileExists(t, filepath.Join(dir, "web.json"))
+}
+
 func TestTokensFormatRewritesInPlace(t *testing.T) {
 	file := put(t, t.TempDir(), "old.json", `{"gap":{"value":"4px","type":"dimension"}}`)
 	out, errs, ok := run(t, "tokens", "format", file)

@@ -3,6 +3,7 @@ package output_test
 import (
 	"encoding/json"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 
@@ -67,7 +68,7 @@ func TestLanguagesHoldWhatTheySay(t *testing.T) {
 				require.NoError(t, err)
 				require.NoError(t, json.Unmarshal(text, &o))
 				files, found := output.Build(&o, l, l.Themes())
-				if contains(held.Values, choice.Value) {
+				if slices.Contains(held.Values, choice.Value) {
 					assert.Empty(t, found, "%s with %s", language.Name, choice.Value)
 					assert.NotEmpty(t, files)
 				} else if assert.Len(t, found, 1, "%s with %s", language.Name, choice.Value) {
@@ -78,15 +79,6 @@ func TestLanguagesHoldWhatTheySay(t *testing.T) {
 			}
 		}
 	}
-}
-
-func contains(list []string, s string) bool {
-	for _, one := range list {
-		if one == s {
-			return true
-		}
-	}
-	return false
 }
 
 // Any settings that are held, all at once, on random tokens: the sheet is read by css-tree,

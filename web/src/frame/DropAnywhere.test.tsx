@@ -41,6 +41,13 @@ describe("dropping files", () => {
     expect(server.asked("POST /sources")).toEqual([]);
   });
 
+  it("says that a design which had been removed is back", async () => {
+    server.answer("POST /sources", () => ({ added: false, restored: true, kind: "design", name: "Furrow", revision: 3 }));
+    shown();
+    fireEvent.drop(window, files("furrow.json"));
+    expect(await screen.findByText("It is back, at revision 3.")).toBeTruthy();
+  });
+
   it("gives files one by one, says what became of each, and shows why one was not taken", async () => {
     const problem = {
       severity: "error",
