@@ -8,6 +8,7 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"net/url"
 	"strings"
 	"sync"
 
@@ -17,8 +18,9 @@ import (
 	"cobrik/web"
 )
 
-// Builder compiles a component of the project at an address for the preview.
-type Builder func(ctx context.Context, project, slug string) (service.Built, error)
+// Builder compiles a component of the project at an address for the preview, with what is typed and
+// not kept.
+type Builder func(ctx context.Context, project, slug, typed string) (service.Built, error)
 
 // Preview gives the preview origin's handler. What runs there is sandboxed
 // without an origin of its own, may load from this server alone, connect to
@@ -66,7 +68,7 @@ type previews struct {
 }
 
 type keptBuild struct {
-	project, slug string
+	project, slug, asked string
 	service.Built
 }
 
@@ -74,42 +76,54 @@ const keptBuilds = 64
 
 // get gives the build a request names, or the newest where that is another.
 func (p *previews) get(c *gin.Context) (service.Built, error) {
-	project, slug, build := c.Param("project"), c.Param("slug"), c.Param("build")
+	project, slug, build, typed := c.Param("project"), c.Param("slug"), c.Param("build"), c.Query("typed")
+	asked := build + "?" + typed
 	p.mu.Lock()
 	for _, b := range p.kept {
-		if b.project == project && b.slug == slug && b.Build == build {
+		if b.project == project && b.slug == slug && b.asked == asked {
 			p.mu.Unlock()
 			return b.Built, nil
 		}
 	}
 	p.mu.Unlock()
-	b, err := p.build(c, project, slug)
-	if err != nil {
+	b, err := p.build(c, project, slug, typed)
+	if err != nil || !current(b, build) {
 		return b, err
 	}
 	p.mu.Lock()
 	defer p.mu.Unlock()
-	if p.kept = append(p.kept, keptBuild{project, slug, b}); len(p.kept) > keptBuilds {
+	if p.kept = append(p.kept, keptBuild{project, slug, asked, b}); len(p.kept) > keptBuilds {
 		p.kept = p.kept[1:]
 	}
 	return b, nil
 }
 
+// current tells whether a build is of the state that a request names; of one that is typed, the
+// part before the tilde names that.
+func current(b service.Built, asked string) bool {
+	of, _, _ := strings.Cut(b.Build, "~")
+	return of == asked
+}
+
 func (p *previews) page(c *gin.Context) {
 	c.Header("Cache-Control", "no-cache")
+	query := ""
+	if typed := c.Query("typed"); typed != "" {
+		query = "?typed=" + url.QueryEscape(typed)
+	}
 	c.Data(http.StatusOK, "text/html; charset=utf-8", fmt.Appendf(nil, `<!doctype html>
 <html lang="en">
 <meta charset="utf-8">
-<meta name="cobrik-app" content="%s">
+<meta name="cobrik-app" content="%[1]s">
 <title>Preview</title>
 <link rel="stylesheet" href="/runtime/style.css" crossorigin>
-<link rel="stylesheet" href="component.css" crossorigin>
+<link rel="stylesheet" href="component.css%[2]s" crossorigin>
 <body>
 <script src="/runtime/runner.js" crossorigin></script>
-<script src="component.js" crossorigin></script>
+<script src="component.js%[2]s" crossorigin></script>
 </body>
 </html>
-`, html.EscapeString(strings.Join(p.app, " "))))
+`, html.EscapeString(strings.Join(p.app, " ")), html.EscapeString(query)))
 }
 
 // failure is handed to the page in place of a component that cannot run.
@@ -127,7 +141,7 @@ func (p *previews) script(c *gin.Context) {
 	case err != nil:
 		slog.Warn("preview", "slug", c.Param("slug"), "error", err)
 		f = &failure{Message: "The component could not be compiled: " + err.Error()}
-	case b.Build != c.Param("build"):
+	case !current(b, c.Param("build")):
 		f = &failure{Message: "This build is out of date; reload to see the newest."}
 	case b.Problems.Failed():
 		one := b.Problems[0]
@@ -146,7 +160,7 @@ func (p *previews) script(c *gin.Context) {
 
 func (p *previews) style(c *gin.Context) {
 	b, err := p.get(c)
-	if err != nil || b.Build != c.Param("build") {
+	if err != nil || !current(b, c.Param("build")) {
 		c.Header("Cache-Control", "no-store")
 		c.Data(http.StatusOK, "text/css; charset=utf-8", nil)
 		return

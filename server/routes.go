@@ -9,6 +9,7 @@ import (
 	"cobrik/core/design"
 	"cobrik/core/emit"
 	"cobrik/core/ledger"
+	"cobrik/core/sheet"
 	"cobrik/service"
 	"cobrik/store"
 )
@@ -216,6 +217,7 @@ func contracts(api huma.API, s *service.Service) {
 	post(api, "edit", "/components/{slug}/edit", func(ctx context.Context, in *edit) (service.Edited, error) {
 		return s.Edit(ctx, in.Slug, in.Body.Revision, in.Body.Edits)
 	})
+	sheets(api, s)
 	type step struct {
 		SlugPath
 		Body struct {
@@ -243,5 +245,33 @@ func contracts(api huma.API, s *service.Service) {
 	})
 	post(api, "decide", "/components/{slug}/decide", func(ctx context.Context, in *decide) (service.Outcome, error) {
 		return s.Decide(ctx, in.Slug, in.Body)
+	})
+}
+
+func sheets(api huma.API, s *service.Service) {
+	get(api, "sheet", "/components/{slug}/sheet", func(ctx context.Context, in *slugged) (service.SheetView, error) { return s.Sheet(ctx, in.Slug) })
+	type amend struct {
+		SlugPath
+		Body struct {
+			Revision int        `json:"revision"`
+			Edit     sheet.Edit `json:"edit"`
+		}
+	}
+	post(api, "amend", "/components/{slug}/sheet", func(ctx context.Context, in *amend) (service.Amended, error) {
+		return s.Amend(ctx, in.Slug, in.Body.Revision, in.Body.Edit)
+	})
+	type try struct {
+		themed
+		Body sheet.Edit
+	}
+	post(api, "tryEdit", "/components/{slug}/sheet/try", func(ctx context.Context, in *try) (service.Tried, error) {
+		return s.Try(ctx, in.Slug, in.Body, in.Theme)
+	})
+	type ask struct {
+		SlugPath
+		Body sheet.Ask
+	}
+	post(api, "complete", "/components/{slug}/sheet/complete", func(ctx context.Context, in *ask) ([]sheet.Completion, error) {
+		return s.Complete(ctx, in.Slug, in.Body)
 	})
 }

@@ -156,6 +156,8 @@ type Bench struct {
 	Note     string      `json:"note" doc:"What made this revision"`
 	CanUndo  bool        `json:"canUndo"`
 	CanRedo  bool        `json:"canRedo"`
+	Undoes   string      `json:"undoes" doc:"What undo takes back, in words"`
+	Redoes   string      `json:"redoes" doc:"What redo does again"`
 	Version  string      `json:"version" doc:"Newest release; empty for none"`
 	Status   string      `json:"status" enum:"draft,released,primitive"`
 	Shelf    string      `json:"shelf"`
@@ -238,7 +240,7 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 	}
 	out := Bench{
 		Slug: slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Do: append([]string{}, w.contract.Do...), Dont: append([]string{}, w.contract.Dont...), Revision: w.row.Revision, Note: w.row.Note,
-		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Status: "draft", Shelf: w.row.Shelf,
+		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Undoes: w.row.Step, Redoes: w.row.Redone, Status: "draft", Shelf: w.row.Shelf,
 		Design: w.design, Gone: w.family == nil, Build: w.build, Waiting: ledger.Waiting(w.moves()),
 		Props: propViews(w.contract), Measure: css.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
 		Theme: themeName(w.library.themes[in]), Themes: w.library.lookThemes(), Uses: []string{}, Held: []string{},

@@ -96,6 +96,10 @@ func (s *Service) Build(ctx context.Context, slug string) (Built, error) {
 	if err != nil {
 		return Built{}, err
 	}
+	return w.built(), nil
+}
+
+func (w *component) built() Built {
 	files := w.files()
 	sheet := w.contract.Name + ".module.css"
 	shown := slices.Clone(files)
@@ -105,7 +109,7 @@ func (s *Service) Build(ctx context.Context, slug string) (Built, error) {
 		}
 	}
 	bundle, found := compile.React(shown)
-	return Built{Name: w.contract.Name, Build: w.build, Bundle: bundle, Problems: found, Files: files}, nil
+	return Built{Name: w.contract.Name, Build: w.build, Bundle: bundle, Problems: found, Files: files}
 }
 
 // Entry is a component in the catalogue.

@@ -57,10 +57,10 @@ func (p *Projects) At(ctx context.Context, address string) (*Service, error) {
 func (s *Service) ID() int64 { return s.store.Scope.Project }
 
 // Build compiles a component of the project at an address for the preview.
-func (p *Projects) Build(ctx context.Context, address, slug string) (Built, error) {
+func (p *Projects) Build(ctx context.Context, address, slug, typed string) (Built, error) {
 	s, err := p.At(ctx, address)
 	if err != nil {
 		return Built{}, err
 	}
-	return s.Build(ctx, slug)
+	return s.BuildTyped(ctx, slug, typed)
 }

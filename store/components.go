@@ -24,11 +24,14 @@ type Component struct {
 	Note     string // what made this revision
 	UndoTo   *int
 	RedoTo   *int
+	Step     string  // what undo takes back
+	Redone   string  // what redo does again
 	Version  *string // newest release
 	Updated  time.Time
 }
 
-const selectComponent = `select c.id, c.slug, c.name, c.shelf, c.document, c.source, c.revision, k.contract, k.agreed, k.note, k.undo_to, k.redo_to,
+const selectComponent = `select c.id, c.slug, c.name, c.shelf, c.document, c.source, c.revision, k.contract, k.agreed, k.note, k.undo_to, k.redo_to, k.step,
+	coalesce((select n.step from contracts n where n.component = c.id and n.revision = k.redo_to), ''),
 	(select r.version from releases r where r.component = c.id order by r.released desc, r.version desc limit 1), c.updated
 	from components c join contracts k on k.component = c.id and k.revision = c.revision where c.project = $1 `
 
@@ -69,6 +72,14 @@ func (s *Store) Drawn(ctx context.Context, document, source string) (Component, 
 	return one[Component](ctx, s.pool, selectComponent+"and c.document = $2 and c.source = $3", s.Scope.Project, document, source)
 }
 
+// ContractAt reads a component's contract as it was at a revision.
+func (s *Store) ContractAt(ctx context.Context, component int64, revision int) ([]byte, error) {
+	type row struct{ Contract []byte }
+	r, err := one[row](ctx, s.pool, "select k.contract from contracts k join components c on c.id = k.component where c.project = $1 and c.id = $2 and k.revision = $3",
+		s.Scope.Project, component, revision)
+	return r.Contract, err
+}
+
 // Users lists the components that use one of a name themselves.
 func (s *Store) Users(ctx context.Context, name string) ([]Component, error) {
 	return many[Component](ctx, s.pool, selectComponent+"and k.uses ? $2 order by c.name, c.slug", s.Scope.Project, name)
@@ -92,7 +103,7 @@ func (s *Store) AddComponents(ctx context.Context, list ...NewComponent) error {
 			if err != nil {
 				return err
 			}
-			if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, note, actor) values ($1, 1, $2, 'drafted', $3)`, id, c.Contract, s.Actor); err != nil {
+			if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, note, step, actor) values ($1, 1, $2, 'drafted', 'drafted', $3)`, id, c.Contract, s.Actor); err != nil {
 				return err
 			}
 		}
@@ -142,7 +153,7 @@ func (s *Store) applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int,
 	revision = e.Read
 	if e.Contract != nil {
 		revision++
-		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, undo_to, actor) values ($1, $2, $3, $4, $5, $6, $7)`,
+		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, step, undo_to, actor) values ($1, $2, $3, $4, $5, $5, $6, $7)`,
 			id, revision, e.Contract, e.Agreed, e.Note, e.Read, s.Actor); err != nil {
 			return 0, err
 		}
@@ -254,8 +265,8 @@ func (s *Store) Undo(ctx context.Context, slug string, read int, to Direction) (
 		if to == Forward {
 			next, note = row{&read, there.RedoTo}, "redone"
 		}
-		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, undo_to, redo_to, actor)
-			select component, $3, contract, agreed, $4, $5, $6, $7 from contracts where component = $1 and revision = $2`,
+		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, step, undo_to, redo_to, actor)
+			select component, $3, contract, agreed, $4, step, $5, $6, $7 from contracts where component = $1 and revision = $2`,
 			id, *target, revision, note, next.UndoTo, next.RedoTo, s.Actor); err != nil {
 			return err
 		}

@@ -96,6 +96,28 @@ func AttributeOf(element, name string) (kind AttributeKind, words []string, ok b
 	return TextAttribute, nil, ok
 }
 
+// AttributesOf lists the attributes that a part of an element may have, its own first.
+func AttributesOf(element string) []string {
+	out := append(slices.Clone(attributes[element]), attributes["*"]...)
+	out = append(out, ariaTexts...)
+	for _, kind := range []AttributeKind{PartAttribute, FlagAttribute, NumberAttribute} {
+		for _, name := range attributeKinds[kind] {
+			if strings.HasPrefix(name, "aria-") {
+				out = append(out, name)
+			}
+		}
+	}
+	for _, name := range sortedKeys(attributeWords) {
+		if strings.HasPrefix(name, "aria-") && !slices.Contains(out, name) {
+			out = append(out, name)
+		}
+	}
+	return out
+}
+
+// AttributeKinds lists the kinds of props whose values an attribute of a kind takes.
+func AttributeKinds(kind AttributeKind) []Kind { return attributeProps[kind] }
+
 // IsHeading tells whether an element is one of h1 to h6.
 func IsHeading(element string) bool {
 	return len(element) == 2 && element[0] == 'h' && strings.Contains("123456", element[1:])

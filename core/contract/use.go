@@ -48,6 +48,11 @@ type useJSON struct {
 	All       bool             `json:"all,omitempty"`
 }
 
+// UseOf makes a use of a component that is given nothing.
+func UseOf(of *Contract) *Use {
+	return &Use{Component: of.Name, Given: map[string]Given{}, of: of, sought: true}
+}
+
 // Of is the component that it is a use of; nil while it is not linked.
 func (u *Use) Of() *Contract { return u.of }
 

@@ -218,6 +218,9 @@ func (p Property) TokenTypes() []string {
 	return out
 }
 
+// Words lists the keywords the property takes.
+func (p Property) Words() []string { return p.grammar.words() }
+
 // Parse reads a value as a property takes it; references to tokens may stand for
 // values of the types tokens have. The error says what is expected.
 func Parse(property, text string) (Value, error) {

@@ -228,6 +228,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/components/{slug}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["sheet"];
+        put?: never;
+        post: operations["amend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/sheet/complete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["complete"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/sheet/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryEdit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components/{slug}/step": {
         parameters: {
             query?: never;
@@ -812,6 +860,25 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AmendBody: {
+            edit: components["schemas"]["Edit"];
+            /** Format: int64 */
+            revision: number;
+        };
+        Amended: {
+            /** @description Somebody else had edited something else meanwhile; both stand */
+            merged: boolean;
+            /** @description In words */
+            note: string;
+            /** @description Address of what stands there now */
+            on: string;
+            /** @description Names of the components that use this one, and follow it */
+            reaches: string[];
+            /** Format: int64 */
+            revision: number;
+            /** @description What went along */
+            taken: string[];
+        };
         Arrange: {
             /** @description Of children across: stretch, start, center, end or baseline */
             align?: string;
@@ -843,6 +910,13 @@ export interface components {
             revision: number;
             /** @description fixed, content or fill */
             width?: string;
+        };
+        Ask: {
+            cell?: string;
+            /** @enum {string} */
+            do: "set" | "add";
+            on: string;
+            text: string;
         };
         Band: {
             /** Format: double */
@@ -886,6 +960,8 @@ export interface components {
             parts: components["schemas"]["PartView"][];
             props: components["schemas"]["PropView"][];
             purpose: string;
+            /** @description What redo does again */
+            redoes: string;
             /**
              * Format: int64
              * @description Of the contract; an edit carries it
@@ -901,6 +977,8 @@ export interface components {
             themes: components["schemas"]["LookTheme"][];
             /** @description Tokens to pick from */
             tokens: components["schemas"]["TokenPick"][];
+            /** @description What undo takes back, in words */
+            undoes: string;
             /** @description Names of the components that use it, at any level */
             usedBy: string[];
             /** @description Names of the components it is made of */
@@ -1047,6 +1125,16 @@ export interface components {
             /** @description A layer, a variant or a token; empty for the place itself */
             what: string;
         };
+        Completion: {
+            /** @enum {string} */
+            kind: "word" | "prop" | "part" | "component" | "token" | "property";
+            /** @description What is added, as it is read */
+            label: string;
+            /** @description What stands before the cursor when it is taken */
+            text: string;
+            /** @description Of a token, what it is */
+            value?: string;
+        };
         ComponentImpact: {
             /**
              * Format: int64
@@ -1148,6 +1236,11 @@ export interface components {
             /** @description Keys of moves to take from the design */
             take: string[];
         };
+        Declaration: {
+            on: string;
+            property: string;
+            text: string;
+        };
         DeclaredValue: {
             /** @description The condition in words; empty for the part's own style */
             label: string;
@@ -1181,6 +1274,18 @@ export interface components {
             restored: boolean;
             /** Format: int64 */
             revision: number;
+        };
+        Edit: {
+            /** @description Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value; of add, what: prop, part, inside, value */
+            cell?: string;
+            /** @enum {string} */
+            do: "set" | "add" | "remove" | "duplicate" | "move" | "wrap" | "unwrap" | "offer";
+            /** @description Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; or purpose, props */
+            on: string;
+            /** @description As typed; of move up, down, in or out; of offer text, picture, icon, link, slot or flag */
+            text?: string;
+            /** @description Of wrap, the addresses of further parts that stand beside */
+            with?: string[];
         };
         EditBody: {
             edits: components["schemas"]["ValueEdit"][];
@@ -1521,6 +1626,18 @@ export interface components {
              */
             to: number;
         };
+        NestedRow: {
+            component: string;
+            /** @description What is fixed or bound: size = m */
+            given: string[];
+            /** @description What nobody who uses this can give */
+            held: string[];
+            name: string;
+            /** @description Its id */
+            part: string;
+            /** @description What is passed on: label as title */
+            passed: string[];
+        };
         None: Record<string, never>;
         Option: {
             value: string;
@@ -1687,6 +1804,23 @@ export interface components {
             /** @description fixed, content or fill */
             width?: string;
         };
+        PartRow: {
+            /** Format: int64 */
+            depth: number;
+            /** @description With attributes; of a use the component with what it is given */
+            element: string;
+            /** @description It can hold other parts */
+            holds: boolean;
+            id: string;
+            name: string;
+            /** @description What of it can be made a prop */
+            offers: string[];
+            on: string;
+            /** @description Name of the list it is there for each item of */
+            over: string;
+            shows: string;
+            when: string;
+        };
         PartView: {
             /** @description Its accessible name there */
             called?: string;
@@ -1768,6 +1902,19 @@ export interface components {
             sync: number;
             /** Format: int64 */
             tokens: number;
+        };
+        PropRow: {
+            /** @description What it is bound to; empty for nothing */
+            bound: string[];
+            default: string;
+            /** Format: int64 */
+            depth: number;
+            /** @description What it is passed on to: tag › size */
+            from?: string;
+            kind: string;
+            name: string;
+            on: string;
+            purpose: string;
         };
         PropView: {
             /** @enum {string} */
@@ -1888,6 +2035,20 @@ export interface components {
             /** @description What would come of it, a sentence each */
             says: string[];
         };
+        RuleRow: {
+            /** @description The part's */
+            name: string;
+            /**
+             * Format: int64
+             * @description From 1; 0 for what a part says by itself
+             */
+            number: number;
+            on: string;
+            /** @description Its id */
+            part: string;
+            values: components["schemas"]["Declaration"][];
+            when: string;
+        };
         SaveOutputBody: {
             output: components["schemas"]["Output"];
             /** Format: int64 */
@@ -1900,6 +2061,25 @@ export interface components {
             id: string;
             name: string;
             options: components["schemas"]["Option"][];
+        };
+        SheetView: {
+            nested: components["schemas"]["NestedRow"][];
+            /** @description The outline, parents first */
+            parts: components["schemas"]["PartRow"][];
+            props: components["schemas"]["PropRow"][];
+            purpose: string;
+            /** Format: int64 */
+            revision: number;
+            /** @description What each part says by itself, then the rules in their order: later ones win */
+            rules: components["schemas"]["RuleRow"][];
+            states: components["schemas"]["StateRow"][];
+            /** @description The use of the component as a line of code */
+            use: components["schemas"]["Word"][];
+            /**
+             * Format: int64
+             * @description How often the components that use it do
+             */
+            uses: number;
         };
         SourceDocument: {
             /** Format: int64 */
@@ -1970,6 +2150,15 @@ export interface components {
              * @description The contract's revision now
              */
             revision: number;
+        };
+        StateRow: {
+            /** @description The flag that brings it about; the browser when empty */
+            by: string;
+            /** @description The value of the family's axis that draws it */
+            drawn: string;
+            name: string;
+            /** @description Numbers of the rules that ask for it */
+            rules: number[];
         };
         Statement: {
             /** @description As written, with {token.path} references, when that differs from the value */
@@ -2252,6 +2441,29 @@ export interface components {
             /** @description The line's text */
             source: string;
         };
+        Tried: {
+            /** @description and as they would be */
+            after: components["schemas"]["CaseView"][];
+            /** @description The first of them as they are */
+            before: components["schemas"]["CaseView"][];
+            /**
+             * Format: int64
+             * @description Cases that are otherwise then
+             */
+            cases: number;
+            /** @description As told to those who use the component */
+            changes: components["schemas"]["Change"][];
+            /** @description In words */
+            note: string;
+            /** @description Address of what stands there now */
+            on: string;
+            /** @description Names of the components that use this one, and follow it */
+            reaches: string[];
+            /** @description What went along */
+            taken: string[];
+            /** @description Names what would be built, as the preview is asked for it */
+            typed: string;
+        };
         Trouble: {
             /** @description Of a conflict: the state that came first */
             current?: components["schemas"]["Stale"];
@@ -2295,6 +2507,11 @@ export interface components {
             proposals: components["schemas"]["SwitchProposal"][];
             /** Format: double */
             to: number;
+        };
+        Word: {
+            /** @description Address of the prop it is the name of */
+            prop?: string;
+            text: string;
         };
     };
     responses: never;
@@ -3303,6 +3520,248 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReleaseView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    amend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AmendBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Amended"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    complete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ask"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Completion"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    tryEdit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Edit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tried"];
                 };
             };
             /** @description Not Found */

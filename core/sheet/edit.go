@@ -1,0 +1,535 @@
+package sheet
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"cobrik/core/contract"
+	"cobrik/core/css"
+	"cobrik/core/token"
+)
+
+// Edit is one thing done on the sheet.
+type Edit struct {
+	Do   string   `json:"do" enum:"set,add,remove,duplicate,move,wrap,unwrap,offer"`
+	On   string   `json:"on" maxLength:"300" doc:"Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; or purpose, props"`
+	Cell string   `json:"cell,omitempty" maxLength:"40" doc:"Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value; of add, what: prop, part, inside, value"`
+	Text string   `json:"text,omitempty" maxLength:"20000" doc:"As typed; of move up, down, in or out; of offer text, picture, icon, link, slot or flag"`
+	With []string `json:"with,omitempty" maxItems:"200" doc:"Of wrap, the addresses of further parts that stand beside"`
+}
+
+// Done is what an edit did.
+type Done struct {
+	On    string   `json:"on" doc:"Address of what stands there now"`
+	Note  string   `json:"note" doc:"In words"`
+	Taken []string `json:"taken" doc:"What went along"`
+}
+
+// World is what an edit may refer to beside the contract. The zero value is none of it.
+type World struct {
+	Tokens     *token.Set
+	Themes     map[string][]string                  // contexts by modifier; nil takes any
+	Components func(name string) *contract.Contract // nil for none of that name
+}
+
+func (w World) component(name string) *contract.Contract {
+	if w.Components == nil {
+		return nil
+	}
+	return w.Components(name)
+}
+
+var identifier = regexp.MustCompile(`^[\p{Ll}\p{Lo}][\p{L}\p{Nd}\p{Mn}\p{Mc}]{0,79}$`)
+
+// Apply carries an edit out on a contract. After an error, which says what was expected, the
+// contract may be half edited: edit a clone. What it makes is to be held against contract.Check.
+func Apply(c *contract.Contract, e Edit, w World) (Done, error) {
+	e.Text = strings.TrimSpace(e.Text)
+	k := &editor{c: c, w: w, e: e, done: Done{On: e.On, Taken: []string{}}}
+	kind, rest, _ := strings.Cut(e.On, "/")
+	var err error
+	switch kind {
+	case "purpose":
+		if e.Do != "set" {
+			return k.done, k.unknown()
+		}
+		c.Purpose = e.Text
+		k.note("purpose")
+	case "props":
+		err = k.prop(rest)
+	case "parts":
+		id, property, _ := strings.Cut(rest, "/")
+		p := c.Part(id)
+		switch {
+		case p == nil:
+			err = fmt.Errorf("there is no part %q", id)
+		case property != "":
+			err = k.value(p, -1, property)
+		default:
+			err = k.part(p)
+		}
+	case "rules":
+		place, property, _ := strings.Cut(rest, "/")
+		n, failed := strconv.Atoi(place)
+		r := c.RuleAt(n)
+		switch {
+		case failed != nil || r == nil:
+			err = fmt.Errorf("there is no rule %q", place)
+		case property != "":
+			err = k.value(c.Part(r.Part), n, property)
+		default:
+			err = k.rule(n, r)
+		}
+	default:
+		err = fmt.Errorf("%q is no place on the sheet", e.On)
+	}
+	return k.done, err
+}
+
+type editor struct {
+	c    *contract.Contract
+	w    World
+	e    Edit
+	done Done
+}
+
+func (k *editor) note(format string, args ...any) { k.done.Note = fmt.Sprintf(format, args...) }
+
+func (k *editor) took(taken []string, err error) error {
+	k.done.Taken = append(k.done.Taken, taken...)
+	return err
+}
+
+func (k *editor) unknown() error {
+	return fmt.Errorf("%s of %s is nothing that can be done here", strings.TrimSpace(k.e.Do+" "+k.e.Cell), k.e.On)
+}
+
+// by reads up and down as a number of places.
+func (k *editor) by() (int, error) {
+	switch k.e.Text {
+	case "up":
+		return -1, nil
+	case "down":
+		return 1, nil
+	}
+	return 0, fmt.Errorf("expected up or down")
+}
+
+func (k *editor) prop(id string) error {
+	c := k.c
+	if k.e.Do == "add" {
+		return k.addProp(id)
+	}
+	p := c.Prop(id)
+	if p == nil {
+		return fmt.Errorf("there is no prop %q", id)
+	}
+	name := p.Name
+	switch k.e.Do {
+	case "set":
+		k.note("%s of %s", k.e.Cell, name)
+		return k.setProp(id, p)
+	case "remove":
+		k.note("%s removed", name)
+		k.done.On = k.neighbour(id)
+		return k.took(c.RemoveProp(id))
+	case "duplicate":
+		to, err := c.DuplicateProp(id)
+		k.done.On = "props/" + to
+		k.note("%s duplicated", name)
+		return err
+	case "move":
+		by, err := k.by()
+		if err != nil {
+			return err
+		}
+		c.MoveProp(id, by)
+		k.note("%s moved %s", name, k.e.Text)
+		return nil
+	}
+	return k.unknown()
+}
+
+// neighbour is the address of the row that takes a prop's place.
+func (k *editor) neighbour(id string) string {
+	var ids []string
+	k.c.EachProp(func(at string, _ *contract.Prop) { ids = append(ids, at) })
+	i := slices.Index(ids, id)
+	for j := i + 1; j < len(ids); j++ {
+		if !strings.HasPrefix(ids[j], id+".") {
+			return "props/" + ids[j]
+		}
+	}
+	if i > 0 {
+		return "props/" + ids[i-1]
+	}
+	return "props"
+}
+
+// addProp reads "size choice s m l": a name, and a kind; a text without one.
+func (k *editor) addProp(after string) error {
+	name, kind, _ := strings.Cut(k.e.Text, " ")
+	if err := k.checkName(name, after); err != nil {
+		return err
+	}
+	if kind = strings.TrimSpace(kind); kind == "" {
+		kind = string(contract.TextKind)
+	}
+	t, part, err := readKind(k.c, &contract.Prop{Name: name}, kind)
+	if err != nil {
+		return err
+	}
+	id := k.c.AddProp(name, t, after)
+	k.c.Prop(id).Part = part
+	k.done.On = "props/" + id
+	k.note("%s added", name)
+	return nil
+}
+
+// checkName tells why a prop may not be named so beside the one of an id.
+func (k *editor) checkName(name, beside string) error {
+	if !identifier.MatchString(name) {
+		return fmt.Errorf("expected a name in camelCase, letters and digits, as in size or iconSide")
+	}
+	if contract.IsReserved(name) && name != "children" {
+		return fmt.Errorf("%s is kept by React or JavaScript for itself; call it %sProp or otherwise", name, name)
+	}
+	list, _, nested := strings.Cut(beside, ".")
+	var err error
+	k.c.EachProp(func(id string, p *contract.Prop) {
+		in, _, inner := strings.Cut(id, ".")
+		if id != beside && strings.EqualFold(p.Name, name) && inner == nested && (!nested || in == list) {
+			err = fmt.Errorf("another prop is named %s", p.Name)
+		}
+	})
+	return err
+}
+
+func (k *editor) setProp(id string, p *contract.Prop) error {
+	switch k.e.Cell {
+	case "name":
+		if err := k.checkName(k.e.Text, id); err != nil {
+			return err
+		}
+		k.note("%s renamed to %s", p.Name, k.e.Text)
+		p.Name = k.e.Text
+		return nil
+	case "kind":
+		t, part, err := readKind(k.c, p, k.e.Text)
+		if err != nil {
+			return err
+		}
+		if part != "" {
+			p.Part = part
+		}
+		name := p.Name
+		if err := k.took(k.c.RetypeProp(id, t)); err != nil {
+			return err
+		}
+		if k.c.Prop(id) == nil {
+			return fmt.Errorf("%s would go with the part that it shows", name)
+		}
+		return nil
+	case "default":
+		return readDefault(p, k.e.Text)
+	case "purpose":
+		p.Purpose = k.e.Text
+		return nil
+	}
+	return k.unknown()
+}
+
+func (k *editor) part(p *contract.Part) error {
+	c, name := k.c, p.Name
+	switch k.e.Do {
+	case "set":
+		k.note("%s of %s", k.e.Cell, name)
+		return k.setPart(p)
+	case "add":
+		return k.add(p)
+	case "remove":
+		k.note("%s removed", name)
+		if parent, at := c.Parent(p.ID); parent != nil {
+			if k.done.On = "parts/" + parent.ID; at+1 < len(parent.Children) {
+				k.done.On = "parts/" + parent.Children[at+1].ID
+			} else if at > 0 {
+				k.done.On = "parts/" + parent.Children[at-1].ID
+			}
+		}
+		return k.took(c.RemovePart(p.ID))
+	case "duplicate":
+		to, err := c.DuplicatePart(p.ID)
+		k.done.On = "parts/" + to
+		k.note("%s duplicated", name)
+		return err
+	case "move":
+		k.note("%s moved %s", name, k.e.Text)
+		return c.MovePart(p.ID, contract.Way(k.e.Text))
+	case "wrap":
+		ids := []string{p.ID}
+		for _, on := range k.e.With {
+			if id := strings.TrimPrefix(on, "parts/"); id != p.ID {
+				ids = append(ids, id)
+			}
+		}
+		to, err := c.WrapParts(ids)
+		k.done.On = "parts/" + to
+		k.note("a container put around %s", name)
+		return err
+	case "unwrap":
+		if len(p.Children) > 0 {
+			k.done.On = "parts/" + p.Children[0].ID
+		}
+		k.note("the container %s taken away", name)
+		return k.took(c.UnwrapPart(p.ID))
+	case "offer":
+		prop, err := c.Offer(p.ID, k.e.Text)
+		if err != nil {
+			return err
+		}
+		k.done.On = "props/" + prop
+		k.note("%s made a prop of %s", c.Prop(prop).Name, name)
+		return nil
+	}
+	return k.unknown()
+}
+
+func (k *editor) setPart(p *contract.Part) error {
+	c := k.c
+	switch k.e.Cell {
+	case "name":
+		if !identifier.MatchString(k.e.Text) {
+			return fmt.Errorf("expected a name in camelCase, letters and digits, as in label or cardFoot")
+		}
+		k.note("%s renamed to %s", p.Name, k.e.Text)
+		return c.RenamePart(p.ID, k.e.Text)
+	case "element":
+		return readElement(c, p, k.e.Text, k.w.component)
+	case "shows":
+		return readShows(c, p, k.e.Text)
+	case "when":
+		when, err := c.ParseWords(k.e.Text, k.w.Themes)
+		if err != nil {
+			return err
+		}
+		p.ShownWhen = when
+		return nil
+	case "over":
+		if k.e.Text == "" {
+			p.Repeat = ""
+			return nil
+		}
+		id, err := propNamed(c, k.e.Text)
+		if err != nil {
+			return err
+		}
+		p.Repeat = id
+		return nil
+	}
+	return k.unknown()
+}
+
+// add puts a part behind or inside of one, or says a value of it.
+func (k *editor) add(p *contract.Part) error {
+	if k.e.Cell == "value" {
+		return k.say(p, -1)
+	}
+	if k.e.Cell != "part" && k.e.Cell != "inside" {
+		return k.unknown()
+	}
+	name, element, _ := strings.Cut(k.e.Text, " ")
+	if !identifier.MatchString(name) {
+		return fmt.Errorf("expected a name and an element, as in label span")
+	}
+	if other := partNamed(k.c, name); other != nil {
+		return fmt.Errorf("another part is named %s", name)
+	}
+	parent, at := k.c.Parent(p.ID)
+	if k.e.Cell == "inside" || parent == nil {
+		parent, at = p, len(p.Children)-1
+	}
+	made, err := k.c.AddPart(parent.ID, name, "span", at+1)
+	if err != nil {
+		return err
+	}
+	k.done.On = "parts/" + made.ID
+	k.note("%s added", name)
+	if element = strings.TrimSpace(element); element == "" {
+		return nil
+	}
+	return readElement(k.c, made, element, k.w.component)
+}
+
+func (k *editor) rule(n int, r *contract.Rule) error {
+	c := k.c
+	name := partName(c, r.Part)
+	k.note("rule of %s", name)
+	switch k.e.Do {
+	case "set":
+		switch k.e.Cell {
+		case "when":
+			when, err := c.ParseWords(k.e.Text, k.w.Themes)
+			if err != nil {
+				return err
+			}
+			if when.Always() {
+				return fmt.Errorf("expected a condition, as in size = s and state hover; what always holds is said by the part itself")
+			}
+			r.When = when
+			return nil
+		case "part":
+			p := partNamed(c, k.e.Text)
+			if p == nil {
+				return fmt.Errorf("there is no part %s; expected one of %s", word(k.e.Text), strings.Join(partNames(c), ", "))
+			}
+			r.Part = p.ID
+			return nil
+		}
+	case "add":
+		return k.say(c.Part(r.Part), n)
+	case "remove":
+		c.RemoveRule(n)
+		if n > 0 && n >= len(c.Rules) {
+			k.done.On = "rules/" + strconv.Itoa(n-1)
+		} else if len(c.Rules) == 0 {
+			k.done.On = "parts/" + c.Root.ID
+		}
+		k.note("rule of %s removed", name)
+		return nil
+	case "duplicate":
+		k.done.On = "rules/" + strconv.Itoa(n+1)
+		return c.DuplicateRule(n)
+	case "move":
+		by, err := k.by()
+		if err != nil {
+			return err
+		}
+		k.done.On = "rules/" + strconv.Itoa(c.MoveRule(n, by))
+		k.note("rule of %s moved %s", name, k.e.Text)
+		return nil
+	}
+	return k.unknown()
+}
+
+// say reads "gap 4px", and "when size = s: gap 4px", said of a part: by itself, or by a rule when
+// n is not less than 0, or by a rule of its own.
+func (k *editor) say(p *contract.Part, n int) error {
+	text, when := k.e.Text, contract.When{}
+	if after, ok := strings.CutPrefix(text, "when "); ok {
+		condition, said, found := cutCondition(after)
+		if !found {
+			return fmt.Errorf("expected a colon behind the condition, as in when size = s: gap 4px")
+		}
+		var err error
+		if when, err = k.c.ParseWords(condition, k.w.Themes); err != nil {
+			return err
+		}
+		text = strings.TrimSpace(said)
+	}
+	property, value, _ := strings.Cut(text, " ")
+	property, value = strings.TrimSuffix(property, ":"), strings.TrimSpace(value)
+	if before, after, tight := strings.Cut(property, ":"); tight { // gap:4px
+		property, value = before, strings.TrimSpace(after+" "+value)
+	}
+	if err := k.checkValue(property, value); err != nil {
+		return err
+	}
+	switch {
+	case !when.Always():
+		k.c.SetValue(p.ID, property, when, value)
+		for i, r := range k.c.Rules {
+			if r.Part == p.ID && r.When.Equal(when) && r.Set[property] == value {
+				k.done.On = fmt.Sprintf("rules/%d/%s", i, property)
+			}
+		}
+	case n >= 0:
+		k.c.Rules[n].Set[property] = value
+		k.done.On = fmt.Sprintf("rules/%d/%s", n, property)
+	default:
+		if p.Style == nil {
+			p.Style = contract.Style{}
+		}
+		p.Style[property] = value
+		k.done.On = "parts/" + p.ID + "/" + property
+	}
+	k.note("%s · %s", p.Name, property)
+	return nil
+}
+
+// cutCondition cuts at the first colon that is in no quotes.
+func cutCondition(text string) (before, after string, found bool) {
+	inside := false
+	for i := 0; i < len(text); i++ {
+		switch {
+		case inside && text[i] == '\\':
+			i++
+		case text[i] == '"':
+			inside = !inside
+		case text[i] == ':' && !inside:
+			return text[:i], text[i+1:], true
+		}
+	}
+	return text, "", false
+}
+
+func (k *editor) checkValue(property, value string) error {
+	if _, known := css.PropertyNamed(property); !known {
+		near := ""
+		for _, p := range css.PropertyNames() {
+			if property != "" && (strings.HasPrefix(p, property) || strings.HasPrefix(property, p)) {
+				near = ", such as " + p
+				break
+			}
+		}
+		return fmt.Errorf("%s is no property that a contract says%s", word(property), near)
+	}
+	if value == "" {
+		return fmt.Errorf("expected a value of %s", property)
+	}
+	return contract.CheckValue(property, value, k.w.Tokens)
+}
+
+// value edits one declaration: of the part's own style, or of the rule n.
+func (k *editor) value(p *contract.Part, n int, property string) error {
+	if p == nil {
+		return fmt.Errorf("there is no part that the rule is of")
+	}
+	style, row := p.Style, "parts/"+p.ID
+	if n >= 0 {
+		style, row = k.c.Rules[n].Set, "rules/"+strconv.Itoa(n)
+	}
+	was, ok := style[property]
+	if !ok {
+		return fmt.Errorf("%s says nothing of %s there", p.Name, property)
+	}
+	k.note("%s · %s", p.Name, property)
+	switch {
+	case k.e.Do == "remove":
+		delete(style, property)
+		k.done.On = row
+		if n >= 0 && len(style) == 0 {
+			k.c.RemoveRule(n)
+			k.done.On = "parts/" + p.ID
+		}
+		k.note("%s · %s removed", p.Name, property)
+		return nil
+	case k.e.Do == "set" && k.e.Cell == "value":
+		if err := k.checkValue(property, k.e.Text); err != nil {
+			return err
+		}
+		style[property] = k.e.Text
+		return nil
+	case k.e.Do == "set" && k.e.Cell == "property":
+		if err := k.checkValue(k.e.Text, was); err != nil {
+			return err
+		}
+		delete(style, property)
+		style[k.e.Text] = was
+		k.done.On = row + "/" + k.e.Text
+		return nil
+	}
+	return k.unknown()
+}
