@@ -261,11 +261,26 @@ func sheets(api huma.API, s *service.Service) {
 		return s.Amend(ctx, in.Slug, in.Body.Revision, in.Body.Edit)
 	})
 	type try struct {
-		themed
-		Body sheet.Edit
+		SlugPath
+		Theme string `query:"theme" maxLength:"200" doc:"Name of a theme; the default's when empty"`
+		Body  sheet.Edit
 	}
 	post(api, "tryEdit", "/components/{slug}/sheet/try", func(ctx context.Context, in *try) (service.Tried, error) {
 		return s.Try(ctx, in.Slug, in.Body, in.Theme)
+	})
+	type declared struct {
+		SlugPath
+		On string `query:"on" maxLength:"300" doc:"Address of a declaration"`
+	}
+	get(api, "effect", "/components/{slug}/sheet/effect", func(ctx context.Context, in *declared) (sheet.Effect, error) {
+		return s.Effect(ctx, in.Slug, in.On)
+	})
+	type chosen struct {
+		SlugPath
+		Prop string `query:"prop" maxLength:"80" doc:"Id of a choice"`
+	}
+	get(api, "scale", "/components/{slug}/sheet/scale", func(ctx context.Context, in *chosen) (sheet.Scale, error) {
+		return s.Scale(ctx, in.Slug, in.Prop)
 	})
 	type ask struct {
 		SlugPath

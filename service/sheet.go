@@ -30,7 +30,7 @@ func (s *Service) Sheet(ctx context.Context, slug string) (SheetView, error) {
 	if err != nil {
 		return SheetView{}, err
 	}
-	out := SheetView{Sheet: sheet.Of(w.contract), Revision: w.row.Revision}
+	out := SheetView{Sheet: sheet.Of(w.contract, w.tokens), Revision: w.row.Revision}
 	out.Uses, err = s.usesOf(ctx, w.contract.Name)
 	return out, err
 }
@@ -120,7 +120,10 @@ func sentence(words string) string {
 	if words == "" || strings.ContainsAny(words[len(words)-1:], ".?!") {
 		return words
 	}
-	return contract.Capitalized(words) + "."
+	if first, _, _ := strings.Cut(words, " "); !strings.ContainsAny(first, ":-") { // no name of a property or a prop
+		words = contract.Capitalized(words)
+	}
+	return words + "."
 }
 
 // Amended is the outcome of an edit on the sheet.
@@ -147,7 +150,7 @@ func (s *Service) Amend(ctx context.Context, slug string, revision int, e sheet.
 		if err := json.Unmarshal(text, &read); err != nil {
 			return out, err
 		}
-		if !sheet.Untouched(sheet.Of(&read), sheet.Of(w.contract), e) {
+		if !sheet.Untouched(sheet.Of(&read, nil), sheet.Of(w.contract, nil), e) {
 			if _, err := s.link(ctx, &read); err != nil {
 				return out, err
 			}
@@ -315,4 +318,34 @@ func (s *Service) Complete(ctx context.Context, slug string, ask sheet.Ask) ([]s
 	var failed error
 	out := sheet.Complete(w.contract, ask, s.world(ctx, w, &failed), names)
 	return append([]sheet.Completion{}, out...), failed
+}
+
+// Effect tells where a declaration on the sheet comes to bear, among the cases.
+func (s *Service) Effect(ctx context.Context, slug, on string) (sheet.Effect, error) {
+	w, err := s.component(ctx, slug)
+	if err != nil {
+		return sheet.Effect{}, err
+	}
+	var cases []sheet.Case
+	for _, k := range w.cases() {
+		cases = append(cases, sheet.Case{Name: k.Name, Env: k.Env()})
+	}
+	out, ok := sheet.EffectOf(w.contract, on, cases)
+	if !ok {
+		return out, notFound("Nothing is declared at %q.", on)
+	}
+	return out, nil
+}
+
+// Scale computes the lengths of a component's parts over the options of a choice, by its id.
+func (s *Service) Scale(ctx context.Context, slug, prop string) (sheet.Scale, error) {
+	w, err := s.component(ctx, slug)
+	if err != nil {
+		return sheet.Scale{}, err
+	}
+	out, ok := sheet.ScaleOf(w.contract, prop, w.tokens)
+	if !ok {
+		return out, notFound("There is no choice %q.", prop)
+	}
+	return out, nil
 }

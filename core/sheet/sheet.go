@@ -9,12 +9,13 @@ import (
 	"strings"
 
 	"cobrik/core/contract"
+	"cobrik/core/token"
 )
 
 // Sheet is a contract as text.
 type Sheet struct {
 	Purpose string      `json:"purpose"`
-	Use     []Word      `json:"use" doc:"The use of the component as a line of code"`
+	Use     []UseWord   `json:"use" doc:"The use of the component as a line of code"`
 	Props   []PropRow   `json:"props"`
 	Parts   []PartRow   `json:"parts" doc:"The outline, parents first"`
 	Rules   []RuleRow   `json:"rules" doc:"What each part says by itself, then the rules in their order: later ones win"`
@@ -22,8 +23,8 @@ type Sheet struct {
 	Nested  []NestedRow `json:"nested"`
 }
 
-// Word is a word of the line of code.
-type Word struct {
+// UseWord is a word of the line of code.
+type UseWord struct {
 	Text string `json:"text"`
 	Prop string `json:"prop,omitempty" doc:"Address of the prop it is the name of"`
 }
@@ -69,6 +70,7 @@ type Declaration struct {
 	On       string `json:"on"`
 	Property string `json:"property"`
 	Text     string `json:"text"`
+	Value    string `json:"value,omitempty" doc:"With what its references stand for"`
 }
 
 // StateRow is a state that something of the component is otherwise in.
@@ -89,8 +91,8 @@ type NestedRow struct {
 	Held      []string `json:"held" doc:"What nobody who uses this can give"`
 }
 
-// Of writes a contract as a sheet.
-func Of(c *contract.Contract) Sheet {
+// Of writes a contract as a sheet; tokens say what references stand for, nil leaves that out.
+func Of(c *contract.Contract, tokens *token.Set) Sheet {
 	out := Sheet{Purpose: c.Purpose, Use: useLine(c), Props: []PropRow{}, Parts: []PartRow{}, Rules: []RuleRow{}, States: []StateRow{}, Nested: []NestedRow{}}
 	c.EachProp(func(id string, p *contract.Prop) {
 		row := PropRow{On: "props/" + id, Name: p.Name, Kind: kindText(c, p), Default: defaultText(p), Purpose: p.Purpose, Bound: append([]string{}, c.BoundTo(id)...)}
@@ -114,23 +116,27 @@ func Of(c *contract.Contract) Sheet {
 			row.Over = list.Name
 		}
 		out.Parts = append(out.Parts, row)
-		out.Rules = append(out.Rules, RuleRow{On: on, Part: p.ID, Name: p.Name, Values: values(on, p.Style)})
+		out.Rules = append(out.Rules, RuleRow{On: on, Part: p.ID, Name: p.Name, Values: values(on, p.Style, tokens)})
 		if u := p.Use(); u != nil {
 			out.Nested = append(out.Nested, nested(c, p, u))
 		}
 	})
 	for i, r := range c.Rules {
 		on := "rules/" + strconv.Itoa(i)
-		out.Rules = append(out.Rules, RuleRow{On: on, Number: i + 1, Part: r.Part, Name: partName(c, r.Part), When: c.Words(r.When), Values: values(on, r.Set)})
+		out.Rules = append(out.Rules, RuleRow{On: on, Number: i + 1, Part: r.Part, Name: partName(c, r.Part), When: c.Words(r.When), Values: values(on, r.Set, tokens)})
 	}
 	out.States = states(c)
 	return out
 }
 
-func values(on string, s contract.Style) []Declaration {
+func values(on string, s contract.Style, tokens *token.Set) []Declaration {
 	out := make([]Declaration, 0, len(s))
 	for _, property := range s.Properties() {
-		out = append(out, Declaration{on + "/" + property, property, s[property]})
+		one := Declaration{On: on + "/" + property, Property: property, Text: s[property]}
+		if tokens != nil {
+			one.Value = contract.ResolveTokens(one.Text, tokens)
+		}
+		out = append(out, one)
 	}
 	return out
 }
@@ -153,8 +159,8 @@ func givenName(c *contract.Contract, from *contract.Passing) string {
 }
 
 // useLine is the component as one would write it, each prop with what it takes: size="s | m | l".
-func useLine(c *contract.Contract) []Word {
-	out := []Word{{Text: "<" + c.Name}}
+func useLine(c *contract.Contract) []UseWord {
+	out := []UseWord{{Text: "<" + c.Name}}
 	children := ""
 	for _, p := range c.Props {
 		on := "props/" + p.ID
@@ -162,15 +168,15 @@ func useLine(c *contract.Contract) []Word {
 			children = on
 			continue
 		}
-		out = append(out, Word{Text: p.Name, Prop: on})
+		out = append(out, UseWord{Text: p.Name, Prop: on})
 		if text := typeText(p.Type); text != "" {
-			out = append(out, Word{Text: text})
+			out = append(out, UseWord{Text: text})
 		}
 	}
 	if children == "" {
-		return append(out, Word{Text: "/>"})
+		return append(out, UseWord{Text: "/>"})
 	}
-	return append(out, Word{Text: ">"}, Word{Text: "children", Prop: children}, Word{Text: "</" + c.Name + ">"})
+	return append(out, UseWord{Text: ">"}, UseWord{Text: "children", Prop: children}, UseWord{Text: "</" + c.Name + ">"})
 }
 
 // typeText is what may be given, in short.

@@ -92,7 +92,7 @@ func TestEveryCellReadsBackAsItIsWritten(t *testing.T) {
 	n := 0
 	for i, was := range all {
 		before := string(was.JSON())
-		for _, e := range cells(sheet.Of(was)) {
+		for _, e := range cells(sheet.Of(was, nil)) {
 			c := was.Clone()
 			_, err := sheet.Apply(c, e, worlds[i])
 			if assert.NoError(t, err, "%s: %s %s %q", was.Name, e.On, e.Cell, e.Text) {
@@ -240,7 +240,7 @@ func TestEdits(t *testing.T) {
 			if k.on != "" {
 				on = k.on
 			}
-			assert.Equal(t, k.want, row(sheet.Of(c), on), "at %s", on)
+			assert.Equal(t, k.want, row(sheet.Of(c, nil), on), "at %s", on)
 			assert.Equal(t, k.taken, strings.Join(done.Taken, "; "))
 			assert.NotEmpty(t, done.Note)
 		})
@@ -436,7 +436,7 @@ func TestRandomEdits(t *testing.T) {
 			}
 			assert.True(t, before == string(c.JSON()), "an edit of a clone reached the contract: %+v", e)
 			done++
-			sheet.Of(next)
+			sheet.Of(next, nil)
 			next.Check(w.Tokens)
 			if _, found := contract.Read("c", next.JSON(), nil); found.Failed() {
 				continue // refused for what it makes
@@ -450,7 +450,7 @@ func TestRandomEdits(t *testing.T) {
 }
 
 func random(r *rand.Rand, c *contract.Contract) sheet.Edit {
-	s := sheet.Of(c)
+	s := sheet.Of(c, nil)
 	all := cells(s)
 	e := all[r.IntN(len(all))]
 	switch r.IntN(4) {
@@ -474,7 +474,7 @@ func TestWhatIsOfferedCanBeTaken(t *testing.T) {
 	all, worlds := drafted(t, 10)
 	taken := map[string]int{}
 	for i, c := range all {
-		for _, e := range cells(sheet.Of(c)) {
+		for _, e := range cells(sheet.Of(c, nil)) {
 			if e.Cell != "value" && e.Cell != "when" && e.Cell != "kind" && e.Cell != "default" && e.Cell != "over" {
 				continue
 			}
@@ -543,7 +543,7 @@ func FuzzEdits(f *testing.F) {
 	f.Fuzz(func(t *testing.T, action, on, cell, text string) {
 		c, w := plot()
 		if _, err := sheet.Apply(c, sheet.Edit{Do: action, On: on, Cell: cell, Text: text, With: []string{on, "parts/title"}}, w); err == nil {
-			sheet.Of(c)
+			sheet.Of(c, nil)
 			c.Check(w.Tokens)
 		}
 		sheet.Complete(c, sheet.Ask{Do: action, On: on, Cell: cell, Text: text}, w, []string{"Tag"})

@@ -166,6 +166,48 @@ export const useReleasePlan = (slug: string, revision: number | undefined) =>
     queryFn: () => unwrap(client.GET("/components/{slug}/release", params(slug))),
     enabled: revision !== undefined,
   });
+export const useSheet = (slug: string, build: string) =>
+  useQuery({
+    queryKey: ["component", slug, "sheet", build],
+    queryFn: () => unwrap(client.GET("/components/{slug}/sheet", params(slug))),
+    placeholderData: (last) => last,
+  });
+/** What an edit would do; asks nothing without one. */
+export const useTried = (slug: string, build: string, edit: Schema["Edit"] | undefined, theme: string) =>
+  useQuery({
+    queryKey: ["component", slug, "tried", build, edit, theme],
+    queryFn: () => api.tryEdit(slug, edit!, theme),
+    enabled: edit !== undefined,
+    retry: false,
+    gcTime: 60_000,
+  });
+/** Where a declaration comes to bear, and what it wins over. */
+export const useEffectOf = (slug: string, build: string, on: string | undefined) =>
+  useQuery({
+    queryKey: ["component", slug, "effect", build, on],
+    queryFn: () => unwrap(client.GET("/components/{slug}/sheet/effect", { params: { path: { slug }, query: { on } } })),
+    enabled: on !== undefined,
+    retry: false,
+    gcTime: 60_000,
+  });
+/** What lengths become over the options of a choice. */
+export const useScale = (slug: string, build: string, prop: string | undefined) =>
+  useQuery({
+    queryKey: ["component", slug, "scale", build, prop],
+    queryFn: () => unwrap(client.GET("/components/{slug}/sheet/scale", { params: { path: { slug }, query: { prop } } })),
+    enabled: prop !== undefined,
+    placeholderData: (last) => last,
+  });
+/** How what is typed could go on. */
+export const useCompletions = (slug: string, build: string, ask: Schema["Ask"] | undefined) =>
+  useQuery({
+    queryKey: ["component", slug, "complete", build, ask],
+    queryFn: () => unwrap(client.POST("/components/{slug}/sheet/complete", { ...params(slug), body: ask! })),
+    enabled: ask !== undefined,
+    placeholderData: (last) => (ask ? last : undefined),
+    retry: false,
+    gcTime: 60_000,
+  });
 export const useValuesOf = (slug: string, part: string, property: string) =>
   useQuery({
     queryKey: ["component", slug, "values", part, property],
@@ -213,6 +255,10 @@ export const api = {
     unwrap(client.POST("/components/{slug}/switch", { ...params(slug), body })),
   edit: (slug: string, revision: number, edits: Schema["ValueEdit"][]) =>
     unwrap(client.POST("/components/{slug}/edit", { ...params(slug), body: { revision, edits } })),
+  amend: (slug: string, revision: number, edit: Schema["Edit"]) =>
+    unwrap(client.POST("/components/{slug}/sheet", { ...params(slug), body: { revision, edit } })),
+  tryEdit: (slug: string, edit: Schema["Edit"], theme?: string) =>
+    unwrap(client.POST("/components/{slug}/sheet/try", { params: { path: { slug }, query: { theme } }, body: edit })),
   step: (slug: string, revision: number, redo: boolean) =>
     unwrap(client.POST("/components/{slug}/step", { ...params(slug), body: { revision, redo } })),
   measured: (slug: string, build: string, theme: string, cases: Schema["Measurement"][]) =>

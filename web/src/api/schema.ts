@@ -260,6 +260,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/components/{slug}/sheet/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["effect"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/sheet/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["scale"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components/{slug}/sheet/try": {
         parameters: {
             query?: never;
@@ -1240,6 +1272,8 @@ export interface components {
             on: string;
             property: string;
             text: string;
+            /** @description With what its references stand for */
+            value?: string;
         };
         DeclaredValue: {
             /** @description The condition in words; empty for the part's own style */
@@ -1297,6 +1331,21 @@ export interface components {
             reaches: string[];
             /** Format: int64 */
             revision: number;
+        };
+        Effect: {
+            /**
+             * Format: int64
+             * @description How many were looked at
+             */
+            cases: number;
+            /** @description Names of those in which it is what is used */
+            holds: string[];
+            /** @description Name of the part it would be inherited from without it */
+            inherited?: string;
+            /** @description What is used in its place where its condition holds, too */
+            loses: components["schemas"]["Loss"][];
+            /** @description What would be used without it */
+            overrides: components["schemas"]["Rival"][];
         };
         Entry: {
             /** Format: int64 */
@@ -1539,6 +1588,13 @@ export interface components {
                 [key: string]: string;
             };
             name: string;
+        };
+        Loss: {
+            in: string[];
+            on: string;
+            text: string;
+            /** @description Empty for what the part says by itself */
+            when: string;
         };
         MeasuredAccess: {
             /**
@@ -2035,6 +2091,12 @@ export interface components {
             /** @description What would come of it, a sentence each */
             says: string[];
         };
+        Rival: {
+            on: string;
+            text: string;
+            /** @description Empty for what the part says by itself */
+            when: string;
+        };
         RuleRow: {
             /** @description The part's */
             name: string;
@@ -2056,6 +2118,30 @@ export interface components {
             /** @description File of the output it takes the place of; empty for a new one */
             was: string;
         };
+        Scale: {
+            options: string[];
+            /** @description Name of the choice */
+            prop: string;
+            rows: components["schemas"]["ScaleRow"][];
+        };
+        ScaleRow: {
+            /**
+             * @description with the type: the same part of the font's size in every option
+             * @enum {string}
+             */
+            how: "stays" | "with the type" | "by steps";
+            /** @description The part's */
+            name: string;
+            /** @description Its id */
+            part: string;
+            property: string;
+            /** @description By option */
+            px: number[];
+            /** @description As written, of the default option */
+            text: string;
+            /** @description px, rem or em, as it is written or as its token is; mixed for several */
+            unit: string;
+        };
         Setting: {
             /** @description The name of its field in an output */
             id: string;
@@ -2074,7 +2160,7 @@ export interface components {
             rules: components["schemas"]["RuleRow"][];
             states: components["schemas"]["StateRow"][];
             /** @description The use of the component as a line of code */
-            use: components["schemas"]["Word"][];
+            use: components["schemas"]["UseWord"][];
             /**
              * Format: int64
              * @description How often the components that use it do
@@ -2474,6 +2560,11 @@ export interface components {
             /** Format: int64 */
             status: number;
         };
+        UseWord: {
+            /** @description Address of the prop it is the name of */
+            prop?: string;
+            text: string;
+        };
         ValueEdit: {
             /** @description Its id */
             part: string;
@@ -2507,11 +2598,6 @@ export interface components {
             proposals: components["schemas"]["SwitchProposal"][];
             /** Format: double */
             to: number;
-        };
-        Word: {
-            /** @description Address of the prop it is the name of */
-            prop?: string;
-            text: string;
         };
     };
     responses: never;
@@ -3742,11 +3828,138 @@ export interface operations {
             };
         };
     };
+    effect: {
+        parameters: {
+            query?: {
+                /** @description Address of a declaration */
+                on?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Effect"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    scale: {
+        parameters: {
+            query?: {
+                /** @description Id of a choice */
+                prop?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Scale"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
     tryEdit: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Name of a theme; the default's when empty */
+                theme?: string;
+            };
             header?: never;
-            path?: never;
+            path: {
+                slug: string;
+            };
             cookie?: never;
         };
         requestBody: {

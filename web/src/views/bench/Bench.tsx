@@ -18,6 +18,7 @@ import { useKeys } from "../../frame/keys";
 import { Empty, Failure, Loading, Query } from "../../ui/States";
 import { ThemeSelect } from "../../ui/ThemeSelect";
 import classes from "./Bench.module.css";
+import { ContractFacet } from "./contract/ContractFacet";
 import { LayoutFacet } from "./LayoutFacet";
 import { ReleaseDialog } from "./ReleaseDialog";
 
@@ -36,6 +37,12 @@ export function Bench() {
   );
 }
 
+const facets = [
+  { name: "compare", label: "Compare", key: "c" },
+  { name: "layout", label: "Layout", key: "l" },
+  { name: "contract", label: "Contract", key: "s" },
+] as const;
+
 function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const { slug, build } = bench;
   const [search, setSearch] = useSearchParams();
@@ -49,7 +56,8 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const theme = bench.themes.find((t) => t.name === bench.theme);
   const step = useWrite((redo: boolean) => api.step(slug, bench.revision, redo));
   const all = search.get("all") === "1";
-  const containers = search.get("facet") === "layout";
+  const facet = facets.find((f) => f.name === search.get("facet"))?.name ?? "compare";
+  const containers = facet === "layout";
   const rows = search.get("cases") === "rows";
   // The width follows the hand; the address has it when the hand lets go.
   const [dragged, setDragged] = useState<number>();
@@ -87,14 +95,17 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   ]);
   useKeys([
     ["a", () => put("all", all ? undefined : "1")],
-    ["l", () => put("facet", containers ? undefined : "layout")],
+    ...facets.map((f): [string, () => void] => [f.key, () => put("facet", f.name === "compare" ? undefined : f.name)]),
+    ["d", () => void navigate(`/bench/${slug}/code`)],
     ["t", nextTheme],
     ["g", () => put("cases", rows ? undefined : "rows")],
   ]);
   const what = `Of ${bench.name} on the bench`;
   useCommands([
     { label: "Release", what, run: () => setReleasing(true) },
-    { label: containers ? "Compare" : "Layout", what, run: () => put("facet", containers ? undefined : "layout") },
+    ...facets
+      .filter((f) => f.name !== facet)
+      .map((f) => ({ label: f.label, what, run: () => put("facet", f.name === "compare" ? undefined : f.name) })),
     { label: rows ? "Cases in a strip" : "Cases in rows", what, run: () => put("cases", rows ? undefined : "rows") },
     { label: all ? "Facts that differ" : "All facts", what, run: () => put("all", all ? undefined : "1") },
     { label: "Next theme", what, run: nextTheme },
@@ -117,7 +128,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const src = `${preview}/${slug}/${build}/`;
   const facts = verdicts[shown.key]?.facts ?? [];
   return (
-    <div className={classes.bench} data-facet={containers ? "layout" : undefined}>
+    <div className={classes.bench} data-facet={facet}>
       <header className={classes.head}>
         <h1>{bench.name}</h1>
         <span className="quiet">
@@ -139,15 +150,20 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
         <span className={classes.tools}>
           <ThemeSelect themes={bench.themes} value={bench.theme} onChange={turn} note={(name) => themeNote(ledger, name)} />
           <span className={classes.facets} role="group" aria-label="What is shown">
-            <button type="button" aria-pressed={!containers} onClick={() => put("facet", undefined)}>
-              Compare
-            </button>
-            <button type="button" aria-pressed={containers} onClick={() => put("facet", "layout")}>
-              Layout
-            </button>
+            {facets.map((f) => (
+              <button
+                key={f.name}
+                type="button"
+                aria-pressed={f.name === facet}
+                onClick={() => put("facet", f.name === "compare" ? undefined : f.name)}
+              >
+                {f.label} <kbd>{f.key.toUpperCase()}</kbd>
+              </button>
+            ))}
           </span>
           <Button
             leftSection={<IconArrowBackUp size={14} />}
+            title={bench.canUndo ? bench.undoes : undefined}
             disabled={!bench.canUndo || step.isPending}
             onClick={() => step.mutate(false)}
           >
@@ -155,6 +171,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
           </Button>
           <Button
             leftSection={<IconArrowForwardUp size={14} />}
+            title={bench.canRedo ? bench.redoes : undefined}
             disabled={!bench.canRedo || step.isPending}
             onClick={() => step.mutate(true)}
           >
@@ -169,81 +186,86 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
         </span>
       </header>
       {step.error && <Failure error={step.error} />}
-      <CaseStrip
-        cases={bench.cases}
-        theme={bench.theme}
-        themes={bench.themes}
-        src={src}
-        measure={bench.measure}
-        verdicts={verdicts}
-        rows={rows}
-        onRows={(on) => put("cases", on ? "rows" : undefined)}
-        chosen={shown.key}
-        onChoose={(key) => put("case", key)}
-        onMeasured={measured.take}
-        onFailed={measured.fail}
-      />
-      {containers ? (
-        <LayoutFacet bench={bench} shown={shown} width={width} part={part} onPart={setPart} />
-      ) : (
-        <Lanes
-          shown={width !== undefined && laid ? laid : shown}
-          theme={theme}
-          src={src}
-          parts={bench.parts}
-          built={width === undefined ? (measured.boxes[shown.key] ?? {}) : there}
-          onMeasured={setThere}
-          part={part}
-          onPart={setPart}
-          onFailed={measured.fail}
-          failure={measured.failure && <Thrown slug={slug} build={build} failure={measured.failure} />}
-        />
-      )}
-      <WidthRail
-        slug={slug}
-        build={build}
-        revision={bench.revision}
-        shown={shown}
-        width={width}
-        onWidth={onWidth}
-        part={part}
-        onPart={setPart}
-      />
-      {measured.error && <Failure error={measured.error} />}
-      {containers ? null : ledger ? (
-        <Ledger
-          facts={facts}
-          numbers={Object.fromEntries(bench.parts.map((p, i) => [p.id, i]))}
-          measured={(verdicts[shown.key]?.measured ?? false) && ledger.build === build}
-          note={width === undefined ? undefined : `as drawn, at ${Math.round(shown.width)} px`}
-          all={all}
-          onAll={(on) => put("all", on ? "1" : undefined)}
-          part={part}
-          onPart={setPart}
-          onEdit={(fact, at) => {
-            back.current = at;
-            setEditing(fact);
-          }}
-          editing={
-            editing && {
-              fact: editing,
-              editor: (
-                <EditValue
-                  slug={slug}
-                  revision={bench.revision}
-                  fact={editing}
-                  tokens={bench.tokens}
-                  close={() => {
-                    setEditing(undefined);
-                    back.current?.focus();
-                  }}
-                />
-              ),
-            }
-          }
-        />
-      ) : (
-        <Loading what="the ledger" />
+      {facet === "contract" && <ContractFacet bench={bench} src={src} part={part} onPart={setPart} />}
+      {facet !== "contract" && (
+        <>
+          <CaseStrip
+            cases={bench.cases}
+            theme={bench.theme}
+            themes={bench.themes}
+            src={src}
+            measure={bench.measure}
+            verdicts={verdicts}
+            rows={rows}
+            onRows={(on) => put("cases", on ? "rows" : undefined)}
+            chosen={shown.key}
+            onChoose={(key) => put("case", key)}
+            onMeasured={measured.take}
+            onFailed={measured.fail}
+          />
+          {containers ? (
+            <LayoutFacet bench={bench} shown={shown} width={width} part={part} onPart={setPart} />
+          ) : (
+            <Lanes
+              shown={width !== undefined && laid ? laid : shown}
+              theme={theme}
+              src={src}
+              parts={bench.parts}
+              built={width === undefined ? (measured.boxes[shown.key] ?? {}) : there}
+              onMeasured={setThere}
+              part={part}
+              onPart={setPart}
+              onFailed={measured.fail}
+              failure={measured.failure && <Thrown slug={slug} build={build} failure={measured.failure} />}
+            />
+          )}
+          <WidthRail
+            slug={slug}
+            build={build}
+            revision={bench.revision}
+            shown={shown}
+            width={width}
+            onWidth={onWidth}
+            part={part}
+            onPart={setPart}
+          />
+          {measured.error && <Failure error={measured.error} />}
+          {containers ? null : ledger ? (
+            <Ledger
+              facts={facts}
+              numbers={Object.fromEntries(bench.parts.map((p, i) => [p.id, i]))}
+              measured={(verdicts[shown.key]?.measured ?? false) && ledger.build === build}
+              note={width === undefined ? undefined : `as drawn, at ${Math.round(shown.width)} px`}
+              all={all}
+              onAll={(on) => put("all", on ? "1" : undefined)}
+              part={part}
+              onPart={setPart}
+              onEdit={(fact, at) => {
+                back.current = at;
+                setEditing(fact);
+              }}
+              editing={
+                editing && {
+                  fact: editing,
+                  editor: (
+                    <EditValue
+                      slug={slug}
+                      revision={bench.revision}
+                      fact={editing}
+                      tokens={bench.tokens}
+                      close={() => {
+                        setEditing(undefined);
+                        back.current?.focus();
+                      }}
+                    />
+                  ),
+                }
+              }
+            />
+          ) : (
+            <Loading what="the ledger" />
+          )}
+        </>
       )}
       {releasing && <ReleaseDialog bench={bench} close={() => setReleasing(false)} />}
     </div>

@@ -1,0 +1,334 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
+
+import { ApiError, api, type Schema, useSheet, useTried, useWrite } from "../../../api/client";
+import { useCommands } from "../../../frame/commands";
+import { Query } from "../../../ui/States";
+import { count } from "../../../ui/count";
+import { type Action, actionsOf } from "./actions";
+import { Beside } from "./Beside";
+import classes from "./ContractFacet.module.css";
+import { Field } from "./Field";
+import { PartRows, PropRows } from "./Rows";
+import { Rules } from "./Rules";
+import { type Cursor, type Entry, SheetContext, keyOf } from "./state";
+
+interface Props {
+  bench: Schema["Bench"];
+  /** Address of the build on the preview origin. */
+  src: string;
+  part: string | undefined;
+  onPart: (part: string | undefined) => void;
+}
+
+/** The contract as a sheet: read from top to bottom, edited where it stands. */
+export function ContractFacet({ bench, ...rest }: Props) {
+  const sheet = useSheet(bench.slug, bench.build);
+  return (
+    <Query query={sheet} what="the contract">
+      {(view) => <Sheet bench={bench} view={view} {...rest} />}
+    </Query>
+  );
+}
+
+function Sheet({ bench, view, src, part, onPart }: Props & { view: Schema["SheetView"] }) {
+  const { slug, build } = bench;
+  const [search, setSearch] = useSearchParams();
+  const byCondition = search.get("by") === "condition";
+  const page = useRef<HTMLDivElement>(null);
+  const [cursor, setCursor] = useState<Cursor>({ on: view.props[0]?.on ?? "props", cell: view.props[0] ? "name" : "new" });
+  const [entry, setEntry] = useState<Entry>();
+  const [pending, setPending] = useState<Schema["Edit"]>();
+  const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
+  // Edits made one after another: each follows on the one before.
+  const written = useRef(0);
+  const back = useRef(false);
+
+  const amend = useWrite(
+    async (edit: Schema["Edit"]) => {
+      const done = await api.amend(slug, Math.max(bench.revision, written.current), edit);
+      written.current = done.revision;
+      return done;
+    },
+    (done, edit) => {
+      setEntry(undefined);
+      setPending(undefined);
+      setMarked(new Set());
+      back.current = true;
+      setCursor((was) => ({ on: done.on, cell: edit.do === "set" && done.on === was.on ? was.cell : "" }));
+    },
+    `sheet ${slug}`,
+  );
+  const trying = pending ?? (entry?.text !== undefined && entry.text !== entry.was ? { ...entry.edit, text: entry.text } : undefined);
+  const tried = useTried(slug, build, trying, bench.theme);
+
+  const focusOn = useCallback((at: Cursor) => {
+    const all = [...(page.current?.querySelectorAll<HTMLElement>("[data-cell]") ?? [])];
+    const to = all.find((e) => e.dataset.cell === keyOf(at.on, at.cell)) ?? all.find((e) => e.dataset.cell?.startsWith(`${at.on} `));
+    to?.focus();
+    return to !== undefined;
+  }, []);
+  // The focus goes to what an edit made, once it is there.
+  useEffect(() => {
+    if (back.current && !entry && focusOn(cursor)) back.current = false;
+  }, [view, entry, cursor, focusOn]);
+
+  const leave = () => {
+    back.current = true;
+    amend.reset();
+    setEntry(undefined);
+    setPending(undefined);
+  };
+  const act = (action: Action) => {
+    if (amend.isPending) return;
+    amend.reset();
+    if (action.types) {
+      setPending(undefined);
+      setEntry({ edit: action.edit, was: "", text: "", label: action.label, hint: action.types });
+    } else if (action.asks) setPending(action.edit);
+    else amend.mutate(action.edit);
+  };
+  const group = () =>
+    setSearch(
+      () => {
+        const now = new URLSearchParams(window.location.search);
+        if (byCondition) now.delete("by");
+        else now.set("by", "condition");
+        return now;
+      },
+      { replace: true },
+    );
+  const actions = actionsOf(view, cursor, marked);
+  const what = `On the sheet of ${bench.name}`;
+  useCommands([
+    ...actions.map((a) => ({ label: a.label, what, run: () => act(a) })),
+    { label: byCondition ? "Rules by part" : "Rules by condition", what, run: group },
+  ]);
+
+  const open = (edit: Schema["Edit"], was: string, label: string) => {
+    amend.reset();
+    setPending(undefined);
+    setEntry({ edit, was, text: was, label });
+  };
+  const stale = amend.error instanceof ApiError && amend.error.trouble.status === 409 ? amend.error.trouble.current : undefined;
+  const field = entry && (
+    <Field
+      key={keyOf(entry.edit.on, `${entry.edit.do} ${entry.edit.cell}`)}
+      slug={slug}
+      build={build}
+      label={entry.label}
+      edit={entry.edit}
+      text={entry.was}
+      placeholder={entry.hint}
+      tokens={bench.tokens}
+      refused={amend.error?.message}
+      busy={amend.isPending}
+      onType={(text) => setEntry((e) => e && { ...e, text })}
+      commit={(text) => (text === entry.was ? leave() : amend.mutate({ ...entry.edit, text }))}
+      cancel={leave}
+    />
+  );
+  const keyed = (e: React.KeyboardEvent) => {
+    const at = (e.target as HTMLElement).closest<HTMLElement>("[data-cell]");
+    if (!at || e.ctrlKey || e.metaKey) return;
+    if (pending) {
+      if (e.key === "Enter" && !tried.error && tried.data) amend.mutate(pending);
+      else if (e.key === "Escape") leave();
+      else return;
+      e.preventDefault();
+      e.stopPropagation();
+      return;
+    }
+    const step = { ArrowDown: [1, 0], ArrowUp: [-1, 0], ArrowRight: [0, 1], ArrowLeft: [0, -1] }[e.key];
+    const action = actions.find((a) => a.key === e.key.toLowerCase() && (a.alt ?? false) === e.altKey);
+    if (action) act(action);
+    else if (step && !e.altKey) walk(page.current!, at, step[0]!, step[1]!);
+    else if (e.key === "Enter") at.click();
+    else if (e.key === " " && cursor.on.startsWith("parts/") && cursor.on.split("/").length === 2)
+      setMarked((m) => {
+        const now = new Set(m);
+        if (!now.delete(cursor.on)) now.add(cursor.on);
+        return now;
+      });
+    else if (e.key === "b" && !e.altKey) group();
+    else return;
+    e.preventDefault();
+    e.stopPropagation(); // what a key does here it does nowhere else
+  };
+  const held = {
+    cursor,
+    entry,
+    field,
+    marked,
+    part,
+    numbers: Object.fromEntries(view.parts.map((p, i) => [p.id, i])),
+    choose: (at: Cursor, of?: string) => {
+      setCursor(at);
+      if (pending && pending.on !== at.on) setPending(undefined);
+      if (of !== undefined) onPart(of);
+    },
+    open,
+  };
+  return (
+    <SheetContext value={held}>
+      <div className={classes.facet}>
+        <section className={classes.sheet} aria-label="Contract" ref={page} onKeyDown={keyed}>
+          <p className={classes.definition}>
+            <b>The definition</b>{" "}
+            <span className="quiet">
+              of {bench.name}:{" "}
+              {view.uses === 0
+                ? "no component uses it yet"
+                : `${count(view.uses, "use follows", "uses follow")} in ${bench.usedBy.join(", ")}`}
+            </span>
+          </p>
+          <Use words={view.use} onPick={(on) => focusOn({ on, cell: "name" })} />
+          <PropRows rows={view.props} />
+          <PartRows rows={view.parts} />
+          <Rules rules={view.rules} parts={view.parts} byCondition={byCondition} onGroup={group} />
+          <States view={view} />
+          <Nested view={view} />
+        </section>
+        <Beside
+          bench={bench}
+          src={src}
+          cursor={cursor}
+          trying={trying}
+          tried={tried.data}
+          failed={tried.error}
+          pending={pending !== undefined}
+          onKeep={() => pending && amend.mutate(pending)}
+          onLeave={leave}
+        />
+        <footer className={classes.actions} role="toolbar" aria-label={`What can be done with ${nameOf(view, cursor)}`}>
+          <b>{nameOf(view, cursor)}</b>
+          {actions.map((a) => (
+            <button
+              key={a.label}
+              type="button"
+              tabIndex={-1}
+              onPointerDown={(e) => e.preventDefault()} // the focus stays in the row
+              onClick={() => act(a)}
+            >
+              {a.label} <kbd>{a.shown}</kbd>
+            </button>
+          ))}
+          {marked.size > 0 && <span className="quiet">{count(marked.size, "part")} marked</span>}
+          <span className={classes.kept} role="status">
+            {amend.isPending
+              ? "Keeping…"
+              : amend.error && !entry
+                ? amend.error.message
+                : amend.data?.merged
+                  ? "Kept, beside what somebody else edited meanwhile"
+                  : amend.data
+                    ? `Kept: ${amend.data.note}`
+                    : "Every edit is kept at once"}
+            {stale && ` Now: ${stale.note}.`}
+          </span>
+        </footer>
+      </div>
+    </SheetContext>
+  );
+}
+
+function nameOf(view: Schema["SheetView"], cursor: Cursor) {
+  const [kind = "", id = "", property] = cursor.on.split("/");
+  const rule = view.rules.find((r) => r.on === `${kind}/${id}`);
+  const of = kind === "props" ? view.props.find((p) => p.on === cursor.on)?.name : rule?.name;
+  if (kind === "rules") return `rule ${rule?.number ?? ""} of ${of ?? ""}${property ? ` · ${property}` : ""}`;
+  return [of ?? { purpose: "purpose", props: "props" }[kind] ?? "", property].filter(Boolean).join(" · ");
+}
+
+/** Moves to the cell beside, or that of the row above or below which stands nearest. */
+function walk(page: HTMLElement, from: HTMLElement, down: number, along: number) {
+  const rows = [...page.querySelectorAll<HTMLElement>("[data-row]")];
+  const row = from.closest<HTMLElement>("[data-row]");
+  if (!row) return;
+  const cells = (of: HTMLElement) => [...of.querySelectorAll<HTMLElement>("[data-cell]")];
+  if (along !== 0) {
+    const all = cells(row);
+    all[all.indexOf(from) + along]?.focus();
+    return;
+  }
+  const here = from.getBoundingClientRect();
+  // Within a row that runs over several lines, first the next line.
+  const distance = (e: HTMLElement) => Math.abs(e.getBoundingClientRect().left - here.left);
+  const nearest = (all: HTMLElement[]) => all.toSorted((a, b) => distance(a) - distance(b))[0];
+  const lines = cells(row).filter((e) => (e.getBoundingClientRect().top - here.top) * down > 4);
+  if (lines.length > 0) {
+    const top = down > 0 ? Math.min(...lines.map((e) => e.offsetTop)) : Math.max(...lines.map((e) => e.offsetTop));
+    nearest(lines.filter((e) => e.offsetTop === top))?.focus();
+    return;
+  }
+  const next = rows[rows.indexOf(row) + down];
+  if (next) nearest(cells(next))?.focus();
+}
+
+/** The use of the component as a line of code; a press on a prop leads to its row. */
+function Use({ words, onPick }: { words: Schema["UseWord"][]; onPick: (on: string) => void }) {
+  return (
+    <p className={classes.use} aria-label="Use">
+      {words.map((w, i) =>
+        w.prop ? (
+          <button key={i} type="button" tabIndex={-1} className={classes.word} onClick={() => onPick(w.prop!)}>
+            {w.text}
+          </button>
+        ) : (
+          <span key={i} className={w.text.startsWith("=") ? classes.takes : undefined}>
+            {w.text}
+          </span>
+        ),
+      )}
+    </p>
+  );
+}
+
+function States({ view }: { view: Schema["SheetView"] }) {
+  if (view.states.length === 0) return null;
+  return (
+    <section className={classes.part} aria-label="States">
+      <h2>States</h2>
+      <ul className={classes.sentences}>
+        {view.states.map((s) => (
+          <li key={s.name}>
+            <b>{s.name}</b> <span className="quiet">{s.by ? `by the flag ${s.by}` : "by the browser"}</span>
+            {s.drawn && <span className="quiet">, drawn as {s.drawn}</span>}
+            {s.rules.length > 0 && (
+              <span className="quiet">
+                , {s.rules.length === 1 ? "rule" : "rules"} {s.rules.join(", ")}
+              </span>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Nested({ view }: { view: Schema["SheetView"] }) {
+  if (view.nested.length === 0) return null;
+  return (
+    <section className={classes.part} aria-label="Nested">
+      <h2>Nested</h2>
+      <ul className={classes.sentences}>
+        {view.nested.map((n) => (
+          <li key={n.part}>
+            <b>{n.name}</b> <span className="quiet">is a use of</span> {n.component}
+            {n.given.length > 0 && (
+              <>
+                <span className="quiet">, given</span> <code>{n.given.join(" · ")}</code>
+              </>
+            )}
+            {n.passed.length > 0 && (
+              <>
+                <span className="quiet">, passes on</span> <code>{n.passed.join(" · ")}</code>
+              </>
+            )}
+            {n.held.length > 0 && <span className={classes.held}>, nobody can give {n.held.join(", ")}</span>}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
