@@ -31,6 +31,7 @@ var allowed = map[string][]string{
 	"core/check":           {"core/problem", "core/color", "core/css", "core/token", "core/font", "core/layout", "core/contract"},
 	"core/sheet":           {"core/css", "core/token", "core/contract"},
 	"core/primitive":       {"core/css", "core/token", "core/layout", "core/contract"},
+	"core/start":           {"core/color", "core/token", "core/contract", "core/primitive"},
 	"core/survey":          {"core/color", "core/css", "core/token", "core/design", "core/contract", "core/draft"},
 	"core/ledger":          {"core/problem", "core/css", "core/token", "core/design", "core/contract", "core/draft"},
 	"core/emit":            {"core/contract"},

@@ -101,6 +101,16 @@ func components(api huma.API, s *service.Service) {
 		}
 		return s.Draft(ctx, in.Body.Document, in.Body.Family)
 	})
+	get(api, "starts", "/starts", func(ctx context.Context, _ *none) ([]service.StartView, error) { return s.Starts(ctx) })
+	type begin struct {
+		Body struct {
+			Name  string `json:"name" maxLength:"80" doc:"Of the component"`
+			Start string `json:"start" maxLength:"40" doc:"Key of a ready-made start: blank for none"`
+		}
+	}
+	post(api, "begin", "/starts", func(ctx context.Context, in *begin) (service.Drafted, error) {
+		return s.Begin(ctx, in.Body.Name, in.Body.Start)
+	})
 	type loose struct {
 		Document string `query:"document" maxLength:"120"`
 		Layer    string `query:"layer" maxLength:"120"`

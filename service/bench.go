@@ -11,6 +11,7 @@ import (
 	"cobrik/core/design"
 	"cobrik/core/draft"
 	"cobrik/core/emit/ir"
+	"cobrik/core/font"
 	"cobrik/core/ledger"
 	"cobrik/core/token"
 	"cobrik/store"
@@ -34,6 +35,8 @@ type component struct {
 	kept     []ledger.Decision
 	module   *ir.Module
 
+	fonts      *font.Library
+	variations []draft.Case // of one without a drawing, once they were asked for
 	components draft.Components
 	primitive  bool // a layout primitive: nothing of it is stored
 }
@@ -71,6 +74,16 @@ func (s *Service) componentOf(ctx context.Context, row store.Component) (*compon
 		return nil, err
 	}
 	w.tokens, w.build = w.library.tokens(), fmt.Sprintf("%d.%s", row.Revision, w.library.name())
+	w.fonts = s.fonts
+	if w.undrawn() {
+		w.doc, w.components = &design.Document{}, func(string) *contract.Contract { return nil }
+		rows, err := s.store.Decisions(ctx, row.ID)
+		w.kept = ledgerDecisions(rows)
+		if inside != "" {
+			w.build += "-" + inside
+		}
+		return w, err
+	}
 	if w.doc, w.design, err = s.document(ctx, row.Document); err != nil {
 		return nil, err
 	}
@@ -124,7 +137,7 @@ func (w *component) ledgerIn(c *contract.Contract, kept []ledger.Decision, theme
 	if base == nil && c != w.contract {
 		base = w.contract
 	}
-	return ledger.New(ledger.Agreed{Contract: c, Base: base, Tokens: w.tokens, Kept: kept, Components: w.components, Theme: theme}, family)
+	return ledger.New(ledger.Agreed{Contract: c, Base: base, Tokens: w.tokens, Kept: kept, Components: w.components, Theme: theme, Undrawn: w.undrawn()}, family)
 }
 
 // agreedOf gives what is agreed once an edit is made; nil when that is the whole of it.
@@ -139,6 +152,9 @@ func (w *component) agreedOf(c *contract.Contract, kept []ledger.Decision) []byt
 }
 
 func (w *component) cases() []draft.Case {
+	if w.undrawn() {
+		return w.varied()
+	}
 	if w.family == nil {
 		return nil
 	}
@@ -164,6 +180,7 @@ type Bench struct {
 	Agreed   int         `json:"agreed" doc:"Design revision the contract was last agreed at"`
 	Design   int         `json:"design" doc:"Newest design revision"`
 	Waiting  int         `json:"waiting" doc:"Moves of the design nobody has decided"`
+	Undrawn  bool        `json:"undrawn" doc:"It began without a drawing: design says nothing of it"`
 	Gone     bool        `json:"gone" doc:"The newest revision no longer has the family"`
 	Build    string      `json:"build" doc:"Names what is compiled; changes when contract or tokens do"`
 	Props    []PropView  `json:"props"`
@@ -212,7 +229,7 @@ type CaseView struct {
 	Props     map[string]any         `json:"props" doc:"What the component is rendered with"`
 	States    []string               `json:"states" doc:"The states it is shown in, though nobody brings them about"`
 	Choices   []string               `json:"choices" doc:"A value an axis, in their order"`
-	Picture   string                 `json:"picture" doc:"The variant as drawn, SVG"`
+	Picture   string                 `json:"picture" doc:"The variant as drawn, SVG; empty for one that is not drawn"`
 	Width     float64                `json:"width" doc:"Of the drawn variant, px"`
 	Height    float64                `json:"height"`
 	Fills     bool                   `json:"fills" doc:"The component fills its container's width"`
@@ -241,7 +258,7 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 	out := Bench{
 		Slug: slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Do: append([]string{}, w.contract.Do...), Dont: append([]string{}, w.contract.Dont...), Revision: w.row.Revision, Note: w.row.Note,
 		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Undoes: w.row.Step, Redoes: w.row.Redone, Status: "draft", Shelf: w.row.Shelf,
-		Design: w.design, Gone: w.family == nil, Build: w.build, Waiting: ledger.Waiting(w.moves()),
+		Design: w.design, Undrawn: w.undrawn(), Gone: w.gone(), Build: w.build, Waiting: ledger.Waiting(w.moves()),
 		Props: propViews(w.contract), Measure: css.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
 		Theme: themeName(w.library.themes[in]), Themes: w.library.lookThemes(), Uses: []string{}, Held: []string{},
 	}
@@ -303,20 +320,26 @@ func propViews(c *contract.Contract) []PropView {
 
 func (w *component) caseView(k draft.Case, theme int) CaseView {
 	out := CaseView{
-		Key: k.Key(w.contract), Name: k.Name, Default: k.Variant == w.family.Default(), New: k.New, Props: w.contract.Given(k.Values), States: append([]string{}, k.Env().States...), Choices: []string{},
-		Picture: w.doc.Draw(w.drawnIn(k.Variant.Root, theme)), Width: k.Variant.Root.Bounds.Width, Height: k.Variant.Root.Bounds.Height,
+		Key: k.Key(w.contract), Name: k.Name, Default: w.isDefault(k), New: k.New, Props: w.contract.Given(k.Values), States: append([]string{}, k.Env().States...), Choices: []string{},
+		Width: k.Variant.Root.Bounds.Width, Height: k.Variant.Root.Bounds.Height,
 		Boxes: map[string]design.Rect{},
 	}
 	if out.New == nil {
 		out.New = []string{}
 	}
-	for _, a := range w.family.Axes {
-		out.Choices = append(out.Choices, k.Variant.Choices[a.Name])
+	if w.family != nil {
+		out.Picture = w.doc.Draw(w.drawnIn(k.Variant.Root, theme))
+		for _, a := range w.family.Axes {
+			out.Choices = append(out.Choices, k.Variant.Choices[a.Name])
+		}
 	}
 	boxes := placesOf(k.Variant.Root)
 	tree := contract.Resolve(w.contract, w.envIn(k, theme), w.tokens)
 	out.Fills = tree.Values["width"].Value == "100%"
 	tree.Walk(func(r *contract.Resolved) {
+		if w.undrawn() {
+			return
+		}
 		if l, _ := draft.ItemLayer(k.Variant.Root, w.contract, r); l != nil && !l.Hidden {
 			out.Boxes[r.Key()] = boxes[l]
 		}

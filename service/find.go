@@ -134,6 +134,12 @@ func (f *finder) components(ctx context.Context, s *Service) error {
 			f.offer(Hit{Kind: "release", Name: c.Name + " " + *row.Version, Of: row.Shelf, Slug: row.Slug})
 		}
 		f.contract(c, row.Slug, status)
+		if row.Document == "" {
+			for _, k := range variationsOf(c) {
+				f.offer(Hit{Kind: "case", Name: k.Name, Of: c.Name, Slug: row.Slug, Case: k.Key(c)})
+			}
+			continue
+		}
 		doc, _, err := s.document(ctx, row.Document)
 		if err != nil {
 			return err

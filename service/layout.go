@@ -81,11 +81,11 @@ func (s *Service) Layout(ctx context.Context, slug, key string, width float64) (
 // caseNamed finds a drawn case by its key; the default case when it is empty.
 func (w *component) caseNamed(key string) (draft.Case, error) {
 	for _, k := range w.cases() {
-		if key == "" && k.Variant == w.family.Default() || key != "" && k.Key(w.contract) == key {
+		if key == "" && w.isDefault(k) || key != "" && k.Key(w.contract) == key {
 			return k, nil
 		}
 	}
-	if w.family == nil {
+	if w.gone() {
 		return draft.Case{}, invalid(nil, "The design no longer has the drawing %s came from.", w.contract.Name)
 	}
 	return draft.Case{}, notFound("%s has no case %q.", w.contract.Name, key)

@@ -84,7 +84,7 @@ func (s *Service) standingsNow(ctx context.Context) ([]standingOf, error) {
 	uses := map[*design.Document]map[string]int{}
 	out := make([]standingOf, 0, len(heads))
 	for _, h := range heads {
-		if numbers[h.Document] == 0 {
+		if h.Document != "" && numbers[h.Document] == 0 {
 			if _, numbers[h.Document], err = s.document(ctx, h.Document); err != nil {
 				return nil, err
 			}
@@ -124,7 +124,7 @@ func insideOf(h store.Head, byName map[string]store.Head, depth int) (out string
 }
 
 func (w *component) standing(uses map[string]int) standing {
-	out := standing{purpose: w.contract.Purpose, props: []string{}, cases: len(w.cases()), moves: w.moves(), gone: w.family == nil,
+	out := standing{purpose: w.contract.Purpose, props: []string{}, cases: len(w.cases()), moves: w.moves(), gone: w.gone(),
 		design: w.design, note: w.doc.Note, build: w.build}
 	for _, p := range w.contract.Props {
 		out.props = append(out.props, p.Name)

@@ -16,7 +16,7 @@ type Component struct {
 	Slug     string
 	Name     string
 	Shelf    string
-	Document string
+	Document string // empty for one that began without a drawing
 	SourceID string // id of the family or layer it is drawn from
 	Revision int
 	Contract []byte
@@ -30,7 +30,7 @@ type Component struct {
 	Updated  time.Time
 }
 
-const selectComponent = `select c.id, c.slug, c.name, c.shelf, c.document, c.source, c.revision, k.contract, k.agreed, k.note, k.undo_to, k.redo_to, k.step,
+const selectComponent = `select c.id, c.slug, c.name, c.shelf, coalesce(c.document, ''), coalesce(c.source, ''), c.revision, k.contract, k.agreed, k.note, k.undo_to, k.redo_to, k.step,
 	coalesce((select n.step from contracts n where n.component = c.id and n.revision = k.redo_to), ''),
 	(select r.version from releases r where r.component = c.id order by r.released desc, r.version desc limit 1), c.updated
 	from components c join contracts k on k.component = c.id and k.revision = c.revision where c.project = $1 `
@@ -52,7 +52,7 @@ type Head struct {
 
 // Heads lists all components by name.
 func (s *Store) Heads(ctx context.Context) ([]Head, error) {
-	return many[Head](ctx, s.pool, `select c.id, c.slug, c.name, c.shelf, c.document, c.source, c.revision, coalesce(md5(k.agreed::text), ''), k.uses,
+	return many[Head](ctx, s.pool, `select c.id, c.slug, c.name, c.shelf, coalesce(c.document, ''), coalesce(c.source, ''), c.revision, coalesce(md5(k.agreed::text), ''), k.uses,
 		(select r.version from releases r where r.component = c.id order by r.released desc, r.version desc limit 1), c.updated
 		from components c join contracts k on k.component = c.id and k.revision = c.revision where c.project = $1 order by c.name, c.slug`, s.Scope.Project)
 }
@@ -85,7 +85,8 @@ func (s *Store) Users(ctx context.Context, name string) ([]Component, error) {
 	return many[Component](ctx, s.pool, selectComponent+"and k.uses ? $2 order by c.name, c.slug", s.Scope.Project, name)
 }
 
-// NewComponent is a component to be added with its first contract.
+// NewComponent is a component to be added with its first contract; of no document, one without a
+// drawing.
 type NewComponent struct {
 	Slug, Name, Document, Source string
 	Contract                     []byte
@@ -98,7 +99,7 @@ func (s *Store) AddComponents(ctx context.Context, list ...NewComponent) error {
 	err := s.inTx(ctx, "component "+last.Slug, func(tx pgx.Tx) error {
 		for _, c := range list {
 			var id int64
-			err := tx.QueryRow(ctx, `insert into components (project, slug, name, document, source, revision) values ($1, $2, $3, $4, $5, 1) returning id`,
+			err := tx.QueryRow(ctx, `insert into components (project, slug, name, document, source, revision) values ($1, $2, $3, nullif($4, ''), nullif($5, ''), 1) returning id`,
 				s.Scope.Project, c.Slug, c.Name, c.Document, c.Source).Scan(&id)
 			if err != nil {
 				return err

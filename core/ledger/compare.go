@@ -22,6 +22,7 @@ type Agreed struct {
 	Kept     []Decision         // moves decided for the contract
 
 	Components draft.Components // those of the design's other families
+	Undrawn    bool             // there is no drawing, and the design says nothing of any part
 }
 
 // Theme is a choice of contexts with the tokens that these give.
@@ -142,7 +143,7 @@ func (l *Ledger) tree(k draft.Case) *contract.Resolved {
 // drawing reads what a case draws of a part.
 func (l *Ledger) drawing(k draft.Case, p *contract.Part) (layer *design.Layer, said map[string]Statement) {
 	layer, parent := draft.LayerOf(k.Variant.Root, p)
-	if layer == nil {
+	if layer == nil || l.Undrawn {
 		return nil, nil
 	}
 	key := k.Variant.ID + "\x00" + p.ID
@@ -214,14 +215,14 @@ func builtPart(m *Measurement, name string) *MeasuredPart {
 func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, isMeasured bool) []Fact {
 	p := r.Part
 	layer, said := l.drawing(k, p)
-	if key := r.Key(); key != p.ID { // one of several
+	if key := r.Key(); key != p.ID && !l.Undrawn { // one of several
 		var parent *design.Layer
 		if layer, parent = draft.ItemLayer(k.Variant.Root, l.Contract, r); layer != nil {
 			said = drawn(p, layer, parent, l.Contract.Name, l.Tokens, l.values())
 		}
 	}
-	drawnShown := layer != nil && !layer.Hidden
 	there := r.Shown && r.Values["display"].Value != "none"
+	drawnShown := layer != nil && !layer.Hidden || l.Undrawn && there
 	if built != nil && r.Shown && !there && built.Box.Width == 0 && built.Box.Height == 0 {
 		built = nil // taken away by a rule, and indeed not to be seen
 	}
@@ -234,7 +235,7 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 		shown.Built = &Statement{Value: strconv.FormatBool(built != nil)}
 	}
 	l.judge(k, &shown)
-	if layer == nil {
+	if layer == nil && !l.Undrawn {
 		shown.Verdict = Missing
 	}
 	facts := []Fact{shown}
@@ -287,7 +288,7 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 	}
 	if p.IsText() {
 		fact := Fact{Part: p.ID, Name: p.Name, Property: "text", Facet: Content, SaidBy: p.ID, Contract: &Statement{Value: r.Text}}
-		if layer.Text != nil {
+		if layer != nil && layer.Text != nil {
 			fact.Design = &Statement{Value: layer.Text.Content}
 		}
 		if built != nil {
@@ -316,16 +317,23 @@ func silent(f Fact, initial string) bool {
 // where it fixes the size.
 func (l *Ledger) sizes(k draft.Case, r *contract.Resolved, layer *design.Layer, built *MeasuredPart) []Fact {
 	var facts []Fact
+	var drawn design.Rect
+	if layer != nil {
+		drawn = layer.Bounds
+	}
 	for _, axis := range []struct {
 		property string
 		drawn    float64
 		measured func(design.Rect) float64
 	}{
-		{"width", layer.Bounds.Width, func(b design.Rect) float64 { return b.Width }},
-		{"height", layer.Bounds.Height, func(b design.Rect) float64 { return b.Height }},
+		{"width", drawn.Width, func(b design.Rect) float64 { return b.Width }},
+		{"height", drawn.Height, func(b design.Rect) float64 { return b.Height }},
 	} {
-		fact := Fact{Part: r.Part.ID, Name: r.Part.Name, Property: axis.property, Facet: css.Size, Design: &Statement{Value: css.FormatNumber(axis.drawn) + "px"}}
-		if l.elsewhere() { // the drawing's sizes are those of the theme it was drawn in, but for what it fixes
+		fact := Fact{Part: r.Part.ID, Name: r.Part.Name, Property: axis.property, Facet: css.Size}
+		if layer != nil {
+			fact.Design = &Statement{Value: css.FormatNumber(axis.drawn) + "px"}
+		}
+		if l.elsewhere() && layer != nil { // the drawing's sizes are those of the theme it was drawn in, but for what it fixes
 			fact.Design = nil
 			_, parent := draft.LayerOf(k.Variant.Root, r.Part)
 			if expression := draft.StyleWithTokens(layer, parent, l.Contract.Name, l.Tokens)[axis.property]; expression != "" {

@@ -4,6 +4,7 @@ package primitive
 
 import (
 	"maps"
+	"math"
 	"regexp"
 	"slices"
 	"strings"
@@ -93,6 +94,22 @@ func spaces(tokens *token.Set) []option {
 		return 0
 	})
 	return scale
+}
+
+// Space gives the step of the tokens' scale of spaces that is nearest to so many px, as a reference; where
+// there is no scale, the px.
+func Space(tokens *token.Set, px float64) string {
+	best, off := css.FormatNumber(px)+"px", math.Inf(1)
+	for _, o := range spaces(tokens) {
+		if !strings.HasPrefix(o.value, "{") {
+			return best
+		}
+		at, ok := css.Pixels(css.CanonicalText("width", contract.ResolveTokens(o.value, tokens), css.RootFontSize))
+		if d := math.Abs(at - px); ok && d < off {
+			best, off = o.value, d
+		}
+	}
+	return best
 }
 
 // none is the option for nothing of it.

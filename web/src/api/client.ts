@@ -72,6 +72,7 @@ export const useBuiltTokens = (revision: number, output: Schema["Output"], was: 
     placeholderData: (last) => last,
     retry: false,
   });
+export const useStarts = () => useQuery({ queryKey: ["tokens", "starts"], queryFn: () => unwrap(client.GET("/starts")) });
 export const useEntries = () => useQuery({ queryKey: ["components"], queryFn: () => unwrap(client.GET("/components")) });
 export const useFound = (words: string) =>
   useQuery({
@@ -248,6 +249,7 @@ export const api = {
   fetch: () => unwrap(client.POST("/host/fetch")),
   publishNext: (id: string) => unwrap(client.POST("/host/{id}/publish", { params: { path: { id } } })),
   draft: (body: { document: string; family?: string; layer?: string; name?: string }) => unwrap(client.POST("/components", { body })),
+  begin: (name: string, start: string) => unwrap(client.POST("/starts", { body: { name, start } })),
   arrange: (slug: string, body: Schema["Arrange"]) => unwrap(client.POST("/components/{slug}/arrange", { ...params(slug), body })),
   takeReading: (slug: string, body: { revision: number; key: string; kind: string }) =>
     unwrap(client.POST("/components/{slug}/reading", { ...params(slug), body })),

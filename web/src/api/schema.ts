@@ -599,6 +599,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/starts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["starts"];
+        put?: never;
+        post: operations["begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/survey": {
         parameters: {
             query?: never;
@@ -960,6 +976,12 @@ export interface components {
             /** Format: double */
             to: number;
         };
+        BeginBody: {
+            /** @description Of the component */
+            name: string;
+            /** @description Key of a ready-made start: blank for none */
+            start: string;
+        };
         Bench: {
             /**
              * Format: int64
@@ -1011,6 +1033,8 @@ export interface components {
             tokens: components["schemas"]["TokenPick"][];
             /** @description What undo takes back, in words */
             undoes: string;
+            /** @description It began without a drawing: design says nothing of it */
+            undrawn: boolean;
             /** @description Names of the components that use it, at any level */
             usedBy: string[];
             /** @description Names of the components it is made of */
@@ -1090,7 +1114,7 @@ export interface components {
             paths: {
                 [key: string]: number[];
             };
-            /** @description The variant as drawn, SVG */
+            /** @description The variant as drawn, SVG; empty for one that is not drawn */
             picture: string;
             /** @description What the component is rendered with */
             props: {
@@ -2236,6 +2260,12 @@ export interface components {
              * @description The contract's revision now
              */
             revision: number;
+        };
+        StartView: {
+            key: string;
+            name: string;
+            props: string[];
+            purpose: string;
         };
         StateRow: {
             /** @description The flag that brings it about; the browser when empty */
@@ -5115,6 +5145,122 @@ export interface operations {
             };
             /** @description Error */
             default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    starts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StartView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drafted"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

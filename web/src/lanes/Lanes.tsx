@@ -37,7 +37,8 @@ export const room = 12;
 export function Lanes({ shown, theme, src, parts, built, onMeasured, part, onPart, failure, onFailed }: Props) {
   const { ref, width: stageWidth, height: stageHeight } = useElementSize();
   const stage = { width: stageWidth, height: stageHeight };
-  const reach = reachOf(shown.boxes);
+  const undrawn = shown.picture === ""; // it began without a drawing: there is the built side alone
+  const reach = reachOf(undrawn ? built : shown.boxes);
   const width = Math.max(shown.container, shown.width, reach.width, shown.container ? (built.root?.width ?? 0) : 0);
   const height = Math.max(shown.height, reach.height, shown.container ? (built.root?.height ?? 0) : 0);
   const place = fitted(width, height, stage);
@@ -71,29 +72,33 @@ export function Lanes({ shown, theme, src, parts, built, onMeasured, part, onPar
   );
   const marks = { part, onPart, place, stage };
   return (
-    <div className={classes.lanes}>
-      <section className={classes.lane} aria-label="Design">
-        <LaneHead name="Design" note={drawnSize + and} scale={place.scale} />
-        <div className={classes.stage} ref={ref}>
-          {edge}
-          {drawn}
-          <Marks boxes={shown.boxes} numbers={numbers} {...marks} />
-        </div>
-      </section>
-      <Difference
-        shown={shown}
-        theme={theme}
-        src={src}
-        place={place}
-        width={width}
-        height={height}
-        drawn={drawn}
-        built={built}
-        failed={!!failure}
-      />
+    <div className={classes.lanes} data-undrawn={undrawn || undefined}>
+      {!undrawn && (
+        <>
+          <section className={classes.lane} aria-label="Design">
+            <LaneHead name="Design" note={drawnSize + and} scale={place.scale} />
+            <div className={classes.stage} ref={ref}>
+              {edge}
+              {drawn}
+              <Marks boxes={shown.boxes} numbers={numbers} {...marks} />
+            </div>
+          </section>
+          <Difference
+            shown={shown}
+            theme={theme}
+            src={src}
+            place={place}
+            width={width}
+            height={height}
+            drawn={drawn}
+            built={built}
+            failed={!!failure}
+          />
+        </>
+      )}
       <section className={classes.lane} aria-label="Built">
         <LaneHead name="Built" note={builtRoot ? `${rounded(builtRoot.width)} × ${rounded(builtRoot.height)} px` + and : "not measured"} />
-        <div className={classes.stage}>
+        <div className={classes.stage} ref={undrawn ? ref : undefined}>
           {failure ??
             (shown.new.length > 0 ? (
               <NotYet shown={shown} />
@@ -103,7 +108,7 @@ export function Lanes({ shown, theme, src, parts, built, onMeasured, part, onPar
                 <At place={place} out={room}>
                   {frame}
                 </At>
-                <Marks boxes={built} {...marks} />
+                <Marks boxes={built} numbers={undrawn ? numbers : undefined} {...marks} />
               </>
             ))}
         </div>

@@ -13,6 +13,8 @@ interface Props {
   /** Of the parts, as they stand in the pictures, by id. */
   numbers?: Record<string, number>;
   measured: boolean;
+  /** There is no drawing: the ledger has two sides. */
+  undrawn?: boolean;
   /** Where the facts hold, when the lanes show something else. */
   note?: string;
   all: boolean;
@@ -28,7 +30,7 @@ interface Props {
 const factKey = (f: Fact) => `${f.part} ${f.property}`;
 
 /** A fact a row, grouped by facet: Design | Contract | Built | verdict. */
-export function Ledger({ facts, numbers, measured, note, all, onAll, part, onPart, onEdit, editing }: Props) {
+export function Ledger({ facts, numbers, measured, undrawn, note, all, onAll, part, onPart, onEdit, editing }: Props) {
   const body = useRef<HTMLTableElement>(null);
   const [active, setActive] = useState<string>();
   const edited = editing && factKey(editing.fact);
@@ -65,10 +67,14 @@ export function Ledger({ facts, numbers, measured, note, all, onAll, part, onPar
       <div className={classes.scroll} tabIndex={shown.length === 0 ? 0 : -1}>
         {shown.length === 0 ? (
           <p className={classes.level}>
-            <Glyph verdict="agree" measured={measured} size={20} />
+            <Glyph verdict="agree" measured={measured} drawn={!undrawn} size={20} />
             {measured
-              ? "Level: design, contract and built component say the same of this case."
-              : "Design and contract say the same of this case; the built side is not measured."}
+              ? undrawn
+                ? "Level: contract and built component say the same of this case."
+                : "Level: design, contract and built component say the same of this case."
+              : undrawn
+                ? "The built side is not measured yet."
+                : "Design and contract say the same of this case; the built side is not measured."}
           </p>
         ) : (
           <table className="grid" ref={body}>
@@ -108,7 +114,7 @@ export function Ledger({ facts, numbers, measured, note, all, onAll, part, onPar
                     onKeyDown={(e) => keyed(e, f)}
                   >
                     <td>
-                      <Glyph verdict={f.verdict} measured={f.built !== undefined} />
+                      <Glyph verdict={f.verdict} measured={f.built !== undefined} drawn={!undrawn} />
                     </td>
                     <td className="mono">
                       <span className={classes.number}>{numbers?.[f.part] || ""}</span>

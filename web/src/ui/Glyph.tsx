@@ -17,9 +17,20 @@ const bars: Record<string, [Bar, Bar, Bar]> = {
  * Three bars for design, contract, built. Level when they agree; the one that
  * moved stands up; a missing one is a dotted outline; all different is hatched.
  */
-export function Glyph({ verdict, measured = true, size = 14 }: { verdict: string; measured?: boolean; size?: number }) {
+export function Glyph({
+  verdict,
+  measured = true,
+  drawn = true,
+  size = 14,
+}: {
+  verdict: string;
+  measured?: boolean;
+  drawn?: boolean;
+  size?: number;
+}) {
   const shown: [Bar, Bar, Bar] = [...(bars[verdict] ?? bars.missing)!];
   if (!measured && shown[2] === "level") shown[2] = "gone";
+  if (!drawn && shown[0] === "level") shown[0] = "gone";
   return (
     <svg className={classes.glyph} width={size} height={size} viewBox="0 0 14 14" role="img" aria-label={verdict} data-verdict={verdict}>
       {shown.map((bar, i) => {

@@ -115,24 +115,25 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   ]);
   const verdicts = useMemo(() => Object.fromEntries((ledger?.cases ?? []).map((c) => [c.key, c])), [ledger]);
 
-  if (bench.gone || !shown) {
+  if (bench.gone && facet !== "contract") {
     return (
       <Empty title={`${bench.name} is no longer drawn`} action={<Link to="/sources">To the sources</Link>}>
         {bench.design === 0
           ? "Its design was removed and can be put back at Sources."
           : `Revision ${bench.design} of the design does not hold what it was drawn from.`}{" "}
-        The contract and its code are kept: they can be read under Code.
+        The contract and its code are kept: they can be read under Contract and Code.
       </Empty>
     );
   }
   const src = `${preview}/${slug}/${build}/`;
-  const facts = verdicts[shown.key]?.facts ?? [];
+  const facts = (shown && verdicts[shown.key]?.facts) ?? [];
   return (
     <div className={classes.bench} data-facet={facet}>
       <header className={classes.head}>
         <h1>{bench.name}</h1>
         <span className="quiet">
-          {bench.version ? `released ${bench.version}` : "draft"} · agreed at design revision {bench.agreed}
+          {bench.version ? `released ${bench.version}` : "draft"} ·{" "}
+          {bench.undrawn ? "begun without a drawing" : `agreed at design revision ${bench.agreed}`}
           {bench.design > bench.agreed && `, newest is ${bench.design}`}
           {bench.uses.length > 0 && (
             <span title={bench.held.length > 0 ? `Nobody who uses it can give: ${bench.held.join(", ")}` : undefined}>
@@ -187,7 +188,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
       </header>
       {step.error && <Failure error={step.error} />}
       {facet === "contract" && <ContractFacet bench={bench} src={src} part={part} onPart={setPart} />}
-      {facet !== "contract" && (
+      {facet !== "contract" && shown && (
         <>
           <CaseStrip
             cases={bench.cases}
@@ -233,6 +234,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
           {containers ? null : ledger ? (
             <Ledger
               facts={facts}
+              undrawn={bench.undrawn}
               numbers={Object.fromEntries(bench.parts.map((p, i) => [p.id, i]))}
               measured={(verdicts[shown.key]?.measured ?? false) && ledger.build === build}
               note={width === undefined ? undefined : `as drawn, at ${Math.round(shown.width)} px`}

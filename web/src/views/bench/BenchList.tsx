@@ -2,6 +2,7 @@ import { Button } from "@mantine/core";
 import { Link } from "react-router";
 
 import { useEntries } from "../../api/client";
+import { Begin } from "./Begin";
 import { count } from "../../ui/count";
 import { Picture } from "../../ui/Picture";
 import { Standing } from "../../ui/Standing";
@@ -15,31 +16,41 @@ export function BenchList() {
     <Query query={entries} what="the components">
       {(list) =>
         list.length === 0 ? (
-          <Empty
-            title="The bench is empty"
-            action={
-              <Button component={Link} to="/survey" variant="filled">
-                Draft one in the survey
-              </Button>
-            }
-          >
-            A component comes here when its contract is drafted from a family of the design.
-          </Empty>
+          <>
+            <Empty
+              title="The bench is empty"
+              action={
+                <Button component={Link} to="/survey" variant="filled">
+                  Draft one in the survey
+                </Button>
+              }
+            >
+              A component comes here when its contract is drafted from a family of the design, or begun without a drawing.
+            </Empty>
+            <div className={classes.list}>
+              <Begin />
+            </div>
+          </>
         ) : (
           <div className={classes.list}>
             <h1>Bench</h1>
+            <Begin />
             <ul className={classes.cards}>
               {list.map((e) => (
                 <li key={e.slug}>
                   <Link className={classes.card} to={`/bench/${e.slug}`}>
                     <span className={classes.sheet}>
-                      <Picture
-                        svg={e.picture}
-                        label={`${e.name}, as drawn`}
-                        width={e.width}
-                        height={e.height}
-                        scale={Math.min(2, 240 / Math.max(1, e.width))}
-                      />
+                      {e.picture ? (
+                        <Picture
+                          svg={e.picture}
+                          label={`${e.name}, as drawn`}
+                          width={e.width}
+                          height={e.height}
+                          scale={Math.min(2, 240 / Math.max(1, e.width))}
+                        />
+                      ) : (
+                        <span className={classes.undrawn}>begun without a drawing</span>
+                      )}
                     </span>
                     <span className={classes.words}>
                       <strong>{e.name}</strong>
