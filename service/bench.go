@@ -186,6 +186,7 @@ type Bench struct {
 	Props    []PropView  `json:"props"`
 	Parts    []PartView  `json:"parts"`
 	Cases    []CaseView  `json:"cases"`
+	Combined int         `json:"combined" doc:"Of one without a drawing, how many combinations its props and states have; its cases are all of them, or a set that covers every pair"`
 	Theme    string      `json:"theme" doc:"Name of the theme its cases are shown in"`
 	Themes   []LookTheme `json:"themes" doc:"The one it was drawn in first"`
 	Uses     []string    `json:"uses" doc:"Names of the components it is made of"`
@@ -294,6 +295,9 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 	})
 	for _, k := range w.cases() {
 		out.Cases = append(out.Cases, w.caseView(k, in))
+	}
+	if w.undrawn() {
+		_, out.Combined = w.contract.Variations(mostVariations)
 	}
 	for _, t := range w.tokens.All() {
 		if t.Value != "" {

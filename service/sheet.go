@@ -86,7 +86,7 @@ func (s *Service) world(ctx context.Context, w *component, failed *error) sheet.
 // changes. What would be wrong with it is a Failure.
 func (s *Service) amended(ctx context.Context, w *component, edits []sheet.Edit) (*contract.Contract, sheet.Done, error) {
 	c := w.contract.Clone()
-	var done sheet.Done
+	done := sheet.Done{Taken: []string{}}
 	var failed error
 	world := s.world(ctx, w, &failed)
 	for _, e := range edits {

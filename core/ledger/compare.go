@@ -257,7 +257,8 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 			c = statement(property, v.Expression, v.Value)
 			fact.SaidBy, fact.When, fact.WhenKey = v.Part, l.Contract.Words(v.When), v.When.Key()
 		}
-		if c.Value != "currentcolor" {
+		silently := l.Undrawn && c.Value == "" // what the browser begins with, which is no fact of the component
+		if c.Value != "currentcolor" && !silently {
 			fact.Contract = &c
 		}
 		if built != nil {

@@ -995,6 +995,11 @@ export interface components {
             cases: components["schemas"]["CaseView"][];
             /**
              * Format: int64
+             * @description Of one without a drawing, how many combinations its props and states have; its cases are all of them, or a set that covers every pair
+             */
+            combined: number;
+            /**
+             * Format: int64
              * @description Newest design revision
              */
             design: number;

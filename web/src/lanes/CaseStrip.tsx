@@ -11,6 +11,8 @@ import { shownCase } from "./shown";
 
 interface Props {
   cases: Schema["CaseView"][];
+  /** How many combinations there are, where the cases are a set that covers their pairs. */
+  combined: number;
   /** The theme they are shown in, and all that they are measured in. */
   theme: string;
   themes: Schema["LookTheme"][];
@@ -37,7 +39,21 @@ const foot = 36;
  * Every case as a small live picture in one row; choosing one switches the lanes. Cases in the
  * other themes run below the row, where nobody sees them, to be measured.
  */
-export function CaseStrip({ cases, theme, themes, src, measure, verdicts, rows, onRows, chosen, onChoose, onMeasured, onFailed }: Props) {
+export function CaseStrip({
+  cases,
+  combined,
+  theme,
+  themes,
+  src,
+  measure,
+  verdicts,
+  rows,
+  onRows,
+  chosen,
+  onChoose,
+  onMeasured,
+  onFailed,
+}: Props) {
   const row = useRef<HTMLDivElement>(null);
   const { ref: measured, width: stage } = useElementSize();
   const [seen, setSeen] = useState({ from: 0, to: 1 });
@@ -139,8 +155,9 @@ export function CaseStrip({ cases, theme, themes, src, measure, verdicts, rows, 
       </div>
       {cases.length > 1 && (
         <div className={classes.where}>
-          <span>
+          <span title={combined > cases.length ? `Every pair of values, of ${combined} combinations` : undefined}>
             {place} of {cases.length}
+            {combined > cases.length && <span className="quiet"> ({combined})</span>}
           </span>
           <button type="button" aria-pressed={rows} onClick={() => onRows(!rows)} title="All cases in rows (G)">
             {rows ? "one row" : "rows"}

@@ -18,7 +18,7 @@ const drawn: Schema["CaseView"] = {
   name: "as drawn",
   props: {},
   paths: {},
-  picture: "",
+  picture: "<svg/>",
   boxes: {},
   new: [],
   width: 600,

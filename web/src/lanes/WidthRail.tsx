@@ -37,6 +37,7 @@ export function WidthRail({ slug, build, revision, shown, width, onWidth, part, 
   if (!data) return <div className={classes.rail} aria-busy />;
   const { from, to, proposals, points } = data;
   const now = width ?? Math.round(shown.width);
+  const asDrawn = shown.picture === "" ? "as laid out" : "as drawn";
   const at = (px: number) => `${((Math.min(to, Math.max(from, px)) - from) / (to - from)) * 100}%`;
   const bands = data.bands.map((b) => ({ ...b, last: b.part.split(" › ").at(-1) ?? b.part }));
   const inRange = (px: number) => Math.round(Math.min(to, Math.max(from, px)));
@@ -76,7 +77,7 @@ export function WidthRail({ slug, build, revision, shown, width, onWidth, part, 
           {now} px <span className="quiet">{now / rem} rem</span>
         </span>
         {width === undefined ? (
-          <span className="quiet">as drawn</span>
+          <span className="quiet">{asDrawn}</span>
         ) : (
           <button type="button" className={classes.back} onClick={() => onWidth(undefined, true)}>
             back to drawn
@@ -92,7 +93,7 @@ export function WidthRail({ slug, build, revision, shown, width, onWidth, part, 
         aria-valuemin={from}
         aria-valuemax={to}
         aria-valuenow={inRange(now)}
-        aria-valuetext={`${now} px${width === undefined ? ", as drawn" : ""}`}
+        aria-valuetext={`${now} px${width === undefined ? `, ${asDrawn}` : ""}`}
         onKeyDown={key}
         onPointerDown={(e) => {
           if (e.button !== 0) return;

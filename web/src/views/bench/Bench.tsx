@@ -54,7 +54,15 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const ledger = useLedger(slug, build, bench.theme).data;
   const measured = useMeasured(slug, build, bench.theme, ledger);
   const theme = bench.themes.find((t) => t.name === bench.theme);
-  const step = useWrite((redo: boolean) => api.step(slug, bench.revision, redo));
+  // Steps and edits made one after another: each follows on the one before, though that is not shown yet.
+  const written = useRef(0);
+  const step = useWrite(
+    (redo: boolean) => api.step(slug, Math.max(bench.revision, written.current), redo),
+    (done) => {
+      written.current = done.revision;
+    },
+    `sheet ${slug}`,
+  );
   const all = search.get("all") === "1";
   const facet = facets.find((f) => f.name === search.get("facet"))?.name ?? "compare";
   const containers = facet === "layout";
@@ -187,11 +195,12 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
         </span>
       </header>
       {step.error && <Failure error={step.error} />}
-      {facet === "contract" && <ContractFacet bench={bench} src={src} part={part} onPart={setPart} />}
+      {facet === "contract" && <ContractFacet bench={bench} src={src} part={part} onPart={setPart} writtenRef={written} />}
       {facet !== "contract" && shown && (
         <>
           <CaseStrip
             cases={bench.cases}
+            combined={bench.combined}
             theme={bench.theme}
             themes={bench.themes}
             src={src}

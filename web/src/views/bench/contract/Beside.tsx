@@ -1,6 +1,7 @@
 import { Button } from "@mantine/core";
 import { useState } from "react";
 
+import type { Box } from "../../../../preview/messages";
 import { type Schema, useEffectOf, useScale } from "../../../api/client";
 import { BuiltFrame } from "../../../lanes/BuiltFrame";
 import { shownCase } from "../../../lanes/shown";
@@ -111,9 +112,15 @@ const most = { width: 380, height: 150 };
 /** Cases beside each other, running. */
 function Live({ bench, src, cases }: { bench: Schema["Bench"]; src: string; cases: Schema["CaseView"][] }) {
   const theme = bench.themes.find((t) => t.name === bench.theme);
-  const places = cases.map((_, i) => cases.slice(0, i).reduce((x, c) => x + Math.ceil(c.width) + 2 * room, room));
-  const width = cases.reduce((x, c) => x + Math.ceil(c.width) + 2 * room, 0);
-  const height = Math.max(...cases.map((c) => c.height)) + 2 * room;
+  // What runs may be larger than what was drawn.
+  const [measured, setMeasured] = useState<Record<string, Box>>({});
+  const sizes = cases.map((c) => ({
+    width: Math.ceil(Math.max(c.width, measured[c.key]?.width ?? 0)),
+    height: Math.ceil(Math.max(c.height, measured[c.key]?.height ?? 0)),
+  }));
+  const places = cases.map((_, i) => sizes.slice(0, i).reduce((x, s) => x + s.width + 2 * room, room));
+  const width = sizes.reduce((x, s) => x + s.width + 2 * room, 0);
+  const height = Math.max(...sizes.map((s) => s.height)) + 2 * room;
   const scale = Math.min(1, most.width / width, most.height / height);
   return (
     <div className={classes.live} style={{ width: width * scale, height: height * scale }}>
@@ -124,6 +131,9 @@ function Live({ bench, src, cases }: { bench: Schema["Bench"]; src: string; case
         width={width}
         height={height}
         scale={scale}
+        onMeasured={(all) =>
+          setMeasured(Object.fromEntries(all.flatMap((c) => c.parts.filter((p) => p.part === "root").map((p) => [c.case, p.box]))))
+        }
       />
     </div>
   );

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { type RefObject, useCallback, useEffect, useEffectEvent, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 
 import { ApiError, api, type Schema, useSheet, useTried, useWrite } from "../../../api/client";
@@ -19,6 +19,8 @@ interface Props {
   src: string;
   part: string | undefined;
   onPart: (part: string | undefined) => void;
+  /** The revision that was made last, here. */
+  writtenRef: RefObject<number>;
 }
 
 /** The contract as a sheet: read from top to bottom, edited where it stands. */
@@ -31,7 +33,7 @@ export function ContractFacet({ bench, ...rest }: Props) {
   );
 }
 
-function Sheet({ bench, view, src, part, onPart }: Props & { view: Schema["SheetView"] }) {
+function Sheet({ bench, view, src, part, onPart, writtenRef }: Props & { view: Schema["SheetView"] }) {
   const { slug, build } = bench;
   const [search, setSearch] = useSearchParams();
   const byCondition = search.get("by") === "condition";
@@ -40,14 +42,12 @@ function Sheet({ bench, view, src, part, onPart }: Props & { view: Schema["Sheet
   const [entry, setEntry] = useState<Entry>();
   const [pending, setPending] = useState<Schema["Edit"]>();
   const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
-  // Edits made one after another: each follows on the one before.
-  const written = useRef(0);
   const back = useRef(false);
 
   const amend = useWrite(
     async (edit: Schema["Edit"]) => {
-      const done = await api.amend(slug, Math.max(bench.revision, written.current), edit);
-      written.current = done.revision;
+      const done = await api.amend(slug, Math.max(bench.revision, writtenRef.current), edit);
+      writtenRef.current = done.revision;
       return done;
     },
     (done, edit) => {
@@ -68,6 +68,11 @@ function Sheet({ bench, view, src, part, onPart }: Props & { view: Schema["Sheet
     to?.focus();
     return to !== undefined;
   }, []);
+  // Whoever comes by keyboard can go on at once.
+  const begin = useEffectEvent(() => {
+    if (document.activeElement === document.body) focusOn(cursor);
+  });
+  useEffect(() => begin(), []);
   // The focus goes to what an edit made, once it is there.
   useEffect(() => {
     if (back.current && !entry && focusOn(cursor)) back.current = false;
@@ -80,8 +85,7 @@ function Sheet({ bench, view, src, part, onPart }: Props & { view: Schema["Sheet
     setPending(undefined);
   };
   const act = (action: Action) => {
-    if (amend.isPending) return;
-    amend.reset();
+    if (amend.error) amend.reset();
     if (action.types) {
       setPending(undefined);
       setEntry({ edit: action.edit, was: "", text: "", label: action.label, hint: action.types });
@@ -202,17 +206,21 @@ function Sheet({ bench, view, src, part, onPart }: Props & { view: Schema["Sheet
         />
         <footer className={classes.actions} role="toolbar" aria-label={`What can be done with ${nameOf(view, cursor)}`}>
           <b>{nameOf(view, cursor)}</b>
-          {actions.map((a) => (
-            <button
-              key={a.label}
-              type="button"
-              tabIndex={-1}
-              onPointerDown={(e) => e.preventDefault()} // the focus stays in the row
-              onClick={() => act(a)}
-            >
-              {a.label} <kbd>{a.shown}</kbd>
-            </button>
-          ))}
+          {actions
+            .filter((a) => !a.alt)
+            .map((a) => (
+              <Do key={a.label} action={a} act={act} />
+            ))}
+          {actions.some((a) => a.alt) && (
+            <span className={classes.moves}>
+              Move <kbd>Alt</kbd>
+              {actions
+                .filter((a) => a.alt)
+                .map((a) => (
+                  <Do key={a.label} action={a} act={act} />
+                ))}
+            </span>
+          )}
           {marked.size > 0 && <span className="quiet">{count(marked.size, "part")} marked</span>}
           <span className={classes.kept} role="status">
             {amend.isPending
@@ -229,6 +237,22 @@ function Sheet({ bench, view, src, part, onPart }: Props & { view: Schema["Sheet
         </footer>
       </div>
     </SheetContext>
+  );
+}
+
+function Do({ action: a, act }: { action: Action; act: (action: Action) => void }) {
+  return (
+    <button
+      type="button"
+      tabIndex={-1}
+      aria-label={a.alt ? a.label : undefined}
+      title={a.alt ? a.label : undefined}
+      onPointerDown={(e) => e.preventDefault()} // the focus stays in the row
+      onClick={() => act(a)}
+    >
+      {!a.alt && `${a.label} `}
+      <kbd>{a.shown}</kbd>
+    </button>
   );
 }
 

@@ -66,8 +66,10 @@ export function Field({ slug, build, label, edit, text, placeholder, tokens, ref
     else if ((e.key === "ArrowDown" || e.key === "ArrowUp") && open)
       setChosen((c) => (c + (e.key === "ArrowDown" ? 1 : -1) + options.length + (c < 0 && e.key === "ArrowUp" ? 1 : 0)) % options.length);
     else if (open && option && (e.key === "Tab" || e.key === "Enter")) take(option);
-    else if (e.key === "Enter") commit(typed.trim());
-    else if (e.key === "Escape" && open) setBefore(undefined);
+    else if (e.key === "Enter") {
+      setBefore(undefined); // what is wrong with it stands where the list did
+      commit(typed.trim());
+    } else if (e.key === "Escape" && open) setBefore(undefined);
     else if (e.key === "Escape") cancel();
     else return;
     e.preventDefault();

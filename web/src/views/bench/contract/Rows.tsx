@@ -56,7 +56,7 @@ export function PropRows({ rows }: { rows: Schema["PropRow"][] }) {
               <td colSpan={5}>
                 <Fresh on="props" />
                 {!(entry?.edit.do === "add" && entry.edit.on === "props") && (
-                  <Cell on="props" cell="new" text="" label="Props" fixed>
+                  <Cell on="props" cell="new" text="None yet: N declares one, P makes one of a part" label="Props" fixed>
                     <span className="quiet">None yet: N declares one, P makes one of a part</span>
                   </Cell>
                 )}

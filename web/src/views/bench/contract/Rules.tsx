@@ -91,8 +91,8 @@ function Rule({ rule: r, byCondition, use }: { rule: Schema["RuleRow"]; byCondit
           <span key={v.property} className={classes.declaration}>
             <span className={classes.property}>{v.property}</span>{" "}
             <Cell on={v.on} cell="value" text={v.text} label={`${v.property} of ${r.name}`} part={r.part}>
-              {v.value !== undefined && v.value !== v.text && <Value value={v.value} expression={v.text} brief />}
-              {(v.value === undefined || v.value === v.text) && <Value value={v.text} />}
+              {v.value !== undefined && v.value !== v.text && <Value value={v.value} expression={v.text} brief plain />}
+              {(v.value === undefined || v.value === v.text) && <Value value={v.text} plain />}
             </Cell>
           </span>
         ))}

@@ -34,7 +34,7 @@ export function actionsOf(view: Schema["SheetView"], cursor: Cursor, marked: Rea
     label: `Move ${text}`,
     key,
     alt: true,
-    shown: `Alt ${shown}`,
+    shown,
     edit: { do: "move", on: row, text },
   });
   const remove = (label: string): Action => ({ label, key: "delete", shown: "Del", edit: { do: "remove", on }, asks: true });

@@ -1,0 +1,295 @@
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// begin makes a component without a drawing, by keyboard, and comes to its sheet.
+func (p *page) begin(name, start string) {
+	p.t.Helper()
+	p.open("/bench")
+	p.until("the bench's list", `document.querySelector("[data-begin]")`)
+	p.key("n")
+	p.until("the field for its name", `document.activeElement?.matches("[data-begin]")`)
+	p.press(name)
+	if start != "" {
+		p.press(kb.Tab)
+		p.press(start) // a native list goes to the option that begins so
+	}
+	p.press(enter)
+	p.until("its sheet", `location.search.includes("facet=contract") && document.activeElement?.dataset?.cell`)
+}
+
+// goTo walks with the arrows until a cell of the sheet has the focus.
+func (p *page) goTo(cell string) {
+	p.t.Helper()
+	at := fmt.Sprintf(`document.querySelector(%s)`, quoted(`[data-cell="`+cell+`"]`))
+	p.until("the cell "+cell, at+` && document.activeElement?.dataset?.cell`)
+	for range 150 {
+		way := evaluate[string](p, fmt.Sprintf(`(() => {
+			const rows = [...document.querySelectorAll("[data-row]")], to = %s, from = document.activeElement;
+			if (to === from) return "there";
+			const row = (e) => rows.indexOf(e.closest("[data-row]"));
+			if (row(to) !== row(from)) return row(to) > row(from) ? "down" : "up";
+			const cells = [...to.closest("[data-row]").querySelectorAll("[data-cell]")];
+			return cells.indexOf(to) > cells.indexOf(from) ? "right" : "left";
+		})()`, at))
+		if way == "there" {
+			return
+		}
+		p.press(map[string]string{"down": kb.ArrowDown, "up": kb.ArrowUp, "right": kb.ArrowRight, "left": kb.ArrowLeft}[way])
+	}
+	p.fail("the arrows do not lead to the cell %s", cell)
+}
+
+// typed waits for the field, types into it in place of what is there, and keeps it.
+func (p *page) typed(text string) {
+	p.t.Helper()
+	p.until("a field to type in", `document.activeElement?.getAttribute("role") === "combobox"`)
+	if text != "" {
+		p.press(text)
+	} else {
+		p.press(kb.Delete)
+	}
+	p.until("what was typed", fmt.Sprintf(`document.activeElement?.value === %s`, quoted(text)))
+	p.press(enter)
+	p.until("it to be kept", `document.activeElement?.dataset?.cell && !document.querySelector("[role=combobox]")`)
+}
+
+// key presses a key that does something, and is no letter of a text: a page that takes it hears no more of it.
+func (p *page) key(name string) {
+	p.t.Helper()
+	p.do(func(ctx context.Context, t *chromedp.Target) (chromedp.Void, error) {
+		for _, kind := range []input.DispatchKeyEventType{input.DispatchKeyEventTypeRawKeyDown, input.DispatchKeyEventTypeKeyUp} {
+			letter := strings.ToUpper(name)
+			if _, err := cdp.Call(ctx, t, input.DispatchKeyEvent, input.DispatchKeyEventParams{Type: kind, Key: name, Code: "Key" + letter, WindowsVirtualKeyCode: int64(letter[0])}); err != nil {
+				return chromedp.Void{}, err
+			}
+		}
+		return chromedp.Void{}, nil
+	})
+}
+
+// set types into a cell of the sheet.
+func (p *page) set(cell, text string) {
+	p.t.Helper()
+	p.goTo(cell)
+	p.press(enter)
+	p.typed(text)
+	p.until("what is kept", fmt.Sprintf(`document.querySelector(%s)?.innerText.trim() === %s`, quoted(`[data-cell="`+cell+`"]`), quoted(text)))
+}
+
+// does presses the key of what can be done at a row, and types what that asks for.
+func (p *page) does(cell, key, text string) {
+	p.t.Helper()
+	p.goTo(cell)
+	p.key(key)
+	p.typed(text)
+}
+
+// One job of a practitioner, by keyboard alone: from a blank sheet to a released button, and two components
+// around it that pass on what it is given.
+func TestAButtonFromABlankSheet(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	p.begin("ShedButton", "")
+	p.axe("A blank sheet")
+
+	// Props are declared first, and bound.
+	p.does("props new", "n", "label text, at most 24")
+	p.until("the prop that has the focus", `document.activeElement.dataset.cell.startsWith("props/label ")`)
+	p.sees("nothing")
+	p.does("props/label name", "n", "size choice s m l")
+	p.does("props/size name", "n", "emphasis choice firm plain")
+	p.does("props/emphasis name", "n", "icon slot")
+	p.does("props/icon name", "n", "reversed flag")
+	p.does("props/reversed name", "n", "disabled flag")
+	p.set("props/label default", `"Book a plot"`)
+	p.set("props/size default", "m")
+	p.set("props/emphasis purpose", "How much it calls")
+	p.set("parts/root element", "button disabled={disabled} type=button")
+	p.does("parts/root name", "i", "label span")
+	p.set("parts/label shows", "{label}")
+	p.does("parts/label name", "n", "icon span")
+	p.set("parts/icon shows", "{icon}")
+	p.set("parts/icon when", "icon is set")
+	p.axe("A sheet with rows")
+
+	// Values, with a when before them as rules.
+	for _, said := range []string{"display inline-flex", "gap 0.5em", "padding-block 0.75em", "padding-inline 1.25em", "font-size 0.9rem", "background-color {button.firm.ground}", "color {button.firm.ink}", "min-height 24px",
+		"when size = s: font-size 0.8rem", "when size = l: font-size 1.2rem", "when emphasis = plain: background-color {button.plain.ground}", "when emphasis = plain: color {button.plain.ink}",
+		"when reversed: flex-direction row-reverse", "when state hover: background-color {button.firm.ground-hover}", "when emphasis = plain and state hover: background-color {button.plain.ground-hover}",
+		"when state disabled: opacity 0.5"} {
+		p.does("parts/root name", "v", said)
+	}
+	p.until("seven rules", `document.querySelectorAll("[data-rule^=rules]").length === 7`)
+
+	// What scales is computed: padding in em follows the type.
+	p.until("the padding of the three sizes", `[...document.querySelectorAll("[aria-label='What scales'] tr")].some((r) => r.innerText.replace(/\s+/g, " ").includes("root · padding-block 9.6 10.8 14.4 em with the type"))`)
+
+	// Where a value comes to bear: in all cases but those whose rule wins.
+	p.goTo("rules/4/background-color value")
+	p.sees("loses in")
+
+	// What is wrong says what was expected, and changes nothing.
+	p.goTo("parts/root/gap value")
+	p.press(enter)
+	p.until("the field", `document.activeElement?.getAttribute("role") === "combobox"`)
+	p.press("wide")
+	p.press(enter)
+	p.sees("is not allowed here; expected a length such as 8px")
+	p.axe("A value that is refused")
+	p.press(kb.Escape)
+	p.until("the value as before", `document.activeElement?.dataset?.cell === "parts/root/gap value" && document.activeElement.innerText.trim() === "0.5em"`)
+
+	// It is compared: the ledger has two sides, and they agree.
+	p.key("c")
+	p.until("the comparison", `!location.search.includes("facet")`)
+	p.until("a measured case", `/^[0-9]+ facts agree$/.test(document.querySelector("[data-testid=ledger-summary]")?.innerText)`)
+	p.sees("contract and built component say the same")
+	p.axe("A component without a drawing")
+
+	// Released, through what is found by name.
+	p.key("f")
+	p.until("the search", `document.activeElement.placeholder === "Find by name, or a command"`)
+	p.press("Release")
+	p.until("the command", `[...document.querySelectorAll("[role=dialog] button")].some((b) => b.innerText.startsWith("Release"))`)
+	p.press(enter)
+	p.sees("first release")
+	p.fill("[role=dialog] input:not([type=radio])", "", "Actions")
+	p.press(enter)
+	p.until("the component's page", `location.pathname === "/hollowbeck/catalogue/shed-button"`)
+
+	// Around it, and around that: what is typed in braces and is not there yet is passed on.
+	p.begin("BookAction", "")
+	p.does("parts/root name", "i", "button ShedButton label={label} size={size} emphasis={emphasis} icon={icon}")
+	p.until("four props that are passed on", `document.querySelectorAll("[aria-label=Props] tbody tr").length === 4 && document.body.innerText.includes("passed on to button › size")`)
+	p.sees("nobody can give reversed, disabled")
+	p.begin("BookBar", "")
+	p.does("parts/root name", "i", "action BookAction label={label} size={size} emphasis={emphasis} icon={icon}")
+	p.sees("passed on to action › emphasis")
+	p.open("/bench/shed-button?facet=contract")
+	p.sees("1 use follows in BookAction")
+
+	// The code is what was asked for.
+	code := func(slug string) (tsx, sheet string) {
+		files, err := a.service.Files(t.Context(), slug)
+		require.NoError(t, err)
+		for _, f := range files {
+			if strings.HasSuffix(f.Path, ".tsx") && tsx == "" {
+				tsx = f.Content
+			}
+			if strings.HasSuffix(f.Path, ".module.css") && sheet == "" {
+				sheet = f.Content
+			}
+		}
+		return tsx, sheet
+	}
+	tsx, sheet := code("shed-button")
+	for _, want := range []string{`ShedButtonSize = "s" | "m" | "l"`, "size?: ShedButtonSize", `ShedButtonEmphasis = "firm" | "plain"`, "emphasis?: ShedButtonEmphasis", "reversed?: boolean", "label?: string", "icon?: ReactNode", `type="button"`, "<button", `label = "Book a plot"`} {
+		assert.Contains(t, tsx, want)
+	}
+	for _, want := range []string{"padding-block: 0.75em", "font-size: 1.2rem", ":hover", "flex-direction: row-reverse", "opacity: 0.5"} {
+		assert.Contains(t, sheet, want)
+	}
+	for _, slug := range []string{"book-action", "book-bar"} {
+		tsx, _ := code(slug)
+		for _, want := range []string{`Size = "s" | "m" | "l"`, `Emphasis = "firm" | "plain"`, "size?: ", "emphasis?: ", "label?: string", "icon?: ReactNode", "size={size}", "icon={icon}"} {
+			assert.Contains(t, tsx, want, slug)
+		}
+	}
+}
+
+// Removing shows first what goes along; undo brings everything back, across a reload; what one does with the rows
+// keeps the focus.
+func TestRowsOfTheSheet(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	_, err := a.service.Draft(t.Context(), "furrow", "crop-tag")
+	require.NoError(t, err)
+	before, err := a.service.Sheet(t.Context(), "crop-tag")
+	require.NoError(t, err)
+	p.open("/bench/crop-tag")
+	p.sees("22 facts agree")
+	p.key("s")
+	p.until("the sheet", `document.activeElement?.dataset?.cell === "props/size name"`)
+	p.sees("no component uses it yet")
+
+	// A renamed prop: what refers to it follows.
+	p.set("props/size name", "scale")
+	p.until("its rules to follow", `document.querySelector("[data-rule='rules/0']").innerText.includes("scale = s")`)
+
+	// What is typed is shown before it is kept.
+	p.goTo("parts/root/padding-inline value")
+	p.press(enter)
+	p.until("the field", `document.activeElement?.getAttribute("role") === "combobox"`)
+	p.press("40px")
+	p.until("how far it reaches", `/[0-9]+ cases look otherwise/.test(document.querySelector("[aria-label='As typed']")?.innerText)`)
+	p.until("pictures before and as typed", `document.querySelectorAll("[aria-label='As typed'] iframe").length === 2`)
+	p.axe("As typed")
+	p.press(kb.Escape)
+	p.until("nothing kept", `document.activeElement?.dataset?.cell === "parts/root/padding-inline value" && document.activeElement.innerText.includes("{space.2}")`)
+
+	// Completion: what is used for the property stands first, and Tab takes it.
+	p.press(enter)
+	p.until("the field", `document.activeElement?.getAttribute("role") === "combobox"`)
+	p.press("{space")
+	p.until("what could follow", `document.querySelectorAll("[role=option]").length > 3`)
+	first := evaluate[string](p, `document.querySelector("[role=option]").innerText.split("\n")[0].trim()`)
+	assert.Contains(t, []string{"{space.1-half}", "{space.2}", "{space.3}"}, first, "what the property has elsewhere stands first")
+	p.press(kb.Tab)
+	p.until("it in the field", fmt.Sprintf(`document.activeElement.value === %s`, quoted(first)))
+	p.press(kb.Escape)
+	p.until("the row", `document.activeElement?.dataset?.cell || document.activeElement?.getAttribute("aria-expanded") === "false"`)
+	p.press(kb.Escape)
+	p.until("the row", `document.activeElement?.dataset?.cell === "parts/root/padding-inline value"`)
+
+	// Parts: duplicate, wrap, move, and a prop of a text.
+	p.goTo("parts/label name")
+	p.key("r")
+	p.until("the copy", `document.activeElement?.dataset?.cell?.startsWith("parts/label2 ")`)
+	p.key("w")
+	p.until("the container", `document.activeElement?.dataset?.cell?.startsWith("parts/group ")`)
+	p.press(kb.ArrowUp, chromedp.KeyModifiers(chromedp.ModifierAlt))
+	p.until("it a place up", `[...document.querySelectorAll("[data-part-row]")].map((r) => r.dataset.partRow).join() === "root,icon,group,label2,label"`)
+
+	// A flag that takes what it shows along says so first.
+	p.goTo("props/strong name")
+	p.press(kb.Delete)
+	p.until("what goes along", `document.querySelector("[aria-label='As typed']")?.innerText.includes("the rule of root when strong")`)
+	p.axe("What goes along")
+	p.press(kb.Escape)
+	p.until("nothing gone", `document.querySelector("[data-cell='props/strong name']") && !document.querySelector("[aria-label='As typed']")`)
+	p.press(kb.Delete)
+	p.until("what goes along", `document.querySelector("[aria-label='As typed']")?.innerText.includes("Goes along")`)
+	p.press(enter)
+	p.until("it gone, and the focus on the next", `document.activeElement?.dataset?.cell === "props/showIcon name" && !document.querySelector("[data-cell='props/strong name']")`)
+
+	// Undo, across a reload, until all is as it was.
+	p.do(chromedp.Reload())
+	p.until("the sheet", `document.activeElement?.dataset?.cell`)
+	for range 5 {
+		was := evaluate[string](p, `document.querySelector("[aria-label=Contract]").innerText`)
+		p.press("z", chromedp.KeyModifiers(chromedp.ModifierCtrl))
+		p.until("one step back", fmt.Sprintf(`document.querySelector("[aria-label=Contract]").innerText !== %s`, quoted(was)))
+	}
+	after, err := a.service.Sheet(t.Context(), "crop-tag")
+	require.NoError(t, err)
+	assert.Equal(t, before.Sheet, after.Sheet)
+
+	// Rules by condition, with one key.
+	p.goTo("rules/0 when")
+	p.key("b")
+	p.until("the rules by condition", `location.search.includes("by=condition") && [...document.querySelectorAll("[aria-label=Rules] h3")].some((h) => h.textContent.trim() === "when size = s")`)
+	p.axe("Rules by condition")
+}
