@@ -29,7 +29,7 @@ var allowed = map[string][]string{
 	"core/contract":        {"core/problem", "core/css", "core/token", "core/layout", "docs/formats"},
 	"core/draft":           {"core/problem", "core/css", "core/token", "core/font", "core/design", "core/layout", "core/contract"},
 	"core/check":           {"core/problem", "core/color", "core/css", "core/token", "core/font", "core/layout", "core/contract"},
-	"core/sheet":           {"core/css", "core/token", "core/contract"},
+	"core/sheet":           {"core/check", "core/css", "core/token", "core/contract"},
 	"core/primitive":       {"core/css", "core/token", "core/layout", "core/contract"},
 	"core/start":           {"core/color", "core/token", "core/contract", "core/primitive"},
 	"core/survey":          {"core/color", "core/css", "core/token", "core/design", "core/contract", "core/draft"},

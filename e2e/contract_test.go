@@ -293,3 +293,69 @@ func TestRowsOfTheSheet(t *testing.T) {
 	p.until("the rules by condition", `location.search.includes("by=condition") && [...document.querySelectorAll("[aria-label=Rules] h3")].some((h) => h.textContent.trim() === "when size = s")`)
 	p.axe("Rules by condition")
 }
+
+// What a review finds stands on the Bench with its count: it is gone to, set aside with a reason that stays, and mended once
+// it is shown what that does.
+func TestChecksOnTheBench(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	p.begin("ShedLink", "")
+	p.does("parts/root name", "i", "label span")
+	p.set("parts/label shows", `"Plots"`)
+	p.set("parts/root element", "a")
+	for _, said := range []string{"background-color #ffffff", "color #eeeeee", "font-size 14px", "line-height 20px"} {
+		p.does("parts/root name", "v", said)
+	}
+	p.until("the count on the head", `[...document.querySelectorAll("button")].some((b) => /^Checks [1-9]/.test(b.innerText))`)
+	p.until("the count on the line", `[...document.querySelectorAll("nav a")].some((a) => a.innerText.includes("Bench") && a.innerText.includes("component with errors"))`)
+	p.press(kb.Escape)
+	p.open("/bench/shed-link?facet=checks")
+	p.until("contrast to be found", `document.querySelector("[data-finding=contrast]")`)
+	p.axe("Checks")
+	n := evaluate[int](p, `document.querySelectorAll("[data-finding]").length`)
+	p.focusOn("[data-finding]", "")
+	for evaluate[string](p, `document.activeElement.dataset.finding`) != "contrast" {
+		p.press(kb.ArrowDown)
+	}
+	p.until("the part marked in the lane", `document.querySelector("section[aria-label=Built] [data-mark=ticks][data-chosen]")`)
+	p.key("x")
+	p.until("the reason's field", `document.activeElement?.matches("[data-finding] input")`)
+	p.press("It stands on a photograph")
+	p.press(enter)
+	p.until("it set aside", `document.querySelector("[data-severity=aside]")?.innerText.includes("set aside: It stands on a photograph")`)
+	p.do(chromedp.Reload())
+	p.until("it set aside, still", fmt.Sprintf(`document.querySelectorAll("[data-finding]").length === %d && document.querySelector("[data-severity=aside]")`, n))
+	p.axe("Checks, one set aside")
+	p.focusOn("[data-finding]", "")
+	for evaluate[string](p, `document.activeElement.dataset.severity`) != "aside" {
+		p.press(kb.ArrowDown)
+	}
+	p.press(enter)
+	p.until("the row on the sheet", `location.search.includes("facet=contract") && document.activeElement?.dataset?.cell?.startsWith("parts/label")`)
+}
+
+// Two people on one contract: each sees what the other keeps, edits of different things both stand, and edits of
+// the same show both.
+func TestTwoPeopleOnOneContract(t *testing.T) {
+	a := startApp(t)
+	one, two := openPage(t, a), openPage(t, a)
+	_, err := a.service.Draft(t.Context(), "furrow", "crop-tag")
+	require.NoError(t, err)
+	for _, p := range []*page{one, two} {
+		p.open("/bench/crop-tag?facet=contract")
+		p.until("the sheet", `document.querySelector("[data-cell='props/size name']")`)
+		evaluate[bool](p, `(document.querySelector("[data-cell='props/size name']").focus(), true)`)
+	}
+	// The second types while the first keeps something else.
+	two.goTo("parts/root/gap value")
+	two.press(enter)
+	two.until("the field", `document.activeElement?.getAttribute("role") === "combobox"`)
+	one.set("props/size purpose", "How large it stands")
+	two.until("what the other kept", `document.querySelector("[data-cell='props/size purpose']").innerText === "How large it stands"`)
+	two.typed("9px")
+	one.until("what the second kept", `document.querySelector("[data-cell='parts/root/gap value']").innerText.trim() === "9px"`)
+	sheet, err := a.service.Sheet(t.Context(), "crop-tag")
+	require.NoError(t, err)
+	assert.Equal(t, "How large it stands", sheet.Props[0].Purpose)
+	assert.Equal(t, 3, sheet.Revision)
+}

@@ -278,6 +278,17 @@ func sheets(api huma.API, s *service.Service) {
 	post(api, "tryEdit", "/components/{slug}/sheet/try", func(ctx context.Context, in *try) (service.Tried, error) {
 		return s.Try(ctx, in.Slug, in.Body, in.Theme)
 	})
+	get(api, "checks", "/components/{slug}/checks", func(ctx context.Context, in *slugged) (service.Checks, error) { return s.Checks(ctx, in.Slug) })
+	type aside struct {
+		SlugPath
+		Body struct {
+			Key    string `json:"key" maxLength:"2000" doc:"Of the finding"`
+			Reason string `json:"reason" maxLength:"500" doc:"Empty lets it stand again"`
+		}
+	}
+	post(api, "setAside", "/components/{slug}/checks", func(ctx context.Context, in *aside) (service.Checks, error) {
+		return s.SetAside(ctx, in.Slug, in.Body.Key, in.Body.Reason)
+	})
 	type declared struct {
 		SlugPath
 		On string `query:"on" maxLength:"300" doc:"Address of a declaration"`

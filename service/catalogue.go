@@ -274,6 +274,7 @@ type Project struct {
 	Survey    int        `json:"survey" doc:"Families without a component"`
 	Tokens    int        `json:"tokens"`
 	Bench     int        `json:"bench" doc:"Drafts not released yet"`
+	Troubled  int        `json:"troubled" doc:"Components with errors that nobody set aside"`
 	Catalogue int        `json:"catalogue" doc:"Released components"`
 	Sync      int        `json:"sync" doc:"Moves nobody has decided"`
 	Design    string     `json:"design" doc:"Design revision in use, in words"`
@@ -321,8 +322,17 @@ func (s *Service) Project(ctx context.Context) (Project, error) {
 	if err != nil {
 		return out, err
 	}
+	asides, err := s.store.Asides(ctx)
+	if err != nil {
+		return out, err
+	}
 	drafted := map[string]map[string]bool{}
 	for _, c := range all {
+		if slices.ContainsFunc(c.errors, func(key string) bool {
+			return !slices.ContainsFunc(asides, func(a store.Aside) bool { return a.Component == c.ID && a.Finding == key })
+		}) {
+			out.Troubled++
+		}
 		if drafted[c.Document] == nil {
 			drafted[c.Document] = map[string]bool{}
 		}

@@ -35,6 +35,15 @@ func (s *Service) Sheet(ctx context.Context, slug string) (SheetView, error) {
 	return out, err
 }
 
+// ContractJSON gives a component's contract as it is stored in a file.
+func (s *Service) ContractJSON(ctx context.Context, slug string) ([]byte, error) {
+	w, err := s.component(ctx, slug)
+	if err != nil {
+		return nil, err
+	}
+	return w.contract.JSON(), nil
+}
+
 // usesOf counts the uses of a component in others.
 func (s *Service) usesOf(ctx context.Context, name string) (n int, err error) {
 	rows, err := s.store.Users(ctx, name)
@@ -62,7 +71,7 @@ func (s *Service) world(ctx context.Context, w *component, failed *error) sheet.
 			}
 		}
 	}
-	return sheet.World{Tokens: w.tokens, Themes: themes, Components: func(name string) *contract.Contract {
+	return sheet.World{Tokens: w.tokens, Themes: themes, Review: w.review, Components: func(name string) *contract.Contract {
 		row, err := s.store.Component(ctx, slugOf(name))
 		if errors.Is(err, store.ErrNotFound) {
 			return nil

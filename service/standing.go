@@ -8,6 +8,7 @@ import (
 
 	"cobrik/core/design"
 	"cobrik/core/ledger"
+	"cobrik/core/sheet"
 	"cobrik/core/survey"
 	"cobrik/store"
 )
@@ -27,6 +28,7 @@ type standing struct {
 	design  int
 	note    string // of the design's newest revision
 	moves   []ledger.Move
+	errors  []string // keys of the findings that are errors
 	build   string
 }
 
@@ -126,6 +128,11 @@ func insideOf(h store.Head, byName map[string]store.Head, depth int) (out string
 func (w *component) standing(uses map[string]int) standing {
 	out := standing{purpose: w.contract.Purpose, props: []string{}, cases: len(w.cases()), moves: w.moves(), gone: w.gone(),
 		design: w.design, note: w.doc.Note, build: w.build}
+	for _, f := range sheet.Findings(w.contract, w.review(w.contract)) {
+		if f.Severity == "error" {
+			out.errors = append(out.errors, f.Key)
+		}
+	}
 	for _, p := range w.contract.Props {
 		out.props = append(out.props, p.Name)
 	}

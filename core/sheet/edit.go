@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"strings"
 
+	"cobrik/core/check"
 	"cobrik/core/contract"
 	"cobrik/core/css"
 	"cobrik/core/token"
@@ -14,8 +15,8 @@ import (
 
 // Edit is one thing done on the sheet.
 type Edit struct {
-	Do   string   `json:"do" enum:"set,add,remove,duplicate,move,wrap,unwrap,offer"`
-	On   string   `json:"on" maxLength:"300" doc:"Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; or purpose, props"`
+	Do   string   `json:"do" enum:"set,add,remove,duplicate,move,wrap,unwrap,offer,mend,fewer"`
+	On   string   `json:"on" maxLength:"300" doc:"Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; or purpose, props, rules; of mend the key of a finding"`
 	Cell string   `json:"cell,omitempty" maxLength:"40" doc:"Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value; of add, what: prop, part, inside, value"`
 	Text string   `json:"text,omitempty" maxLength:"20000" doc:"As typed; of move up, down, in or out; of offer text, picture, icon, link, slot or flag"`
 	With []string `json:"with,omitempty" maxItems:"200" doc:"Of wrap, the addresses of further parts that stand beside"`
@@ -33,6 +34,7 @@ type World struct {
 	Tokens     *token.Set
 	Themes     map[string][]string                  // contexts by modifier; nil takes any
 	Components func(name string) *contract.Contract // nil for none of that name
+	Review     func(*contract.Contract) []check.Finding
 }
 
 func (w World) component(name string) *contract.Contract {
@@ -51,6 +53,17 @@ func Apply(c *contract.Contract, e Edit, w World) (Done, error) {
 	k := &editor{c: c, w: w, e: e, done: Done{On: e.On, Taken: []string{}}}
 	kind, rest, _ := strings.Cut(e.On, "/")
 	var err error
+	switch k.e.Do {
+	case "mend":
+		return k.done, k.mend()
+	case "fewer":
+		n := c.FewerRules()
+		k.note("%d needless values and terms left out of the rules", n)
+		if k.done.On = "parts/" + c.Root.ID; n == 0 {
+			err = fmt.Errorf("no rule says what would not hold anyway: there are no fewer that say the same")
+		}
+		return k.done, err
+	}
 	switch kind {
 	case "purpose":
 		if e.Do != "set" {
@@ -94,6 +107,27 @@ type editor struct {
 	w    World
 	e    Edit
 	done Done
+}
+
+// mend carries out the fix of a finding.
+func (k *editor) mend() error {
+	if k.w.Review == nil {
+		return k.unknown()
+	}
+	for _, f := range Findings(k.c, k.w.Review(k.c)) {
+		if f.Key != k.e.On {
+			continue
+		}
+		if f.mend == nil {
+			return fmt.Errorf("what is found has no mechanical fix: %s", f.Fix)
+		}
+		f.mend(k.c)
+		k.c.Prune()
+		k.done.On = f.On
+		k.note("mended: %s", f.Message)
+		return nil
+	}
+	return fmt.Errorf("that is no longer found")
 }
 
 func (k *editor) note(format string, args ...any) { k.done.Note = fmt.Sprintf(format, args...) }

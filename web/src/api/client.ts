@@ -199,6 +199,12 @@ export const useScale = (slug: string, build: string, prop: string | undefined) 
     enabled: prop !== undefined,
     placeholderData: (last) => last,
   });
+export const useChecks = (slug: string, build: string) =>
+  useQuery({
+    queryKey: ["component", slug, "checks", build],
+    queryFn: () => unwrap(client.GET("/components/{slug}/checks", params(slug))),
+    placeholderData: (last) => last,
+  });
 /** How what is typed could go on. */
 export const useCompletions = (slug: string, build: string, ask: Schema["Ask"] | undefined) =>
   useQuery({
@@ -261,6 +267,8 @@ export const api = {
     unwrap(client.POST("/components/{slug}/sheet", { ...params(slug), body: { revision, edit } })),
   tryEdit: (slug: string, edit: Schema["Edit"], theme?: string) =>
     unwrap(client.POST("/components/{slug}/sheet/try", { params: { path: { slug }, query: { theme } }, body: edit })),
+  setAside: (slug: string, key: string, reason: string) =>
+    unwrap(client.POST("/components/{slug}/checks", { ...params(slug), body: { key, reason } })),
   step: (slug: string, revision: number, redo: boolean) =>
     unwrap(client.POST("/components/{slug}/step", { ...params(slug), body: { revision, redo } })),
   measured: (slug: string, build: string, theme: string, cases: Schema["Measurement"][]) =>

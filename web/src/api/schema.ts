@@ -68,6 +68,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/components/{slug}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["checks"];
+        put?: never;
+        post: operations["setAside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components/{slug}/decide": {
         parameters: {
             query?: never;
@@ -959,6 +975,12 @@ export interface components {
             /** @description fixed, content or fill */
             width?: string;
         };
+        AsideBody: {
+            /** @description Of the finding */
+            key: string;
+            /** @description Empty lets it stand again */
+            reason: string;
+        };
         Ask: {
             cell?: string;
             /** @enum {string} */
@@ -1151,6 +1173,38 @@ export interface components {
             /** Format: date-time */
             taken: string;
         };
+        Checked: {
+            /** @description The reason; empty for one that stands */
+            aside: string;
+            /** @description What was expected, or what to do */
+            fix: string;
+            /** @description The same for the same finding, as long as it is there */
+            key: string;
+            /** @description It can be mended by a key */
+            mends: boolean;
+            message: string;
+            /** @description Address of the row or the value */
+            on: string;
+            /** @description Id of the part */
+            part?: string;
+            rule: string;
+            /** @enum {string} */
+            severity: "error" | "warning";
+        };
+        Checks: {
+            /**
+             * Format: int64
+             * @description Not set aside
+             */
+            errors: number;
+            /** @description Those that are not set aside first, errors before warnings */
+            findings: components["schemas"]["Checked"][];
+            /**
+             * Format: int64
+             * @description Not set aside
+             */
+            warnings: number;
+        };
         Choice: {
             context: string;
             modifier: string;
@@ -1342,8 +1396,8 @@ export interface components {
             /** @description Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value; of add, what: prop, part, inside, value */
             cell?: string;
             /** @enum {string} */
-            do: "set" | "add" | "remove" | "duplicate" | "move" | "wrap" | "unwrap" | "offer";
-            /** @description Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; or purpose, props */
+            do: "set" | "add" | "remove" | "duplicate" | "move" | "wrap" | "unwrap" | "offer" | "mend" | "fewer";
+            /** @description Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; or purpose, props, rules; of mend the key of a finding */
             on: string;
             /** @description As typed; of move up, down, in or out; of offer text, picture, icon, link, slot or flag */
             text?: string;
@@ -1987,6 +2041,11 @@ export interface components {
             sync: number;
             /** Format: int64 */
             tokens: number;
+            /**
+             * Format: int64
+             * @description Components with errors that nobody set aside
+             */
+            troubled: number;
         };
         PropRow: {
             /** @description What it is bound to; empty for nothing */
@@ -2906,6 +2965,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CaseView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Checks"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    setAside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsideBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Checks"];
                 };
             };
             /** @description Not Found */

@@ -18,16 +18,23 @@ import classes from "./Frame.module.css";
 import { useEvents } from "./events";
 import { useKeys, useSingleKeys } from "./keys";
 
-type Counted = "sources" | "survey" | "tokens" | "bench" | "catalogue" | "sync";
+type Counted = "sources" | "survey" | "tokens" | "troubled" | "catalogue" | "sync";
 
 /** The line: the job's stations in order. Those that wait for a decision say so. */
-const stations: { path: Counted; label: string; waits: boolean; counts: string; one: string }[] = [
-  { path: "sources", label: "Sources", waits: false, counts: "files", one: "file" },
-  { path: "survey", label: "Survey", waits: true, counts: "families without a component", one: "family without a component" },
-  { path: "tokens", label: "Tokens", waits: false, counts: "tokens", one: "token" },
-  { path: "bench", label: "Bench", waits: true, counts: "drafts not released", one: "draft not released" },
-  { path: "catalogue", label: "Catalogue", waits: false, counts: "released components", one: "released component" },
-  { path: "sync", label: "Sync", waits: true, counts: "moves to decide", one: "move to decide" },
+const stations: { path: string; count: Counted; label: string; waits: boolean; counts: string; one: string }[] = [
+  { path: "sources", count: "sources", label: "Sources", waits: false, counts: "files", one: "file" },
+  {
+    path: "survey",
+    count: "survey",
+    label: "Survey",
+    waits: true,
+    counts: "families without a component",
+    one: "family without a component",
+  },
+  { path: "tokens", count: "tokens", label: "Tokens", waits: false, counts: "tokens", one: "token" },
+  { path: "bench", count: "troubled", label: "Bench", waits: true, counts: "components with errors", one: "component with errors" },
+  { path: "catalogue", count: "catalogue", label: "Catalogue", waits: false, counts: "released components", one: "released component" },
+  { path: "sync", count: "sync", label: "Sync", waits: true, counts: "moves to decide", one: "move to decide" },
 ];
 
 export function Frame() {
@@ -108,7 +115,7 @@ export function Frame() {
 }
 
 function Count({ station, project }: { station: (typeof stations)[number]; project?: Schema["Project"] }) {
-  const n = project?.[station.path] ?? 0;
+  const n = project?.[station.count] ?? 0;
   return (
     <span className={station.waits && n > 0 ? classes.waits : classes.count} title={count(n, station.one, station.counts)}>
       {n}
@@ -178,6 +185,7 @@ const keys: [string, string][] = [
   ["C", "Bench: the comparison"],
   ["L", "Bench: the containers"],
   ["S", "Bench: the contract as a sheet"],
+  ["K", "Bench: the checks"],
   ["D", "Bench: the code"],
   ["N", "Bench's list: begin a component without a drawing"],
   ["↑ ↓ ← →", "Sheet: the cell beside"],
@@ -190,6 +198,8 @@ const keys: [string, string][] = [
   ["Alt ↑ ↓ ← →", "Sheet: move the row; a part in and out"],
   ["Del", "Sheet: remove, once it is shown what goes along"],
   ["B", "Sheet: rules by part, or by condition"],
+  ["E", "Sheet: fewer rules that say the same"],
+  ["M X", "Checks: mend a finding; set it aside"],
   ["G", "Bench: the cases in rows, or in one"],
   ["T", "Bench: the next theme"],
   ["Enter", "Cutting list: edit the cell"],

@@ -6,7 +6,7 @@ import { useCallback, useMemo, useRef, useState } from "react";
 import { Link, Navigate, useNavigate, useParams, useSearchParams } from "react-router";
 
 import type { Box, Failed, MeasuredCase } from "../../../preview/messages";
-import { api, type Schema, useBench, useCaseAt, useLedger, useProject, useWrite } from "../../api/client";
+import { api, type Schema, useBench, useCaseAt, useChecks, useLedger, useProject, useWrite } from "../../api/client";
 import { CaseStrip } from "../../lanes/CaseStrip";
 import { Lanes } from "../../lanes/Lanes";
 import { Thrown } from "../../lanes/Thrown";
@@ -19,6 +19,7 @@ import { Empty, Failure, Loading, Query } from "../../ui/States";
 import { ThemeSelect } from "../../ui/ThemeSelect";
 import classes from "./Bench.module.css";
 import { ContractFacet } from "./contract/ContractFacet";
+import { ChecksList } from "./ChecksList";
 import { LayoutFacet } from "./LayoutFacet";
 import { ReleaseDialog } from "./ReleaseDialog";
 
@@ -41,6 +42,7 @@ const facets = [
   { name: "compare", label: "Compare", key: "c" },
   { name: "layout", label: "Layout", key: "l" },
   { name: "contract", label: "Contract", key: "s" },
+  { name: "checks", label: "Checks", key: "k" },
 ] as const;
 
 function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
@@ -52,6 +54,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const [releasing, setReleasing] = useState(false);
   const back = useRef<HTMLElement>(null);
   const ledger = useLedger(slug, build, bench.theme).data;
+  const checks = useChecks(slug, build).data;
   const measured = useMeasured(slug, build, bench.theme, ledger);
   const theme = bench.themes.find((t) => t.name === bench.theme);
   // Steps and edits made one after another: each follows on the one before, though that is not shown yet.
@@ -166,7 +169,8 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
                 aria-pressed={f.name === facet}
                 onClick={() => put("facet", f.name === "compare" ? undefined : f.name)}
               >
-                {f.label} <kbd>{f.key.toUpperCase()}</kbd>
+                {f.label}
+                {f.name === "checks" && checks && ` ${checks.errors + checks.warnings}`} <kbd>{f.key.toUpperCase()}</kbd>
               </button>
             ))}
           </span>
@@ -240,7 +244,14 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
             onPart={setPart}
           />
           {measured.error && <Failure error={measured.error} />}
-          {containers ? null : ledger ? (
+          {facet === "checks" ? (
+            <ChecksList
+              bench={bench}
+              part={part}
+              onPart={setPart}
+              onGo={(on) => void navigate(`/bench/${slug}?facet=contract&on=${encodeURIComponent(on)}`)}
+            />
+          ) : containers ? null : ledger ? (
             <Ledger
               facts={facts}
               undrawn={bench.undrawn}

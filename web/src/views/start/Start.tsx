@@ -77,7 +77,9 @@ function coursesOf(p: Schema["Project"]): Course[] {
     {
       to: "/bench",
       station: "Bench",
-      sentence: p.bench === 0 ? "No draft is left to release." : `${is(p.bench, "draft", "drafts")} not released.`,
+      sentence:
+        (p.bench === 0 ? "No draft is left to release." : `${is(p.bench, "draft", "drafts")} not released.`) +
+        (p.troubled > 0 ? ` ${count(p.troubled, "component has", "components have")} errors.` : ""),
       waits: p.bench > 0,
     },
     {

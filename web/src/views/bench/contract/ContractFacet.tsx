@@ -38,7 +38,10 @@ function Sheet({ bench, view, src, part, onPart, writtenRef }: Props & { view: S
   const [search, setSearch] = useSearchParams();
   const byCondition = search.get("by") === "condition";
   const page = useRef<HTMLDivElement>(null);
-  const [cursor, setCursor] = useState<Cursor>({ on: view.props[0]?.on ?? "props", cell: view.props[0] ? "name" : "new" });
+  const asked = search.get("on"); // a row that a check led to
+  const [cursor, setCursor] = useState<Cursor>(
+    asked ? { on: asked, cell: "" } : { on: view.props[0]?.on ?? "props", cell: view.props[0] ? "name" : "new" },
+  );
   const [entry, setEntry] = useState<Entry>();
   const [pending, setPending] = useState<Schema["Edit"]>();
   const [marked, setMarked] = useState<ReadonlySet<string>>(new Set());
@@ -70,7 +73,7 @@ function Sheet({ bench, view, src, part, onPart, writtenRef }: Props & { view: S
   }, []);
   // Whoever comes by keyboard can go on at once.
   const begin = useEffectEvent(() => {
-    if (document.activeElement === document.body) focusOn(cursor);
+    if (asked || document.activeElement === document.body) focusOn(cursor);
   });
   useEffect(() => begin(), []);
   // The focus goes to what an edit made, once it is there.
@@ -293,17 +296,19 @@ function walk(page: HTMLElement, from: HTMLElement, down: number, along: number)
 function Use({ words, onPick }: { words: Schema["UseWord"][]; onPick: (on: string) => void }) {
   return (
     <p className={classes.use} aria-label="Use">
-      {words.map((w, i) =>
-        w.prop ? (
-          <button key={i} type="button" tabIndex={-1} className={classes.word} onClick={() => onPick(w.prop!)}>
-            {w.text}
-          </button>
-        ) : (
-          <span key={i} className={w.text.startsWith("=") ? classes.takes : undefined}>
-            {w.text}
-          </span>
-        ),
-      )}
+      {words.map((w, i) => {
+        const takes = words[i + 1]?.text.startsWith("=") ? words[i + 1]!.text : "";
+        if (w.prop)
+          return (
+            <span key={i} className={classes.prop}>
+              <button type="button" tabIndex={-1} className={classes.word} onClick={() => onPick(w.prop!)}>
+                {w.text}
+              </button>
+              {takes}
+            </span>
+          );
+        return w.text.startsWith("=") ? null : <span key={i}>{w.text}</span>;
+      })}
     </p>
   );
 }

@@ -26,7 +26,7 @@ export function PropRows({ rows }: { rows: Schema["PropRow"][] }) {
             );
             return [
               <tr key={p.on} data-row className={cursor.on === p.on ? classes.chosen : undefined}>
-                <td className="mono" style={{ paddingLeft: 16 + p.depth * 16 }}>
+                <td className={`mono ${classes.name}`} style={{ paddingLeft: 16 + p.depth * 16 }}>
                   {cell("name", p.name)}
                 </td>
                 <td className="mono">{cell("kind", p.kind, p.from !== undefined)}</td>
@@ -104,7 +104,7 @@ export function PartRows({ rows }: { rows: Schema["PartRow"][] }) {
                   {marked.has(p.on) ? "·" : ""}
                   {i}
                 </td>
-                <td className="mono" style={{ paddingLeft: 8 + p.depth * 14 }}>
+                <td className={`mono ${classes.name}`} style={{ paddingLeft: 8 + p.depth * 14 }}>
                   {cell("name", p.name)}
                 </td>
                 <td className="mono">{cell("element", p.element)}</td>

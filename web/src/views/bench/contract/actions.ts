@@ -27,6 +27,7 @@ const offered: Record<string, string> = {
 
 /** What can be done at the cursor, in the order it is shown. */
 export function actionsOf(view: Schema["SheetView"], cursor: Cursor, marked: ReadonlySet<string>): Action[] {
+  const fewer: Action = { label: "Fewer rules", key: "e", shown: "E", edit: { do: "fewer", on: "rules" }, asks: true };
   const { on } = cursor;
   const [kind, id, property] = on.split("/");
   const row = `${kind}/${id}`;
@@ -64,8 +65,8 @@ export function actionsOf(view: Schema["SheetView"], cursor: Cursor, marked: Rea
       ];
     }
     case "parts": {
-      if (property) return [say(row), remove(`Remove ${property}`)];
-      if (cursor.cell === "style") return [say(row)];
+      if (property) return [say(row), remove(`Remove ${property}`), fewer];
+      if (cursor.cell === "style") return [say(row), fewer];
       const part = view.parts.find((p) => p.on === on);
       const out: Action[] = [];
       const root = view.parts[0]?.on === on;
@@ -88,13 +89,14 @@ export function actionsOf(view: Schema["SheetView"], cursor: Cursor, marked: Rea
       ];
     }
     case "rules":
-      if (property) return [say(row), remove(`Remove ${property}`)];
+      if (property) return [say(row), remove(`Remove ${property}`), fewer];
       return [
         say(row),
         { label: "Duplicate", key: "r", shown: "R", edit: { do: "duplicate", on } },
         move("up", "arrowup", "↑"),
         move("down", "arrowdown", "↓"),
         remove("Remove"),
+        fewer,
       ];
   }
   return [];

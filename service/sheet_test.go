@@ -1,0 +1,176 @@
+package service_test
+
+import (
+	"fmt"
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/sheet"
+	"cobrik/service"
+	"cobrik/store"
+)
+
+func tagOnTheBench(t *testing.T) *service.Service {
+	t.Helper()
+	s := seeded(t, http.NotFoundHandler())
+	_, err := s.Draft(t.Context(), "furrow", "crop-tag")
+	require.NoError(t, err)
+	return s
+}
+
+func set(on, cell, text string) sheet.Edit { return sheet.Edit{Do: "set", On: on, Cell: cell, Text: text} }
+
+// Fifty edits of every sort, undone one by one, give the first contract back byte for byte; redone, the last.
+func TestFiftyEditsAreUndone(t *testing.T) {
+	s := tagOnTheBench(t)
+	contractOf := func() string {
+		t.Helper()
+		v, err := s.Sheet(t.Context(), "crop-tag")
+		require.NoError(t, err)
+		text, err := s.ContractJSON(t.Context(), "crop-tag")
+		require.NoError(t, err)
+		assert.Positive(t, v.Revision)
+		return string(text)
+	}
+	first, revision := contractOf(), 1
+	edits := []sheet.Edit{set("props/size", "name", "scale"), {Do: "add", On: "props/size", Cell: "prop", Text: "more flag"}, {Do: "duplicate", On: "parts/label"}, {Do: "wrap", On: "parts/label"},
+		set("parts/label", "when", "strong"), {Do: "add", On: "parts/root", Cell: "value", Text: "when state hover: opacity 0.5"}, {Do: "remove", On: "props/more"}, {Do: "move", On: "parts/icon", Text: "down"}, set("props/tone", "kind", "choice sown growing done"), {Do: "duplicate", On: "rules/0"}}
+	var seen []string
+	for i := range 50 {
+		e := edits[i%len(edits)]
+		if i >= len(edits) { // what is done again has another outcome
+			e = []sheet.Edit{set("props/label", "default", fmt.Sprintf("%q", fmt.Sprint("Text ", i))), {Do: "duplicate", On: "parts/icon"}, {Do: "add", On: "parts/root", Cell: "value", Text: fmt.Sprintf("gap %dpx", i)}, {Do: "move", On: "rules/1", Text: "down"}}[i%4]
+		}
+		done, err := s.Amend(t.Context(), "crop-tag", revision, e)
+		require.NoError(t, err, "%d: %+v", i, e)
+		require.Greater(t, done.Revision, revision, "%d: %+v changes nothing", i, e)
+		revision = done.Revision
+		seen = append(seen, done.Note)
+	}
+	last := contractOf()
+	for i := range 50 {
+		bench, err := s.Bench(t.Context(), "crop-tag", "")
+		require.NoError(t, err)
+		assert.Equal(t, seen[49-i], bench.Undoes, "undo says what it takes back")
+		done, err := s.Undo(t.Context(), "crop-tag", revision, store.Backward)
+		require.NoError(t, err)
+		revision = done.Revision
+	}
+	assert.True(t, first == contractOf(), "the first contract is not back")
+	for range 50 {
+		done, err := s.Undo(t.Context(), "crop-tag", revision, store.Forward)
+		require.NoError(t, err)
+		revision = done.Revision
+	}
+	assert.True(t, last == contractOf(), "the last contract is not back")
+}
+
+// An edit that was meant for an older revision is made where what it edits is as it was; where it is not, both are shown.
+func TestEditsOfTwoPeople(t *testing.T) {
+	s := tagOnTheBench(t)
+	first, err := s.Amend(t.Context(), "crop-tag", 1, set("parts/root/gap", "value", "9px"))
+	require.NoError(t, err)
+	assert.False(t, first.Merged)
+	second, err := s.Amend(t.Context(), "crop-tag", 1, set("props/size", "purpose", "How large it stands"))
+	require.NoError(t, err)
+	assert.True(t, second.Merged)
+	v, err := s.Sheet(t.Context(), "crop-tag")
+	require.NoError(t, err)
+	assert.Equal(t, "How large it stands", v.Props[0].Purpose)
+	_, err = s.Amend(t.Context(), "crop-tag", 1, set("parts/root/gap", "value", "7px"))
+	f := failure(t, err)
+	assert.Equal(t, service.Conflict, f.Kind)
+	require.NotNil(t, f.Current)
+	assert.NotEmpty(t, f.Current.Changes, "what differs is not shown")
+	_, err = s.Amend(t.Context(), "crop-tag", 99, set("parts/root/gap", "value", "7px"))
+	assert.Equal(t, service.Conflict, failure(t, err).Kind)
+	// What changes nothing makes no revision.
+	same, err := s.Amend(t.Context(), "crop-tag", second.Revision, set("parts/root/gap", "value", "9px"))
+	require.NoError(t, err)
+	assert.Equal(t, second.Revision, same.Revision)
+}
+
+// What an edit would do is told before it is kept: what goes along, which cases look otherwise, who follows.
+func TestTriedBeforeItIsKept(t *testing.T) {
+	s := tagOnTheBench(t)
+	tried, err := s.Try(t.Context(), "crop-tag", set("parts/root/gap", "value", "9px"), "")
+	require.NoError(t, err)
+	assert.Equal(t, 12, tried.Cases, "those of size l have a gap of their own")
+	assert.Len(t, tried.Before, 4)
+	built, err := s.BuildTyped(t.Context(), "crop-tag", tried.Typed)
+	require.NoError(t, err)
+	assert.Contains(t, built.Bundle.CSS, "gap: 9px")
+	bench, err := s.Bench(t.Context(), "crop-tag", "")
+	require.NoError(t, err)
+	assert.Equal(t, 1, bench.Revision, "a trial was kept")
+	_, err = s.Try(t.Context(), "crop-tag", set("parts/root/gap", "value", "wide"), "")
+	assert.Contains(t, failure(t, err).Error(), "expected a length")
+	tried, err = s.Try(t.Context(), "crop-tag", sheet.Edit{Do: "remove", On: "props/strong"}, "")
+	require.NoError(t, err)
+	assert.NotEmpty(t, tried.Taken)
+	for _, typed := range []string{"!", "e30", "bnVsbA"} {
+		_, err = s.BuildTyped(t.Context(), "crop-tag", typed)
+		if typed != "bnVsbA" { // null is no edits
+			assert.Equal(t, service.Invalid, failure(t, err).Kind, typed)
+		}
+	}
+}
+
+// A component that uses another keeps it from edits that would break the use.
+func TestAnEditThatBreaksAUse(t *testing.T) {
+	s := seeded(t, http.NotFoundHandler())
+	_, err := s.Begin(t.Context(), "Shed Tag", "tag")
+	require.NoError(t, err)
+	_, err = s.Begin(t.Context(), "ShedCard", "blank")
+	require.NoError(t, err)
+	_, err = s.Amend(t.Context(), "shed-card", 1, sheet.Edit{Do: "add", On: "parts/root", Cell: "inside", Text: "tag ShedTag label={label}"})
+	require.NoError(t, err)
+	v, err := s.Sheet(t.Context(), "shed-tag")
+	require.NoError(t, err)
+	assert.Equal(t, 1, v.Uses)
+	_, err = s.Amend(t.Context(), "shed-tag", 1, sheet.Edit{Do: "remove", On: "props/label"})
+	assert.Contains(t, failure(t, err).Error(), "ShedCard uses it")
+	_, err = s.Begin(t.Context(), "shed tag", "tag")
+	assert.Equal(t, service.Conflict, failure(t, err).Kind)
+	_, err = s.Begin(t.Context(), " ", "tag")
+	assert.Equal(t, service.Invalid, failure(t, err).Kind)
+	_, err = s.Begin(t.Context(), "Other", "nothing")
+	assert.Equal(t, service.NotFound, failure(t, err).Kind)
+	_, err = s.Amend(t.Context(), "shed-tag", 1, sheet.Edit{Do: "add", On: "parts/root", Cell: "part", Text: "inner ShedCard"})
+	assert.Error(t, err, "it would be made of itself")
+}
+
+// A finding that is set aside counts no more, with its reason; the line counts components with errors that stand.
+func TestFindingsAreSetAside(t *testing.T) {
+	s := seeded(t, http.NotFoundHandler())
+	_, err := s.Begin(t.Context(), "Pale", "blank")
+	require.NoError(t, err)
+	revision := 1
+	for _, said := range []string{"color #eeeeee", "background-color #ffffff", "font-size 14px"} {
+		done, err := s.Amend(t.Context(), "pale", revision, sheet.Edit{Do: "add", On: "parts/root", Cell: "value", Text: said})
+		require.NoError(t, err)
+		revision = done.Revision
+	}
+	_, err = s.Amend(t.Context(), "pale", revision, set("parts/root", "shows", "Hard to read"))
+	require.NoError(t, err)
+	checks, err := s.Checks(t.Context(), "pale")
+	require.NoError(t, err)
+	require.Equal(t, 1, checks.Errors)
+	assert.Equal(t, "contrast", checks.Findings[0].Rule)
+	p, err := s.Project(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, 1, p.Troubled)
+	checks, err = s.SetAside(t.Context(), "pale", checks.Findings[0].Key, " On a photograph ")
+	require.NoError(t, err)
+	assert.Zero(t, checks.Errors)
+	assert.Equal(t, "On a photograph", checks.Findings[len(checks.Findings)-1].Aside)
+	p, err = s.Project(t.Context())
+	require.NoError(t, err)
+	assert.Zero(t, p.Troubled)
+	checks, err = s.SetAside(t.Context(), "pale", checks.Findings[len(checks.Findings)-1].Key, "")
+	require.NoError(t, err)
+	assert.Equal(t, 1, checks.Errors)
+}
