@@ -25,6 +25,8 @@ func (p *page) begin(name, start string) {
 	if start != "" {
 		p.press(kb.Tab)
 		p.press(start) // a native list goes to the option that begins so
+		p.until("the start", fmt.Sprintf(`document.querySelector("select[aria-label=Start]").selectedOptions[0].text.startsWith(%s)`, quoted(start)))
+		p.press(kb.Tab)
 	}
 	p.press(enter)
 	p.until("its sheet", `location.search.includes("facet=contract") && document.activeElement?.dataset?.cell`)
@@ -358,4 +360,68 @@ func TestTwoPeopleOnOneContract(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "How large it stands", sheet.Props[0].Purpose)
 	assert.Equal(t, 3, sheet.Revision)
+}
+
+// Two more jobs by keyboard alone: a card that passes on the text and the link of what is nested in it, and a flag that
+// shows it; a row of a list that follows its data.
+func TestACardAndAListRow(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	p.begin("ReadOn", "")
+	p.does("parts/root name", "i", "words span")
+	p.set("parts/words shows", `"Read on"`)
+	p.goTo("parts/words name")
+	p.key("p") // its text a prop
+	p.until("the prop of its text", `document.activeElement?.dataset?.cell?.startsWith("props/words ")`)
+	p.goTo("parts/root name")
+	p.until("a link to be offered", `[...document.querySelectorAll("[role=toolbar] button")].some((b) => b.innerText.includes("Its link a prop"))`)
+	p.set("parts/root element", "a href=#")
+	p.key("p")
+	p.until("the prop of its link", `document.querySelector("[data-cell='props/href name']")`)
+
+	p.begin("PlotNote", "")
+	for _, prop := range []string{"picture image 16/9", "title text", "text rich text", "withLink flag"} {
+		p.goTo(evaluate[string](p, `[...document.querySelectorAll("[aria-label=Props] [data-cell]")].filter((e) => / (name|new)$/.test(e.dataset.cell)).at(-1).dataset.cell`))
+		p.key("n")
+		p.typed(prop)
+	}
+	p.set("props/title default", `"Plot 12"`)
+	p.set("parts/root element", "article")
+	p.does("parts/root name", "i", "link ReadOn words={linkText} href={linkHref}")
+	p.does("parts/root name", "i", "body div")
+	p.does("parts/root name", "i", "heading h3")
+	p.does("parts/root name", "i", "view span")
+	p.set("parts/view shows", "{picture}")
+	p.set("parts/heading shows", "{title}")
+	p.set("parts/body shows", "{text}")
+	p.set("parts/link when", "withLink")
+	p.until("two props that are passed on", `["linkText", "linkHref"].every((n) => [...document.querySelectorAll("[aria-label=Props] tr")].some((r) => r.innerText.includes(n) && r.innerText.includes("passed on to link")))`)
+
+	p.begin("ShedLine", "List") // from the ready-made row
+	p.until("the start's props", `document.querySelector("[data-cell='props/count name']")`)
+	p.goTo("props/strong name")
+	p.sees("1 rule")
+	p.does("parts/count name", "v", "when count >= 10: color #7a2e1c")
+	p.until("the rule", `[...document.querySelectorAll("[data-rule]")].some((r) => r.innerText.includes("count >= 10"))`)
+
+	code := func(slug, suffix string) string {
+		files, err := a.service.Files(t.Context(), slug)
+		require.NoError(t, err)
+		for _, f := range files {
+			if strings.HasSuffix(f.Path, suffix) {
+				return f.Content
+			}
+		}
+		return ""
+	}
+	for _, want := range []string{"picture?:", "title?: string", "text?: ReactNode", "withLink?: boolean", "linkText?: string", "linkHref?: string", "<article", "<h3", "words={linkText}", "href={linkHref}", "withLink &&"} {
+		assert.Contains(t, code("plot-note", "PlotNote.tsx"), want)
+	}
+	for _, want := range []string{"words?: string", "href?: string", "<a"} {
+		assert.Contains(t, code("read-on", "ReadOn.tsx"), want)
+	}
+	for _, want := range []string{"label?: string", "count?: number", "strong?: boolean", "lead?: ReactNode"} {
+		assert.Contains(t, code("shed-line", "ShedLine.tsx"), want)
+	}
+	assert.Contains(t, code("shed-line", ".module.css"), "color: #7a2e1c")
 }

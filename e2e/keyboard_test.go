@@ -155,7 +155,7 @@ func TestLayoutByKeyboardAlone(t *testing.T) {
 	p.focusOn("[role=slider]", "Width of the container, px")
 	p.press(kb.Home)
 	p.until("the least width", `document.querySelector("[role=slider]").ariaValueNow === "160"`)
-	p.press("l")
+	p.press("c")
 	p.until("the comparison", `document.querySelector("[aria-label=Built]")?.innerText.includes("160 ×")`)
 	p.press(kb.Escape)
 	p.until("as drawn", `document.querySelector("[aria-label=Widths]").innerText.includes("as drawn")`)

@@ -28,7 +28,7 @@ func TestADrawingWithoutFlowBecomesAComponent(t *testing.T) {
 	p.axe("a drawing without flow")
 	p.click("[aria-label='Top bar'] button", "Draft a contract")
 	p.until("the containers on the bench", `location.pathname === "/hollowbeck/bench/top-bar" && document.querySelector("[aria-label='Cutting list'] [data-part-row=root]")`)
-	p.click("button", "Compare")
+	p.click("button", "Compare C")
 	p.until("all facts level", `/[\d,]+ facts agree/.test(document.querySelector("footer").innerText) && document.querySelector("footer").innerText.includes("TopBar:")`)
 	p.open("/survey")
 	p.sees("on the bench")

@@ -171,6 +171,23 @@ func (s *Service) Amend(ctx context.Context, slug string, revision int, e sheet.
 			return out, s.stale(ctx, slug, mine.JSON())
 		}
 	}
+	if e.Do == "own" {
+		c, own, done, err := s.own(ctx, w, e)
+		if err != nil {
+			return out, err
+		}
+		out.Done = done
+		n, err := s.store.Split(ctx, store.NewComponent{Slug: slugOf(own.Name), Name: own.Name, Contract: own.JSON()},
+			store.Edit{Slug: slug, Read: w.row.Revision, Name: c.Name, Contract: c.JSON(), Agreed: w.agreedOf(c, w.kept), Note: done.Note})
+		switch {
+		case errors.Is(err, store.ErrTaken):
+			return out, &Failure{Kind: Conflict, Message: "There is a component " + own.Name + " already. Give this one another name."}
+		case errors.Is(err, store.ErrStale):
+			return out, s.stale(ctx, slug, c.JSON())
+		}
+		out.Edited = Edited{n, []string{}}
+		return out, err
+	}
 	c, done, err := s.amended(ctx, w, []sheet.Edit{e})
 	if err != nil {
 		return out, err
@@ -182,6 +199,42 @@ func (s *Service) Amend(ctx context.Context, slug string, revision int, e sheet.
 	}
 	out.Edited, err = s.apply(ctx, w, c, store.Edit{Slug: slug, Read: w.row.Revision, Note: done.Note})
 	return out, err
+}
+
+// own makes a part of a component one of its own; nothing is written. It gives the contract that uses it, and
+// its own.
+func (s *Service) own(ctx context.Context, w *component, e sheet.Edit) (c, own *contract.Contract, done sheet.Done, err error) {
+	id := strings.TrimPrefix(e.On, "parts/")
+	done = sheet.Done{On: "parts/" + id, Taken: []string{}}
+	if strings.TrimSpace(e.Text) == "" {
+		return nil, nil, done, invalid(nil, "Give the component a name, as in PlotFoot.")
+	}
+	name := contract.ComponentName(e.Text)
+	if _, err := s.store.Component(ctx, slugOf(name)); err == nil {
+		return nil, nil, done, &Failure{Kind: Conflict, Message: "There is a component " + name + " already. Give this one another name."}
+	}
+	c = w.contract.Clone()
+	own, n, err := c.Extract(id, name)
+	if err != nil {
+		return nil, nil, done, invalid(nil, "%s", sentence(err.Error()))
+	}
+	if _, err := s.linkWith(ctx, c, own); err != nil {
+		return nil, nil, done, err
+	}
+	if _, err := s.link(ctx, own); err != nil {
+		return nil, nil, done, err
+	}
+	before := w.contract.Check(w.tokens)
+	for _, made := range []*contract.Contract{c, own} {
+		if found := newErrors(before, made.Check(w.tokens)); len(found) > 0 {
+			return nil, nil, done, invalid(found, "%s", sentence(found[0].Message))
+		}
+	}
+	done.Note = w.contract.Part(id).Name + " made the component " + name
+	if n > 1 {
+		done.Note += fmt.Sprintf(", and %d more of the same its uses", n-1)
+	}
+	return c, own, done, nil
 }
 
 // Tried is what an edit would do.
@@ -208,6 +261,15 @@ func (s *Service) Try(ctx context.Context, slug string, e sheet.Edit, theme stri
 	in, err := w.library.theme(theme)
 	if err != nil {
 		return out, err
+	}
+	if e.Do == "own" {
+		c, _, done, err := s.own(ctx, w, e)
+		if err != nil {
+			return out, err
+		}
+		_, changes := ledger.Changes(w.contract, c)
+		out.Done, out.Changes = done, append(out.Changes, changes...)
+		return out, nil
 	}
 	c, done, err := s.amended(ctx, w, []sheet.Edit{e})
 	if err != nil {

@@ -21,7 +21,9 @@ func tagOnTheBench(t *testing.T) *service.Service {
 	return s
 }
 
-func set(on, cell, text string) sheet.Edit { return sheet.Edit{Do: "set", On: on, Cell: cell, Text: text} }
+func set(on, cell, text string) sheet.Edit {
+	return sheet.Edit{Do: "set", On: on, Cell: cell, Text: text}
+}
 
 // Fifty edits of every sort, undone one by one, give the first contract back byte for byte; redone, the last.
 func TestFiftyEditsAreUndone(t *testing.T) {
@@ -173,4 +175,41 @@ func TestFindingsAreSetAside(t *testing.T) {
 	checks, err = s.SetAside(t.Context(), "pale", checks.Findings[len(checks.Findings)-1].Key, "")
 	require.NoError(t, err)
 	assert.Equal(t, 1, checks.Errors)
+}
+
+// A part becomes a component of its own, kept with the contract that uses it, both or neither.
+func TestAPartOfItsOwn(t *testing.T) {
+	s := seeded(t, http.NotFoundHandler())
+	_, err := s.Draft(t.Context(), "furrow", "plot-card")
+	require.NoError(t, err)
+	v, err := s.Sheet(t.Context(), "plot-card")
+	require.NoError(t, err)
+	on := ""
+	for _, p := range v.Parts {
+		if p.Name == "foot" {
+			on = p.On
+		}
+	}
+	require.NotEmpty(t, on)
+	e := sheet.Edit{Do: "own", On: on, Text: "Plot foot"}
+	tried, err := s.Try(t.Context(), "plot-card", e, "")
+	require.NoError(t, err)
+	assert.Contains(t, tried.Note, "PlotFoot")
+	_, err = s.Sheet(t.Context(), "plot-foot")
+	assert.Equal(t, service.NotFound, failure(t, err).Kind, "a trial was kept")
+	done, err := s.Amend(t.Context(), "plot-card", v.Revision, e)
+	require.NoError(t, err)
+	foot, err := s.Sheet(t.Context(), "plot-foot")
+	require.NoError(t, err)
+	assert.Equal(t, 1, foot.Uses)
+	card, err := s.Sheet(t.Context(), "plot-card")
+	require.NoError(t, err)
+	assert.Contains(t, fmt.Sprint(card.Nested), "PlotFoot")
+	built, err := s.Build(t.Context(), "plot-card")
+	require.NoError(t, err)
+	assert.Empty(t, built.Problems)
+	_, err = s.Amend(t.Context(), "plot-card", done.Revision, sheet.Edit{Do: "own", On: "parts/title", Text: "PlotFoot"})
+	assert.Equal(t, service.Conflict, failure(t, err).Kind)
+	_, err = s.Amend(t.Context(), "plot-card", done.Revision, sheet.Edit{Do: "own", On: "parts/root", Text: "Whole"})
+	assert.Equal(t, service.Invalid, failure(t, err).Kind)
 }

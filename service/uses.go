@@ -18,11 +18,19 @@ import (
 // link ties the uses in a contract to the components of the project, and names the states that
 // these are in; empty where nothing is used.
 func (s *Service) link(ctx context.Context, c *contract.Contract) (state string, err error) {
+	return s.linkWith(ctx, c, nil)
+}
+
+// linkWith is link with a component that is not kept yet; nil for none.
+func (s *Service) linkWith(ctx context.Context, c, more *contract.Contract) (state string, err error) {
 	if len(c.UsedParts()) == 0 {
 		return "", nil
 	}
 	hash := fnv.New32a()
 	linker := contract.NewLinker(func(name string) *contract.Contract {
+		if more != nil && more.Name == name {
+			return more.Clone()
+		}
 		row, lookup := s.store.Component(ctx, slugOf(name))
 		switch {
 		case errors.Is(lookup, store.ErrNotFound):

@@ -98,18 +98,28 @@ func (s *Store) AddComponents(ctx context.Context, list ...NewComponent) error {
 	last := list[len(list)-1]
 	err := s.inTx(ctx, "component "+last.Slug, func(tx pgx.Tx) error {
 		for _, c := range list {
-			var id int64
-			err := tx.QueryRow(ctx, `insert into components (project, slug, name, document, source, revision) values ($1, $2, $3, nullif($4, ''), nullif($5, ''), 1) returning id`,
-				s.Scope.Project, c.Slug, c.Name, c.Document, c.Source).Scan(&id)
-			if err != nil {
-				return err
-			}
-			if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, note, step, actor) values ($1, 1, $2, 'drafted', 'drafted', $3)`, id, c.Contract, s.Actor); err != nil {
+			if err := s.addComponent(ctx, tx, c); err != nil {
 				return err
 			}
 		}
 		return nil
 	})
+	return taken(err)
+}
+
+func (s *Store) addComponent(ctx context.Context, tx pgx.Tx, c NewComponent) error {
+	var id int64
+	err := tx.QueryRow(ctx, `insert into components (project, slug, name, document, source, revision) values ($1, $2, $3, nullif($4, ''), nullif($5, ''), 1) returning id`,
+		s.Scope.Project, c.Slug, c.Name, c.Document, c.Source).Scan(&id)
+	if err != nil {
+		return err
+	}
+	_, err = tx.Exec(ctx, `insert into contracts (component, revision, contract, note, step, actor) values ($1, 1, $2, 'drafted', 'drafted', $3)`, id, c.Contract, s.Actor)
+	return err
+}
+
+// taken gives ErrTaken for what is there already.
+func taken(err error) error {
 	var pg *pgconn.PgError
 	if errors.As(err, &pg) && pg.Code == "23505" { // unique_violation, PostgreSQL appendix A
 		return ErrTaken
@@ -144,6 +154,19 @@ func (s *Store) Apply(ctx context.Context, e Edit) (revision int, err error) {
 		return err
 	})
 	return revision, err
+}
+
+// Split keeps a new component together with an edit of the one that it comes from, both or neither. ErrTaken
+// means that there is a component of its name, ErrStale that the other changed since it was read.
+func (s *Store) Split(ctx context.Context, c NewComponent, e Edit) (revision int, err error) {
+	err = s.inTx(ctx, "component "+e.Slug, func(tx pgx.Tx) error {
+		if err := s.addComponent(ctx, tx, c); err != nil {
+			return err
+		}
+		revision, err = s.applyEdit(ctx, tx, e)
+		return err
+	})
+	return revision, taken(err)
 }
 
 func (s *Store) applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int, err error) {

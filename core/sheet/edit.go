@@ -15,10 +15,10 @@ import (
 
 // Edit is one thing done on the sheet.
 type Edit struct {
-	Do   string   `json:"do" enum:"set,add,remove,duplicate,move,wrap,unwrap,offer,mend,fewer"`
+	Do   string   `json:"do" enum:"set,add,remove,duplicate,move,wrap,unwrap,offer,mend,fewer,own"`
 	On   string   `json:"on" maxLength:"300" doc:"Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; or purpose, props, rules; of mend the key of a finding"`
 	Cell string   `json:"cell,omitempty" maxLength:"40" doc:"Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value; of add, what: prop, part, inside, value"`
-	Text string   `json:"text,omitempty" maxLength:"20000" doc:"As typed; of move up, down, in or out; of offer text, picture, icon, link, slot or flag"`
+	Text string   `json:"text,omitempty" maxLength:"20000" doc:"As typed; of move up, down, in or out; of offer text, picture, icon, link, slot or flag; of own the component's name"`
 	With []string `json:"with,omitempty" maxItems:"200" doc:"Of wrap, the addresses of further parts that stand beside"`
 }
 

@@ -13,7 +13,7 @@ import (
 )
 
 // bare is a word that is read again as it is.
-var bare = regexp.MustCompile(`^[\p{L}\p{Nd}_.:/-]+$`)
+var bare = regexp.MustCompile(`^[\p{L}\p{Nd}_.:/#%?+-]+$`)
 
 // quoted writes a text as a literal of JSON.
 func quoted(s string) string {

@@ -198,6 +198,7 @@ const keys: [string, string][] = [
   ["Alt ↑ ↓ ← →", "Sheet: move the row; a part in and out"],
   ["Del", "Sheet: remove, once it is shown what goes along"],
   ["B", "Sheet: rules by part, or by condition"],
+  ["O", "Sheet: make the part a component of its own"],
   ["E", "Sheet: fewer rules that say the same"],
   ["M X", "Checks: mend a finding; set it aside"],
   ["G", "Bench: the cases in rows, or in one"],

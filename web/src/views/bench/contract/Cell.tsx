@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 
 import classes from "./ContractFacet.module.css";
-import { keyOf, useHeld } from "./state";
+import { type Entry, keyOf, useHeld } from "./state";
 
 interface Props {
   on: string;
@@ -39,9 +39,12 @@ export function Cell({ on, cell, text, label, children, part, fixed }: Props) {
   );
 }
 
+/** Whether what is typed makes something new, and stands behind a row. */
+export const fresh = (entry: Entry) => entry.edit.do === "add" || entry.edit.do === "own";
+
 /** The line behind a row in which something new is typed. */
 export function Fresh({ on, cell }: { on: string; cell?: string }) {
   const { entry, field } = useHeld();
-  if (entry?.edit.do !== "add" || entry.edit.on !== on || (cell !== undefined && entry.edit.cell !== cell)) return null;
+  if (!entry || !fresh(entry) || entry.edit.on !== on || (cell !== undefined && entry.edit.cell !== cell)) return null;
   return <>{field}</>;
 }

@@ -1,5 +1,5 @@
 import type { Schema } from "../../../api/client";
-import { Cell, Fresh } from "./Cell";
+import { Cell, Fresh, fresh } from "./Cell";
 import classes from "./ContractFacet.module.css";
 import { useHeld } from "./state";
 
@@ -42,7 +42,7 @@ export function PropRows({ rows }: { rows: Schema["PropRow"][] }) {
                   )}
                 </td>
               </tr>,
-              entry?.edit.do === "add" && entry.edit.on === p.on && (
+              entry && fresh(entry) && entry.edit.on === p.on && (
                 <tr key={`${p.on} new`} className={classes.fresh}>
                   <td colSpan={5}>
                     <Fresh on={p.on} />
@@ -55,7 +55,7 @@ export function PropRows({ rows }: { rows: Schema["PropRow"][] }) {
             <tr data-row>
               <td colSpan={5}>
                 <Fresh on="props" />
-                {!(entry?.edit.do === "add" && entry.edit.on === "props") && (
+                {!(entry && fresh(entry) && entry.edit.on === "props") && (
                   <Cell on="props" cell="new" text="None yet: N declares one, P makes one of a part" label="Props" fixed>
                     <span className="quiet">None yet: N declares one, P makes one of a part</span>
                   </Cell>
@@ -112,7 +112,7 @@ export function PartRows({ rows }: { rows: Schema["PartRow"][] }) {
                 <td className="mono">{cell("when", p.when, i === 0)}</td>
                 <td className="mono">{cell("over", p.over, i === 0)}</td>
               </tr>,
-              entry?.edit.do === "add" && entry.edit.on === p.on && entry.edit.cell !== "value" && (
+              entry && fresh(entry) && entry.edit.on === p.on && entry.edit.cell !== "value" && (
                 <tr key={`${p.on} new`} className={classes.fresh}>
                   <td />
                   <td colSpan={5} style={{ paddingLeft: 8 + (p.depth + (entry.edit.cell === "inside" ? 1 : 0)) * 14 }}>

@@ -80,6 +80,9 @@ export function actionsOf(view: Schema["SheetView"], cursor: Cursor, marked: Rea
         ...offers(part),
         { label: "Duplicate", key: "r", shown: "R", edit: { do: "duplicate", on } },
         { label: marked.size > 1 ? "Wrap the marked" : "Wrap", key: "w", shown: "W", edit: { do: "wrap", on, with: [...marked] } },
+        ...(/^[a-z]/.test(part?.element ?? "")
+          ? [{ label: "Its own component", key: "o", shown: "O", edit: { do: "own" as const, on }, types: "PlotFoot" }]
+          : []),
         { label: "Unwrap", key: "u", shown: "U", edit: { do: "unwrap", on }, asks: true },
         move("up", "arrowup", "↑"),
         move("down", "arrowdown", "↓"),

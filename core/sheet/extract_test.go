@@ -1,0 +1,136 @@
+package sheet_test
+
+import (
+	"fmt"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/contract"
+	"cobrik/core/token"
+)
+
+// rendered is all that stands in a component, in the order of the tree, whatever component it is of.
+func rendered(r *contract.Resolved, at contract.Style, out *[]string) {
+	if !r.Shown {
+		return
+	}
+	own := contract.Style{}
+	for property, v := range r.Values {
+		if known := v.Part == r.Part.ID || r.Inside != nil; known || property == "color" || property == "font-size" {
+			own[property] = v.Value
+		}
+	}
+	for property, value := range at { // how the use stands
+		own[property] = value
+	}
+	if r.Inside != nil {
+		stands := contract.Style{}
+		for property, v := range r.Values {
+			if v.Part == r.Part.ID {
+				stands[property] = v.Value
+			}
+		}
+		rendered(r.Inside, stands, out)
+		return
+	}
+	line := r.Part.Element + " " + fmt.Sprint(r.Text, r.Level, r.Image, r.Icon != nil)
+	for _, property := range own.Properties() {
+		line += " " + property + ":" + own[property]
+	}
+	*out = append(*out, line)
+	for _, c := range r.Children {
+		rendered(c, nil, out)
+	}
+}
+
+// A part that is made a component of its own renders as before, in every drawn option; so do those that were the same.
+func TestAPartOfItsOwnRendersAsBefore(t *testing.T) {
+	all, worlds := drafted(t, 25)
+	made, refused := 0, 0
+	for i, was := range all {
+		tokens := worlds[i].Tokens
+		was.Walk(func(p, parent *contract.Part) {
+			if parent == nil || p.Use() != nil {
+				return
+			}
+			c := was.Clone()
+			own, uses, err := c.Extract(p.ID, "OwnPart")
+			if err != nil {
+				refused++
+				return
+			}
+			at := fmt.Sprintf("%s: %s", was.Name, p.Name)
+			require.GreaterOrEqual(t, uses, 1, at)
+			find := func(name string) *contract.Contract {
+				if name == own.Name {
+					return own
+				}
+				return worlds[i].Components(name)
+			}
+			_, cycle := contract.NewLinker(find).Link(c)
+			require.Empty(t, cycle, at)
+			before := was.Check(tokens)
+			for _, found := range slices.Concat(c.Check(tokens), own.Check(tokens)) {
+				if found.Severity == "error" && len(before) == 0 {
+					assert.Fail(t, found.Message, at)
+				}
+			}
+			for n, v := range variationsOf(was) {
+				var a, b []string
+				rendered(contract.Resolve(was, v, tokens), nil, &a)
+				rendered(contract.Resolve(c, v, tokens), nil, &b)
+				require.Equal(t, a, b, "%s, variation %d", at, n)
+			}
+			made++
+		})
+	}
+	t.Logf("%d made, %d refused", made, refused)
+	assert.Greater(t, made, 100)
+}
+
+func variationsOf(c *contract.Contract) (out []contract.Env) {
+	list, _ := c.Variations(6)
+	for _, v := range list {
+		out = append(out, contract.EnvOf(v.Values))
+	}
+	return out
+}
+
+// Two of the same are both uses of it; what differs but in what they are bound to is not.
+func TestTheSamePartsBecomeUses(t *testing.T) {
+	line := func(id, prop, size string) *contract.Part {
+		return &contract.Part{ID: id, Name: id, Element: "p", Style: contract.Style{"gap": "4px", "flex": "none"}, Children: []*contract.Part{
+			{ID: id + "Text", Name: id + "Text", Element: "span", Style: contract.Style{"font-size": size}, Content: contract.TextOf{Prop: prop}},
+		}}
+	}
+	c := &contract.Contract{Format: contract.Format, Name: "Lines", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{
+		line("first", "one", "12px"), line("second", "two", "12px"), line("third", "three", "14px"),
+	}}, Props: []contract.Prop{{ID: "one", Name: "one", Type: contract.Text{Initial: "One"}}, {ID: "two", Name: "two", Type: contract.Text{Initial: "Two"}}, {ID: "three", Name: "three", Type: contract.Text{Initial: "Three"}}},
+		Rules: []contract.Rule{{Part: "first", When: contract.Of(contract.PropSet{Prop: "one", Set: true}), Set: contract.Style{"opacity": "0.5"}}, {Part: "second", When: contract.Of(contract.PropSet{Prop: "two", Set: true}), Set: contract.Style{"opacity": "0.5"}}}}
+	own, uses, err := c.Extract("second", "Line")
+	require.NoError(t, err)
+	assert.Equal(t, 2, uses)
+	assert.Equal(t, "two", c.Part("second").Use().Given["two"].Prop)
+	assert.Equal(t, "one", c.Part("first").Use().Given["two"].Prop, "the first is bound to its own text")
+	assert.Nil(t, c.Part("third").Use())
+	assert.Equal(t, contract.Style{"flex": "none"}, c.Part("first").Style, "how it stands is the use's")
+	assert.Equal(t, contract.Style{"gap": "4px"}, own.Root.Style)
+	assert.Len(t, own.Rules, 1)
+	assert.Empty(t, c.Rules)
+	contract.NewLinker(func(string) *contract.Contract { return own }).Link(c)
+	assert.Empty(t, c.Check(token.Empty()))
+	assert.Empty(t, own.Check(token.Empty()))
+	for _, k := range []struct{ id, why string }{{"root", "is Lines already"}, {"first", "is a use of Line already"}, {"nothing", "there is no part"}} {
+		_, _, err := c.Extract(k.id, "Other")
+		assert.ErrorContains(t, err, k.why)
+	}
+	c.Rules = append(c.Rules, contract.Rule{Part: "thirdText", When: contract.Of(contract.InState{State: "hover"}), Set: contract.Style{"opacity": "0.5"}})
+	_, _, err = c.Extract("third", "Other")
+	assert.ErrorContains(t, err, "state hover of the whole")
+	c.Rules[0].When = contract.BelowWidth(300)
+	_, _, err = c.Extract("third", "Other")
+	assert.ErrorContains(t, err, "width of the container")
+}
