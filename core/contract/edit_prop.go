@@ -406,6 +406,9 @@ func (c *Contract) unbind(part *Part, was Prop, id string) bool {
 	}
 	if of(part.Level) {
 		part.Level = ""
+		if n, ok := was.Shown().(NumberValue); ok && n >= 1 && n <= 6 {
+			part.Element = fmt.Sprintf("h%d", int(n))
+		}
 	}
 	return true
 }

@@ -176,7 +176,7 @@ func (c *Contract) waysOf(terms []Term) (out []func(Env) Env) {
 		out := []float64{1}
 		for _, p := range px {
 			if p > 0 {
-				out = append(out, p, p-0.5, p+0.5)
+				out = append(out, p) // up to the next, all is as here
 			}
 		}
 		return out

@@ -15,7 +15,7 @@ import (
 
 // Edit is one thing done on the sheet.
 type Edit struct {
-	Do   string   `json:"do" enum:"set,add,remove,duplicate,move,wrap,unwrap,offer,mend,fewer,own"`
+	Do   string   `json:"do" enum:"set,add,remove,duplicate,move,wrap,unwrap,offer,mend,fewer,own,inline"`
 	On   string   `json:"on" maxLength:"300" doc:"Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; or purpose, props, rules; of mend the key of a finding"`
 	Cell string   `json:"cell,omitempty" maxLength:"40" doc:"Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value; of add, what: prop, part, inside, value"`
 	Text string   `json:"text,omitempty" maxLength:"20000" doc:"As typed; of move up, down, in or out; of offer text, picture, icon, link, slot or flag; of own the component's name"`
@@ -319,6 +319,9 @@ func (k *editor) part(p *contract.Part) error {
 		}
 		k.note("the container %s taken away", name)
 		return k.took(c.UnwrapPart(p.ID))
+	case "inline":
+		k.note("the parts of %s in its place", name)
+		return c.Inline(p.ID)
 	case "offer":
 		prop, err := c.Offer(p.ID, k.e.Text)
 		if err != nil {

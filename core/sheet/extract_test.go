@@ -36,7 +36,11 @@ func rendered(r *contract.Resolved, at contract.Style, out *[]string) {
 		rendered(r.Inside, stands, out)
 		return
 	}
-	line := r.Part.Element + " " + fmt.Sprint(r.Text, r.Level, r.Image, r.Icon != nil)
+	element := r.Part.Element
+	if r.Level > 0 {
+		element = fmt.Sprint("h", r.Level)
+	}
+	line := element + " " + fmt.Sprint(r.Text, r.Image, r.Icon != nil)
 	for _, property := range own.Properties() {
 		line += " " + property + ":" + own[property]
 	}
@@ -108,13 +112,14 @@ func TestTheSamePartsBecomeUses(t *testing.T) {
 	}
 	c := &contract.Contract{Format: contract.Format, Name: "Lines", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{
 		line("first", "one", "12px"), line("second", "two", "12px"), line("third", "three", "14px"),
-	}}, Props: []contract.Prop{{ID: "one", Name: "one", Type: contract.Text{Initial: "One"}}, {ID: "two", Name: "two", Type: contract.Text{Initial: "Two"}}, {ID: "three", Name: "three", Type: contract.Text{Initial: "Three"}}},
+	}}, Props: []contract.Prop{{ID: "one", Name: "one", Type: contract.Text{Initial: "One"}}, {ID: "two", Name: "due", Type: contract.Text{Initial: "Two"}}, {ID: "three", Name: "three", Type: contract.Text{Initial: "Three"}}},
 		Rules: []contract.Rule{{Part: "first", When: contract.Of(contract.PropSet{Prop: "one", Set: true}), Set: contract.Style{"opacity": "0.5"}}, {Part: "second", When: contract.Of(contract.PropSet{Prop: "two", Set: true}), Set: contract.Style{"opacity": "0.5"}}}}
 	own, uses, err := c.Extract("second", "Line")
 	require.NoError(t, err)
 	assert.Equal(t, 2, uses)
-	assert.Equal(t, "two", c.Part("second").Use().Given["two"].Prop)
-	assert.Equal(t, "one", c.Part("first").Use().Given["two"].Prop, "the first is bound to its own text")
+	assert.Equal(t, "two", c.Part("second").Use().Given["due"].Prop)
+	assert.Equal(t, "one", c.Part("first").Use().Given["due"].Prop, "the first is bound to its own text")
+	assert.Equal(t, "due is set", own.Rules[0].When.String(), "the rule asks for the prop that the component has")
 	assert.Nil(t, c.Part("third").Use())
 	assert.Equal(t, contract.Style{"flex": "none"}, c.Part("first").Style, "how it stands is the use's")
 	assert.Equal(t, contract.Style{"gap": "4px"}, own.Root.Style)
@@ -133,4 +138,55 @@ func TestTheSamePartsBecomeUses(t *testing.T) {
 	c.Rules[0].When = contract.BelowWidth(300)
 	_, _, err = c.Extract("third", "Other")
 	assert.ErrorContains(t, err, "width of the container")
+}
+
+// A use in whose place the component's parts are put renders as before, and so does a part that was made a component
+// of its own and is put back.
+func TestAUsePutBackRendersAsBefore(t *testing.T) {
+	all, worlds := drafted(t, 60)
+	put, refused := 0, map[string]int{}
+	compare := func(was, c *contract.Contract, id string, tokens *token.Set, at string) {
+		if err := c.Inline(id); err != nil {
+			refused[err.Error()]++
+			return
+		}
+		for n, v := range variationsOf(was) {
+			var a, b []string
+			rendered(contract.Resolve(was, v, tokens), nil, &a)
+			rendered(contract.Resolve(c, v, tokens), nil, &b)
+			require.Equal(t, a, b, "%s, variation %d", at, n)
+		}
+		before := was.Check(tokens)
+		for _, found := range c.Check(tokens) {
+			if found.Severity == "error" && len(before) == 0 {
+				assert.Fail(t, found.Message, at)
+			}
+		}
+		put++
+	}
+	for i, was := range all {
+		tokens := worlds[i].Tokens
+		link := func(c, own *contract.Contract) {
+			contract.NewLinker(func(name string) *contract.Contract {
+				if own != nil && name == own.Name {
+					return own
+				}
+				return worlds[i].Components(name)
+			}).Link(c)
+		}
+		for _, p := range was.UsedParts() {
+			c := was.Clone()
+			link(c, nil)
+			compare(was, c, p.ID, tokens, was.Name+": "+p.Name)
+		}
+		was.Walk(func(p, parent *contract.Part) {
+			c := was.Clone()
+			if own, _, err := c.Extract(p.ID, "OwnPart"); err == nil {
+				link(c, own)
+				compare(was, c, p.ID, tokens, was.Name+": "+p.Name+", made its own and put back")
+			}
+		})
+	}
+	t.Logf("%d put back; refused: %v", put, refused)
+	assert.Greater(t, put, 400)
 }

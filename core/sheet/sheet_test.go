@@ -139,6 +139,30 @@ func plot() (*contract.Contract, sheet.World) {
 	}}
 }
 
+// A picture that was drawn becomes an image, whose part is an img; a drawing becomes an icon of one.
+func TestOfferedPictures(t *testing.T) {
+	c, w := plot()
+	c.Part("note").Content = contract.Picture{Alt: "A bed", Source: "data:image/png;base64,AAAA", Width: 160, Height: 90}
+	c.Part("note").Element = "img"
+	c.Part("title").Content, c.Part("title").Element = &contract.Vector{ViewBox: [4]float64{0, 0, 8, 8}, Paths: []contract.Path{{D: "M0 0h8v8z"}}}, "svg"
+	done, err := sheet.Apply(c, do("offer", "parts/note", "", "picture"), w)
+	require.NoError(t, err)
+	assert.Equal(t, "props/note", done.On)
+	assert.Equal(t, contract.Image{Aspect: 160.0 / 90}, c.Prop("note").Type)
+	assert.Equal(t, "A bed", c.Prop("note").Example.String())
+	_, err = sheet.Apply(c, do("offer", "parts/title", "", "icon"), w)
+	require.NoError(t, err)
+	// A picture that nobody gave stands in any element, and becomes an img with it.
+	c.Part("beds").Content, c.Part("beds").Children, c.Part("beds").Element = contract.Picture{}, nil, "div"
+	_, err = sheet.Apply(c, do("offer", "parts/beds", "", "picture"), w)
+	require.NoError(t, err)
+	assert.Equal(t, "img", c.Part("beds").Element)
+	c.Part("title").Attributes = nil
+	for _, p := range c.Check(w.Tokens) {
+		assert.NotEqual(t, "part-element", p.Rule, p.Message)
+	}
+}
+
 func do(do, on, cell, text string) sheet.Edit {
 	return sheet.Edit{Do: do, On: on, Cell: cell, Text: text}
 }
@@ -213,6 +237,7 @@ func TestEdits(t *testing.T) {
 		{edit: do("offer", "parts/note", "", "text"), want: `note | text | "Watered daily" |  | note`},
 		{edit: do("offer", "parts/note", "", "link"), want: `href | link |  |  | href of note`},
 		{edit: do("offer", "parts/note", "", "flag"), want: `withNote | flag | true |  | whether note is there`},
+		{edit: do("inline", "parts/tag", "", ""), want: `tag | span | "Tag" |  | `},
 		{edit: do("offer", "parts/beds", "", "slot"), want: `beds | slot |  |  | beds`},
 		{edit: do("add", "parts/note", "value", "when size = s and state hover: gap {space.s}"), want: `note | size = s and state hover | gap {space.s}`},
 		{edit: do("add", "parts/note", "value", "gap: {space.s} {space.m}"), want: `note |  | gap {space.s} {space.m}`},
@@ -247,7 +272,6 @@ func TestEdits(t *testing.T) {
 	}
 }
 
-// A row that is removed takes nothing that others need, and what is left is sound.
 func TestWhatIsTypedWrongSaysWhatWasExpected(t *testing.T) {
 	for _, k := range []struct {
 		edit sheet.Edit

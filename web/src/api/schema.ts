@@ -1396,7 +1396,7 @@ export interface components {
             /** @description Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value; of add, what: prop, part, inside, value */
             cell?: string;
             /** @enum {string} */
-            do: "set" | "add" | "remove" | "duplicate" | "move" | "wrap" | "unwrap" | "offer" | "mend" | "fewer" | "own";
+            do: "set" | "add" | "remove" | "duplicate" | "move" | "wrap" | "unwrap" | "offer" | "mend" | "fewer" | "own" | "inline";
             /** @description Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; or purpose, props, rules; of mend the key of a finding */
             on: string;
             /** @description As typed; of move up, down, in or out; of offer text, picture, icon, link, slot or flag; of own the component's name */

@@ -194,7 +194,7 @@ const keys: [string, string][] = [
   ["N", "Sheet: a new prop or part behind; I: a part inside"],
   ["V", "Sheet: add a value, or a rule with when …:"],
   ["P F", "Sheet: make a prop of the part, or a flag that shows it"],
-  ["R W U", "Sheet: duplicate; put a container around, take it away"],
+  ["R W U", "Sheet: duplicate; put a container around, take it away (or put a use's parts in its place)"],
   ["Alt ↑ ↓ ← →", "Sheet: move the row; a part in and out"],
   ["Del", "Sheet: remove, once it is shown what goes along"],
   ["B", "Sheet: rules by part, or by condition"],

@@ -83,7 +83,9 @@ export function actionsOf(view: Schema["SheetView"], cursor: Cursor, marked: Rea
         ...(/^[a-z]/.test(part?.element ?? "")
           ? [{ label: "Its own component", key: "o", shown: "O", edit: { do: "own" as const, on }, types: "PlotFoot" }]
           : []),
-        { label: "Unwrap", key: "u", shown: "U", edit: { do: "unwrap", on }, asks: true },
+        /^[a-z]/.test(part?.element ?? "")
+          ? { label: "Unwrap", key: "u", shown: "U", edit: { do: "unwrap", on }, asks: true }
+          : { label: "Its parts in its place", key: "u", shown: "U", edit: { do: "inline", on }, asks: true },
         move("up", "arrowup", "↑"),
         move("down", "arrowdown", "↓"),
         move("in", "arrowright", "→"),
