@@ -35,7 +35,7 @@ type app struct {
 // builds may change what the preview is given to run.
 type builds func(*service.Service) server.Builder
 
-func startApp(t *testing.T, change ...builds) *app {
+func startApp(t testing.TB, change ...builds) *app {
 	t.Helper()
 	ctx, cancel := context.WithCancel(context.Background())
 	db, err := store.Open(ctx, storetest.URL(t))
@@ -68,14 +68,14 @@ func startApp(t *testing.T, change ...builds) *app {
 	return a
 }
 
-func listen(t *testing.T) net.Listener {
+func listen(t testing.TB) net.Listener {
 	t.Helper()
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	return l
 }
 
-func serveOn(t *testing.T, l net.Listener, h http.Handler) (stop func()) {
+func serveOn(t testing.TB, l net.Listener, h http.Handler) (stop func()) {
 	s := &http.Server{Handler: h, ReadHeaderTimeout: 10 * time.Second}
 	go func() { _ = s.Serve(l) }() // ends with Close
 	stop = func() { _ = s.Close() }

@@ -20,7 +20,7 @@ import (
 // page is one browser window. Every step waits for the state it needs and fails
 // the test, with what was on the screen, when it does not come.
 type page struct {
-	t   *testing.T
+	t   testing.TB
 	ctx context.Context
 	app *app
 }
@@ -28,7 +28,7 @@ type page struct {
 // patience bounds the wait for any one state.
 const patience = 20 * time.Second
 
-func openPage(t *testing.T, a *app) *page {
+func openPage(t testing.TB, a *app) *page {
 	t.Helper()
 	ctx := reference.Browser(t, []chromedp.ExecAllocatorOption{
 		chromedp.NoFirstRun, chromedp.WindowSize(1280, 800), chromedp.Flag("disable-background-networking", true),

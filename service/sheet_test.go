@@ -8,6 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"cobrik/core/design"
+	"cobrik/core/ledger"
 	"cobrik/core/sheet"
 	"cobrik/service"
 	"cobrik/store"
@@ -212,4 +214,46 @@ func TestAPartOfItsOwn(t *testing.T) {
 	assert.Equal(t, service.Conflict, failure(t, err).Kind)
 	_, err = s.Amend(t.Context(), "plot-card", done.Revision, sheet.Edit{Do: "own", On: "parts/root", Text: "Whole"})
 	assert.Equal(t, service.Invalid, failure(t, err).Kind)
+}
+
+// A component without a drawing has a ledger of two sides: the design says nothing of it, and what the contract says
+// is held against what was measured.
+func TestALedgerOfTwoSides(t *testing.T) {
+	s := seeded(t, http.NotFoundHandler())
+	_, err := s.Begin(t.Context(), "Shed button", "button")
+	require.NoError(t, err)
+	bench, err := s.Bench(t.Context(), "shed-button", "")
+	require.NoError(t, err)
+	assert.True(t, bench.Undrawn)
+	assert.False(t, bench.Gone)
+	assert.Greater(t, bench.Combined, len(bench.Cases), "all combinations are shown though they are many")
+	v, err := s.Ledger(t.Context(), "shed-button", "")
+	require.NoError(t, err)
+	require.Len(t, v.Cases, len(bench.Cases))
+	said := map[string]string{}
+	for _, f := range v.Cases[0].Facts {
+		assert.Nil(t, f.Design, "%s · %s", f.Part, f.Property)
+		if f.Contract != nil {
+			said[f.Part+" "+f.Property] = f.Contract.Value
+		}
+	}
+	assert.Equal(t, "8px", said["root padding-block"])
+	assert.Equal(t, "Press here", said["label text"])
+	assert.Equal(t, "true", said["label shown"])
+	// Another height was measured than the contract says.
+	measured := ledger.Measurement{Case: bench.Cases[0].Key, Parts: []ledger.MeasuredPart{{Part: "root", Style: map[string]string{"padding-block": "9px"}, Box: design.Rect{Width: 100, Height: 42}}}}
+	v, err = s.Measured(t.Context(), "shed-button", bench.Build, "", []ledger.Measurement{measured})
+	require.NoError(t, err)
+	for _, f := range v.Cases[0].Facts {
+		if f.Part == "root" && f.Property == "padding-block" {
+			assert.Equal(t, ledger.CodeMoved, f.Verdict)
+		}
+	}
+	// It is in no list of what the design wants, and nothing of it waits.
+	sync, err := s.Sync(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, sync)
+	hits, err := s.Find(t.Context(), "shed button")
+	require.NoError(t, err)
+	assert.NotEmpty(t, hits)
 }
