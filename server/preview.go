@@ -13,6 +13,7 @@ import (
 	"sync"
 
 	"github.com/gin-gonic/gin"
+	"golang.org/x/sync/singleflight"
 
 	"cobrik/service"
 	"cobrik/web"
@@ -64,7 +65,8 @@ type previews struct {
 	build Builder
 	app   []string
 	mu    sync.Mutex
-	kept  []keptBuild // newest last
+	kept  []keptBuild        // newest last
+	once  singleflight.Group // what several frames ask for at once is compiled once
 }
 
 type keptBuild struct {
@@ -86,7 +88,9 @@ func (p *previews) get(c *gin.Context) (service.Built, error) {
 		}
 	}
 	p.mu.Unlock()
-	b, err := p.build(c, project, slug, typed)
+	// The first to ask may leave before the others have it.
+	made, err, _ := p.once.Do(project+"/"+slug+"/"+asked, func() (any, error) { return p.build(context.WithoutCancel(c), project, slug, typed) })
+	b, _ := made.(service.Built)
 	if err != nil || !current(b, build) {
 		return b, err
 	}
