@@ -190,3 +190,22 @@ func TestAUsePutBackRendersAsBefore(t *testing.T) {
 	t.Logf("%d put back; refused: %v", put, refused)
 	assert.Greater(t, put, 400)
 }
+
+// How the use stood wins over what the component says of its root, in whatever case.
+func TestHowAUseStandsStaysWhenItsPartsArePut(t *testing.T) {
+	strong := contract.Of(contract.PropIs{Prop: "strong", Value: contract.FlagValue(true)})
+	own := &contract.Contract{Format: contract.Format, Name: "Own", Root: &contract.Part{ID: "root", Name: "root", Element: "span", Style: contract.Style{"width": "10px", "color": "#111111"}},
+		Props: []contract.Prop{{ID: "strong", Name: "strong", Type: contract.Flag{}}}, Rules: []contract.Rule{{Part: "root", When: strong, Set: contract.Style{"width": "20px", "color": "#222222"}}}}
+	c := &contract.Contract{Format: contract.Format, Name: "Around", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{
+		{ID: "own", Name: "own", Style: contract.Style{"width": "30px"}, Content: &contract.Use{Component: "Own", Given: map[string]contract.Given{"strong": {Prop: "strong"}}}}}},
+		Props: []contract.Prop{{ID: "strong", Name: "strong", Type: contract.Flag{}}}, Rules: []contract.Rule{{Part: "own", When: strong, Set: contract.Style{"width": "40px"}}}}
+	contract.NewLinker(func(string) *contract.Contract { return own }).Link(c)
+	require.NoError(t, c.Inline("own"))
+	for flag, want := range map[bool][2]string{false: {"30px", "#111111"}, true: {"40px", "#222222"}} {
+		r := contract.Resolve(c, contract.EnvOf(contract.Values{"strong": contract.FlagValue(flag)}), token.Empty()).Find("own")
+		assert.Equal(t, want, [2]string{r.Values["width"].Value, r.Values["color"].Value}, "strong %t", flag)
+	}
+	for _, id := range []string{"own", "nothing"} {
+		assert.ErrorContains(t, c.Inline(id), "is no use of a component")
+	}
+}

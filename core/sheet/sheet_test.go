@@ -248,6 +248,7 @@ func TestEdits(t *testing.T) {
 		{edit: do("set", "rules/2/color", "value", "{ink}"), want: `title | state hover | color {ink}`},
 		{edit: do("set", "rules/2/color", "property", "border-color"), want: `title | state hover | border-color #405060`},
 		{edit: do("remove", "rules/2/color", "", ""), want: `title | state hover | opacity 0.5`},
+		{edit: do("remove", "rules/0/font-size", "", ""), on: "rules/0", want: `note | strong | color #102030`},
 		{edit: do("duplicate", "rules/1", "", ""), want: `note | strong | color #102030`},
 		{edit: do("move", "rules/0", "", "down"), want: `title | size = s | font-size 12px`},
 		{edit: do("move", "rules/0", "", "down"), on: "rules/2", want: `title | size = s | font-size 12px`},

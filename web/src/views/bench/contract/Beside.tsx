@@ -1,5 +1,5 @@
 import { Button } from "@mantine/core";
-import { useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 
 import type { Box } from "../../../../preview/messages";
 import { type Schema, useEffectOf, useScale } from "../../../api/client";
@@ -95,13 +95,17 @@ function Reach({ tried }: { tried: Schema["Tried"] }) {
 }
 
 function Pictures({ bench, src, tried }: { bench: Schema["Bench"]; src: string; tried: Schema["Tried"] }) {
+  // Both on one scale: that of the larger.
+  const [fits, setFits] = useState<Record<string, number>>({});
+  const atMost = Math.min(1, ...Object.values(fits));
+  const fit = (of: string) => (scale: number) => setFits((was) => (was[of] === scale ? was : { ...was, [of]: scale }));
   if (tried.after.length === 0) return null;
   return (
     <div className={classes.pictures}>
       <span className="quiet">before</span>
-      <Live bench={bench} src={src} cases={tried.before} />
+      <Live bench={bench} src={src} cases={tried.before} atMost={atMost} onFit={fit("before")} />
       <span className={classes.after}>as typed</span>
-      <Live bench={bench} src={`${src}?typed=${tried.typed}`} cases={tried.after} />
+      <Live bench={bench} src={`${src}?typed=${tried.typed}`} cases={tried.after} atMost={atMost} onFit={fit("after")} />
     </div>
   );
 }
@@ -110,7 +114,21 @@ const room = 12;
 const most = { width: 380, height: 150 };
 
 /** Cases beside each other, running. */
-function Live({ bench, src, cases }: { bench: Schema["Bench"]; src: string; cases: Schema["CaseView"][] }) {
+function Live({
+  bench,
+  src,
+  cases,
+  atMost = 1,
+  onFit,
+}: {
+  bench: Schema["Bench"];
+  src: string;
+  cases: Schema["CaseView"][];
+  /** The scale of what stands beside. */
+  atMost?: number;
+  /** Hears at which scale it fits. */
+  onFit?: (scale: number) => void;
+}) {
   const theme = bench.themes.find((t) => t.name === bench.theme);
   // What runs may be larger than what was drawn.
   const [measured, setMeasured] = useState<Record<string, Box>>({});
@@ -121,7 +139,10 @@ function Live({ bench, src, cases }: { bench: Schema["Bench"]; src: string; case
   const places = cases.map((_, i) => sizes.slice(0, i).reduce((x, s) => x + s.width + 2 * room, room));
   const width = sizes.reduce((x, s) => x + s.width + 2 * room, 0);
   const height = Math.max(...sizes.map((s) => s.height)) + 2 * room;
-  const scale = Math.min(1, most.width / width, most.height / height);
+  const own = Math.min(1, most.width / width, most.height / height);
+  const scale = Math.min(own, atMost);
+  const tell = useEffectEvent((fit: number) => onFit?.(fit));
+  useEffect(() => tell(own), [own]);
   return (
     <div className={classes.live} style={{ width: width * scale, height: height * scale }}>
       <BuiltFrame
