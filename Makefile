@@ -20,7 +20,7 @@ quick: web/node_modules
 
 # Benchmarks, printed as a table: time and memory an operation.
 bench: test-setup web
-	go test -run '^$$' -bench . -benchmem ./core/... ./service | grep -E '^(Benchmark|pkg|ok)'
+	go test -run '^$$' -bench . -benchmem ./core/... ./service ./e2e | grep -E '^(Benchmark|pkg|ok)'
 
 # Lays N random trees of each kind out, here and in Chromium, and prints how many agree.
 N ?= 300

@@ -425,3 +425,24 @@ func TestACardAndAListRow(t *testing.T) {
 	}
 	assert.Contains(t, code("shed-line", ".module.css"), "color: #7a2e1c")
 }
+
+// A case under stress, by a key: every one running, with what breaks.
+func TestTheCaseUnderStress(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	_, err := a.service.Draft(t.Context(), "furrow", "plot-card")
+	require.NoError(t, err)
+	p.open("/bench/plot-card")
+	p.sees("facts agree")
+	p.key("w")
+	p.until("the board", `document.querySelectorAll("[data-stress]").length >= 5`)
+	p.until("trouble with the longest words", `document.querySelector("[data-stress='longest words']").innerText.includes("squeezed under its content")`)
+	p.until("no trouble the other way round", `document.querySelector("[data-stress='right to left']").childElementCount === 1`)
+	p.axe("Stress")
+	// Pictures do not lie on each other's names.
+	p.until("rows apart", `(() => { const all = [...document.querySelectorAll("[data-stress]")].map((e) => e.getBoundingClientRect()); return all.every((a, i) => all.every((b, j) => i === j || a.right <= b.left + 1 || b.right <= a.left + 1 || a.bottom <= b.top + 1 || b.bottom <= a.top + 1)) })()`)
+	p.key("w")
+	p.until("the case as it is", `document.querySelector("section[aria-label=Difference]") && !document.querySelector("[data-stress]")`)
+	facts := evaluate[string](p, `document.querySelector("[data-testid=ledger-summary]").innerText`)
+	assert.Contains(t, facts, "facts agree", "what was looked at under stress was taken for a measurement")
+}

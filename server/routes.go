@@ -165,6 +165,9 @@ func contracts(api huma.API, s *service.Service) {
 		Case string `query:"case" maxLength:"1000"`
 	}
 	get(api, "widths", "/components/{slug}/widths", func(ctx context.Context, in *swept) (service.Widths, error) { return s.Widths(ctx, in.Slug, in.Case) })
+	get(api, "stress", "/components/{slug}/stress", func(ctx context.Context, in *swept) ([]service.StressView, error) {
+		return s.Stress(ctx, in.Slug, in.Case)
+	})
 	type laid struct {
 		SlugPath
 		Case  string  `query:"case" maxLength:"1000"`

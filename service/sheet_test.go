@@ -257,3 +257,48 @@ func TestALedgerOfTwoSides(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotEmpty(t, hits)
 }
+
+// A case under stress: texts, lists, direction and a narrow place, with what breaks as the solver finds it.
+func TestACaseUnderStress(t *testing.T) {
+	s := seeded(t, http.NotFoundHandler())
+	for _, family := range []string{"crop-tag", "plot-card"} {
+		_, err := s.Draft(t.Context(), "furrow", family)
+		if err != nil { // the tag was drafted with the card
+			require.Equal(t, service.Conflict, failure(t, err).Kind)
+		}
+	}
+	list, err := s.Stress(t.Context(), "plot-card", "")
+	require.NoError(t, err)
+	names := map[string]service.StressView{}
+	for _, one := range list {
+		names[one.Name] = one
+	}
+	require.Contains(t, names, "longest words")
+	assert.NotEmpty(t, names["longest words"].Troubles, "a word longer than the card breaks nothing")
+	assert.Empty(t, names["right to left"].Troubles)
+	assert.Equal(t, "rtl", names["right to left"].Direction)
+	assert.Equal(t, 320.0, names["320 px wide"].Container)
+	assert.Contains(t, names, "no picture")
+	assert.NotContains(t, names["no picture"].Props, "picture")
+	tag, err := s.Stress(t.Context(), "crop-tag", "")
+	require.NoError(t, err)
+	for _, one := range tag {
+		if one.Name == "longest words" {
+			assert.Greater(t, one.Width, 200.0, "it is as wide as its content")
+			assert.Empty(t, one.Troubles, "what is as wide as its content breaks nothing by itself")
+		}
+	}
+	_, err = s.Draft(t.Context(), "furrow", "action-button")
+	require.NoError(t, err)
+	button, err := s.Stress(t.Context(), "action-button", "")
+	require.NoError(t, err)
+	for _, one := range button {
+		if one.Name == "no text" {
+			assert.Contains(t, fmt.Sprint(one.Troubles), "target under 24 by 24", "a button without words is too small to press")
+		} else {
+			assert.Empty(t, one.Troubles, one.Name)
+		}
+	}
+	_, err = s.Stress(t.Context(), "plot-card", "nothing")
+	assert.Equal(t, service.NotFound, failure(t, err).Kind)
+}

@@ -123,6 +123,14 @@ export const useWidths = (slug: string, build: string, key: string) =>
     queryFn: () => unwrap(client.GET("/components/{slug}/widths", { params: { path: { slug }, query: { case: key } } })),
     placeholderData: (last) => last,
   });
+/** A case under what people and data do to it; asks nothing unless that is looked at. */
+export const useStress = (slug: string, build: string, key: string | undefined) =>
+  useQuery({
+    queryKey: ["component", slug, "stress", build, key],
+    queryFn: () => unwrap(client.GET("/components/{slug}/stress", { params: { path: { slug }, query: { case: key } } })),
+    enabled: key !== undefined,
+    placeholderData: (last) => (key === undefined ? undefined : last),
+  });
 /** A case in a container of a width; asks nothing for a case as drawn. */
 export const useCaseAt = (slug: string, build: string, key: string, theme: string, width: number | undefined) =>
   useQuery({

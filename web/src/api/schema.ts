@@ -340,6 +340,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/components/{slug}/stress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["stress"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components/{slug}/switch": {
         parameters: {
             query?: never;
@@ -2357,6 +2373,49 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        StressView: {
+            /** @description Drawn box of each part, relative to the root */
+            boxes: {
+                [key: string]: components["schemas"]["Rect"];
+            };
+            /** @description A value an axis, in their order */
+            choices: string[];
+            /**
+             * Format: double
+             * @description px of the container it is laid out in; 0 for as drawn
+             */
+            container: number;
+            default: boolean;
+            /** @enum {string} */
+            direction: "ltr" | "rtl";
+            /** @description The component fills its container's width */
+            fills: boolean;
+            /** Format: double */
+            height: number;
+            key: string;
+            name: string;
+            /** @description Axis values the contract does not have yet */
+            new: string[];
+            /** @description Child indexes from the root to each rendered part */
+            paths: {
+                [key: string]: number[];
+            };
+            /** @description The variant as drawn, SVG; empty for one that is not drawn */
+            picture: string;
+            /** @description What the component is rendered with */
+            props: {
+                [key: string]: unknown;
+            };
+            /** @description The states it is shown in, though nobody brings them about */
+            states: string[];
+            /** @description As the solver finds them: which part, and how */
+            troubles: string[];
+            /**
+             * Format: double
+             * @description Of the drawn variant, px
+             */
+            width: number;
+        };
         Strip: {
             kind: string;
             part: string;
@@ -4251,6 +4310,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    stress: {
+        parameters: {
+            query?: {
+                case?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StressView"][];
                 };
             };
             /** @description Not Found */

@@ -202,6 +202,7 @@ const keys: [string, string][] = [
   ["E", "Sheet: fewer rules that say the same"],
   ["M X", "Checks: mend a finding; set it aside"],
   ["G", "Bench: the cases in rows, or in one"],
+  ["W", "Bench: the case under stress, or as it is"],
   ["T", "Bench: the next theme"],
   ["Enter", "Cutting list: edit the cell"],
   ["Space", "Cutting list: mark the row, for one value in several"],

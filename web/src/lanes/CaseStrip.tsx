@@ -22,6 +22,9 @@ interface Props {
   /** In as many rows as it takes, not in one. */
   rows: boolean;
   onRows: (rows: boolean) => void;
+  /** The chosen case is shown under what people and data do to it. */
+  stress: boolean;
+  onStress?: (stress: boolean) => void;
   chosen: string;
   onChoose: (key: string) => void;
   onMeasured: (cases: MeasuredCase[]) => void;
@@ -49,6 +52,8 @@ export function CaseStrip({
   verdicts,
   rows,
   onRows,
+  stress,
+  onStress,
   chosen,
   onChoose,
   onMeasured,
@@ -153,7 +158,7 @@ export function CaseStrip({
           })}
         </div>
       </div>
-      {cases.length > 1 && (
+      {(cases.length > 1 || onStress) && (
         <div className={classes.where}>
           <span title={combined > cases.length ? `Every pair of values, of ${combined} combinations` : undefined}>
             {place} of {cases.length}
@@ -162,6 +167,11 @@ export function CaseStrip({
           <button type="button" aria-pressed={rows} onClick={() => onRows(!rows)} title="All cases in rows (G)">
             {rows ? "one row" : "rows"}
           </button>
+          {onStress && (
+            <button type="button" aria-pressed={stress} onClick={() => onStress(!stress)} title="The case under stress (W)">
+              {stress ? "as it is" : "stress"}
+            </button>
+          )}
         </div>
       )}
       {cut && (

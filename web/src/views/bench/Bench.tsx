@@ -21,6 +21,7 @@ import classes from "./Bench.module.css";
 import { ContractFacet } from "./contract/ContractFacet";
 import { ChecksList } from "./ChecksList";
 import { LayoutFacet } from "./LayoutFacet";
+import { StressBoard } from "./StressBoard";
 import { ReleaseDialog } from "./ReleaseDialog";
 
 export function Bench() {
@@ -69,6 +70,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const all = search.get("all") === "1";
   const facet = facets.find((f) => f.name === search.get("facet"))?.name ?? "compare";
   const containers = facet === "layout";
+  const stress = facet === "compare" && search.get("stress") === "1";
   const rows = search.get("cases") === "rows";
   // The width follows the hand; the address has it when the hand lets go.
   const [dragged, setDragged] = useState<number>();
@@ -110,6 +112,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     ["d", () => void navigate(`/bench/${slug}/code`)],
     ["t", nextTheme],
     ["g", () => put("cases", rows ? undefined : "rows")],
+    ["w", () => put("stress", stress ? undefined : "1")],
   ]);
   const what = `Of ${bench.name} on the bench`;
   useCommands([
@@ -119,6 +122,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
       .map((f) => ({ label: f.label, what, run: () => put("facet", f.name === "compare" ? undefined : f.name) })),
     { label: rows ? "Cases in a strip" : "Cases in rows", what, run: () => put("cases", rows ? undefined : "rows") },
     { label: all ? "Facts that differ" : "All facts", what, run: () => put("all", all ? undefined : "1") },
+    { label: stress ? "The case as it is" : "The case under stress", what, run: () => put("stress", stress ? undefined : "1") },
     { label: "Next theme", what, run: nextTheme },
     { label: "Code", what, run: () => void navigate(`/bench/${slug}/code`) },
     ...(bench.canUndo ? [{ label: "Undo", what, run: () => step.mutate(false) }] : []),
@@ -139,7 +143,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const src = `${preview}/${slug}/${build}/`;
   const facts = (shown && verdicts[shown.key]?.facts) ?? [];
   return (
-    <div className={classes.bench} data-facet={facet}>
+    <div className={classes.bench} data-facet={stress ? "stress" : facet}>
       <header className={classes.head}>
         <h1>{bench.name}</h1>
         <span className="quiet">
@@ -212,12 +216,16 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
             verdicts={verdicts}
             rows={rows}
             onRows={(on) => put("cases", on ? "rows" : undefined)}
+            stress={stress}
+            onStress={facet === "compare" ? (on) => put("stress", on ? "1" : undefined) : undefined}
             chosen={shown.key}
             onChoose={(key) => put("case", key)}
             onMeasured={measured.take}
             onFailed={measured.fail}
           />
-          {containers ? (
+          {stress ? (
+            <StressBoard bench={bench} shown={shown} src={src} onFailed={measured.fail} />
+          ) : containers ? (
             <LayoutFacet bench={bench} shown={shown} width={width} part={part} onPart={setPart} />
           ) : (
             <Lanes
@@ -233,16 +241,18 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
               failure={measured.failure && <Thrown slug={slug} build={build} failure={measured.failure} />}
             />
           )}
-          <WidthRail
-            slug={slug}
-            build={build}
-            revision={bench.revision}
-            shown={shown}
-            width={width}
-            onWidth={onWidth}
-            part={part}
-            onPart={setPart}
-          />
+          {!stress && (
+            <WidthRail
+              slug={slug}
+              build={build}
+              revision={bench.revision}
+              shown={shown}
+              width={width}
+              onWidth={onWidth}
+              part={part}
+              onPart={setPart}
+            />
+          )}
           {measured.error && <Failure error={measured.error} />}
           {facet === "checks" ? (
             <ChecksList
@@ -251,7 +261,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
               onPart={setPart}
               onGo={(on) => void navigate(`/bench/${slug}?facet=contract&on=${encodeURIComponent(on)}`)}
             />
-          ) : containers ? null : ledger ? (
+          ) : containers || stress ? null : ledger ? (
             <Ledger
               facts={facts}
               undrawn={bench.undrawn}
