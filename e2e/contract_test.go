@@ -446,3 +446,24 @@ func TestTheCaseUnderStress(t *testing.T) {
 	facts := evaluate[string](p, `document.querySelector("[data-testid=ledger-summary]").innerText`)
 	assert.Contains(t, facts, "facts agree", "what was looked at under stress was taken for a measurement")
 }
+
+// Every facet of the Bench, in both app themes, at 1280 and 1920 px.
+func TestEveryFacetForEverybody(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	_, err := a.service.Draft(t.Context(), "furrow", "plot-card")
+	require.NoError(t, err)
+	for _, theme := range []string{"light", "dark"} {
+		p.open("/bench")
+		evaluate[bool](p, fmt.Sprintf(`(localStorage.setItem("mantine-color-scheme-value", %q), true)`, theme))
+		for _, facet := range []string{"", "?facet=layout", "?facet=contract", "?facet=contract&by=condition", "?facet=checks", "?stress=1"} {
+			p.open("/bench/plot-card" + facet)
+			p.until("the facet in its theme", fmt.Sprintf(`document.documentElement.dataset.mantineColorScheme === %q && document.querySelector("main h2")`, theme))
+			for _, width := range []int64{1280, 1920} {
+				require.NoError(t, chromedp.Do(p.ctx, chromedp.EmulateViewport(width, width*5/8)))
+				p.axe(fmt.Sprint(facet, " ", theme, " ", width))
+				assert.LessOrEqual(t, evaluate[int64](p, `document.documentElement.scrollWidth`), width, "%s scrolls sideways", facet)
+			}
+		}
+	}
+}
