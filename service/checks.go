@@ -42,7 +42,13 @@ func (s *Service) Checks(ctx context.Context, slug string) (Checks, error) {
 	if err != nil {
 		return Checks{}, err
 	}
-	return checksOf(sheet.Findings(w.contract, w.review(w.contract)), aside), nil
+	found, err := s.findings(w)
+	return checksOf(found, aside), err
+}
+
+// findings reviews a component as it is.
+func (s *Service) findings(w *component) ([]sheet.Finding, error) {
+	return recalled(&s.memo, "review "+w.row.Slug+" "+w.build, func() ([]sheet.Finding, error) { return sheet.Findings(w.contract, w.review(w.contract)), nil })
 }
 
 func (s *Service) asides(ctx context.Context, component int64) (map[string]string, error) {

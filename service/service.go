@@ -21,6 +21,7 @@ type Service struct {
 	fonts     *font.Library
 	documents documents
 	standings standings
+	memo      memo
 	libraries libraries
 }
 

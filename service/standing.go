@@ -105,7 +105,11 @@ func (s *Service) standingsNow(ctx context.Context) ([]standingOf, error) {
 			if uses[w.doc] == nil {
 				uses[w.doc] = survey.Uses(w.doc)
 			}
-			st = w.standing(uses[w.doc])
+			found, err := s.findings(w)
+			if err != nil {
+				return nil, err
+			}
+			st = w.standing(uses[w.doc], found)
 			if w.row.Revision == h.Revision && w.library == l && w.design == numbers[h.Document] {
 				s.standings.put(h.Slug, depends, st)
 			}
@@ -125,10 +129,10 @@ func insideOf(h store.Head, byName map[string]store.Head, depth int) (out string
 	return out
 }
 
-func (w *component) standing(uses map[string]int) standing {
+func (w *component) standing(uses map[string]int, found []sheet.Finding) standing {
 	out := standing{purpose: w.contract.Purpose, props: []string{}, cases: len(w.cases()), moves: w.moves(), gone: w.gone(),
 		design: w.design, note: w.doc.Note, build: w.build}
-	for _, f := range sheet.Findings(w.contract, w.review(w.contract)) {
+	for _, f := range found {
 		if f.Severity == "error" {
 			out.errors = append(out.errors, f.Key)
 		}

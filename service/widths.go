@@ -3,6 +3,7 @@ package service
 import (
 	"cobrik/core/draft"
 	"context"
+	"fmt"
 	"slices"
 
 	"cobrik/core/contract"
@@ -46,6 +47,10 @@ func (s *Service) Widths(ctx context.Context, slug, key string) (Widths, error) 
 	if err != nil {
 		return Widths{}, err
 	}
+	return recalled(&s.memo, fmt.Sprintf("widths %s %s %d %s", slug, w.build, w.design, key), func() (Widths, error) { return s.widths(w, k, key) })
+}
+
+func (s *Service) widths(w *component, k draft.Case, key string) (Widths, error) {
 	tree := w.contract.Boxes(k.Env(), w.tokens)
 	out := Widths{Case: key, From: 160, To: 1600}
 	swept, problems := layout.Sweep(tree, layout.SweepOptions{Options: layout.Options{Fonts: s.fonts}, From: out.From, To: out.To, Drawn: k.Variant.Root.Bounds.Width})
