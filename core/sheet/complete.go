@@ -78,7 +78,7 @@ type completer struct {
 	out        []Completion
 }
 
-// add offers an option whose label holds what is typed of it; those that begin with it come first.
+// all offers each label that holds what is typed; those that begin with it come first.
 func (k *completer) all(before, typed, kind string, labels []string) {
 	begins, holds := []Completion{}, []Completion{}
 	for _, label := range labels {

@@ -54,7 +54,7 @@ function Sheet({ bench, view, src, part, onPart, writtenRef }: Props & { view: S
       return done;
     },
     (done, edit) => {
-      setEntry(undefined);
+      setEntry((e) => (e?.sent ? undefined : e)); // what is being typed since stays
       setPending(undefined);
       setMarked(new Set());
       back.current = true;
@@ -129,9 +129,13 @@ function Sheet({ bench, view, src, part, onPart, writtenRef }: Props & { view: S
       placeholder={entry.hint}
       tokens={bench.tokens}
       refused={amend.error?.message}
-      busy={amend.isPending}
+      busy={entry.sent === true && !amend.error} // not while the edit before is read again: letters would be lost
       onType={(text) => setEntry((e) => e && { ...e, text })}
-      commit={(text) => (text === entry.was ? leave() : amend.mutate({ ...entry.edit, text }))}
+      commit={(text) => {
+        if (text === entry.was) return leave();
+        setEntry({ ...entry, text, sent: true });
+        amend.mutate({ ...entry.edit, text });
+      }}
       cancel={leave}
     />
   );

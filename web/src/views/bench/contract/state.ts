@@ -14,6 +14,8 @@ export interface Entry {
   was: string;
   text: string;
   label: string;
+  /** It was handed to the server. */
+  sent?: boolean;
   /** Of something new, what is expected. */
   hint?: string;
 }
