@@ -152,8 +152,11 @@ func (s *Service) Amend(ctx context.Context, slug string, revision int, e sheet.
 	out := Amended{Merged: w.row.Revision != revision}
 	if out.Merged {
 		text, err := s.store.ContractAt(ctx, w.row.ID, revision)
-		if err != nil {
+		if errors.Is(err, store.ErrNotFound) {
 			return out, s.stale(ctx, slug, nil)
+		}
+		if err != nil {
+			return out, err
 		}
 		var read contract.Contract
 		if err := json.Unmarshal(text, &read); err != nil {

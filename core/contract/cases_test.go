@@ -12,7 +12,7 @@ import (
 )
 
 // Every two values of different places stand together in some row; that is what pairwise testing is (NIST
-// SP 800-142, 2). No row is there for nothing, and there are far fewer than combinations.
+// SP 800-142). No row is there for nothing, and there are far fewer than combinations.
 func TestPairwiseCoversEveryPair(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 4))
 	for range 200 {

@@ -39,6 +39,7 @@ func (c *Contract) AddPart(parent, name, element string, at int) (*Part, error) 
 	name = c.freePart(name)
 	made := &Part{ID: name, Name: name, Element: element}
 	p.Children = slices.Insert(p.Children, min(max(0, at), len(p.Children)), made)
+	p.fill(name)
 	return made, nil
 }
 
@@ -51,9 +52,61 @@ func closed(p *Part) string {
 		}
 		return ""
 	case *Use:
-		return "is a use of " + p.Use().Component
+		if p.Use().open() != "" {
+			return ""
+		}
+		return "is a use of " + p.Use().Component + " without a slot for them"
 	}
 	return "shows " + contentName(p.Content)
+}
+
+// open gives the id of the slot of a use that further parts go to: the one that holds parts, else the first that is
+// given nothing, the default one before others; empty when there is none.
+func (u *Use) open() (slot string) {
+	if u.of == nil {
+		return ""
+	}
+	for _, q := range u.of.Props {
+		g, given := u.Given[q.ID]
+		switch {
+		case q.Kind() != SlotKind || given && len(g.Parts) == 0:
+		case len(g.Parts) > 0:
+			return q.ID
+		case slot == "" || q.Name == "children":
+			slot = q.ID
+		}
+	}
+	return slot
+}
+
+// fill gives a part that a use holds, by its id, to a slot of it; nothing where the part is no use.
+func (p *Part) fill(id string) {
+	u := p.Use()
+	if u == nil || u.SlotOf(id) != "" {
+		return
+	}
+	slot := u.open()
+	g := u.Given[slot]
+	g.Parts = append(slices.Clone(g.Parts), id)
+	if u.Given == nil {
+		u.Given = map[string]Given{}
+	}
+	u.Given[slot] = g
+	p.orderSlots()
+}
+
+// orderSlots lets what a use's slots are given stand in the order of the outline.
+func (p *Part) orderSlots() {
+	u := p.Use()
+	if u == nil {
+		return
+	}
+	at := func(id string) int { return slices.IndexFunc(p.Children, func(c *Part) bool { return c.ID == id }) }
+	for slot, g := range u.Given {
+		g.Parts = slices.Clone(g.Parts)
+		slices.SortStableFunc(g.Parts, func(a, b string) int { return at(a) - at(b) })
+		u.Given[slot] = g
+	}
 }
 
 // Holds tells whether a part can hold others.
@@ -188,6 +241,7 @@ func (c *Contract) DuplicatePart(id string) (string, error) {
 			g := u.Given[slot]
 			g.Parts = append(slices.Clone(g.Parts), copied.ID)
 			u.Given[slot] = g
+			parent.orderSlots()
 		}
 	}
 	for _, r := range slices.Clone(c.Rules) {
@@ -234,6 +288,7 @@ func (c *Contract) MovePart(id string, way Way) error {
 		}
 		if to := at + by; to >= 0 && to < len(parent.Children) {
 			parent.Children = moved(parent.Children, at, by)
+			parent.orderSlots()
 		}
 		return nil
 	case In:
@@ -245,15 +300,17 @@ func (c *Contract) MovePart(id string, way Way) error {
 			return fmt.Errorf("%s %s, and holds no other parts", before.Name, why)
 		}
 		before.Children = append(before.Children, p)
+		before.fill(p.ID)
 	case Out:
 		around, place := c.Parent(parent.ID)
 		if around == nil {
 			return fmt.Errorf("%s stands in the root, and nothing is around that", p.Name)
 		}
-		if around.Use() != nil {
-			return fmt.Errorf("%s is a use of %s, and what stands in it is given to a slot", around.Name, around.Use().Component)
+		if why := closed(around); why != "" {
+			return fmt.Errorf("%s %s, and holds no other parts", around.Name, why)
 		}
 		around.Children = slices.Insert(around.Children, place+1, p)
+		around.fill(p.ID)
 	default:
 		return fmt.Errorf("%q is no way to move a part", way)
 	}
@@ -307,7 +364,7 @@ func (c *Contract) WrapParts(ids []string) (string, error) {
 				around.Style[property] = strings.TrimPrefix(v, "inline-")
 			}
 		}
-		if around.Style["flex-wrap"] == "" && len(around.Style) == 0 {
+		if len(around.Style) == 0 {
 			around.Style = nil
 		}
 	}
@@ -324,6 +381,7 @@ func (c *Contract) WrapParts(ids []string) (string, error) {
 		u.Given[slot] = g
 	}
 	parent.Children = slices.Insert(rest, first, around)
+	parent.orderSlots()
 	return name, nil
 }
 
@@ -385,6 +443,7 @@ func (c *Contract) UnwrapPart(id string) (taken []string, err error) {
 			u.Given = map[string]Given{}
 		}
 		u.Given[slot] = g
+		parent.orderSlots()
 	}
 	return append(taken, more...), nil
 }

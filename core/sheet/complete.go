@@ -131,7 +131,7 @@ func (k *completer) prop(id string, a Ask) {
 			words = append(words, word(v.String()))
 		}
 		if icon, ok := p.Type.(contract.Icon); ok {
-			words = joinedAll(icon.Names())
+			words = wordsOf(icon.Names())
 		}
 		if p.Type.Nameable() == nil && p.Kind() != contract.EventKind {
 			words = append(words, required)
@@ -140,7 +140,7 @@ func (k *completer) prop(id string, a Ask) {
 	}
 }
 
-func joinedAll(names []string) []string {
+func wordsOf(names []string) []string {
 	out := make([]string, len(names))
 	for i, n := range names {
 		out[i] = word(n)

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/contract"
+	"cobrik/core/sheet"
 	"cobrik/core/token"
 )
 
@@ -208,4 +209,47 @@ func TestHowAUseStandsStaysWhenItsPartsArePut(t *testing.T) {
 	for _, id := range []string{"own", "nothing"} {
 		assert.ErrorContains(t, c.Inline(id), "is no use of a component")
 	}
+}
+
+// What is put into a use goes to a slot of it, and stands there in the order of the outline.
+func TestPartsInASlot(t *testing.T) {
+	frame := &contract.Contract{Format: contract.Format, Name: "Frame", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{
+		{ID: "head", Name: "head", Element: "div", Content: contract.SlotOf{Prop: "head"}}, {ID: "body", Name: "body", Element: "div", Content: contract.SlotOf{Prop: "children"}}}},
+		Props: []contract.Prop{{ID: "head", Name: "head", Type: contract.Slot{}}, {ID: "children", Name: "children", Type: contract.Slot{}}}}
+	c, w := plot()
+	of := w.Components
+	w.Components = func(name string) *contract.Contract {
+		if name == "Frame" {
+			return frame
+		}
+		return of(name)
+	}
+	apply := func(e sheet.Edit) {
+		t.Helper()
+		_, err := sheet.Apply(c, e, w)
+		require.NoError(t, err)
+		contract.NewLinker(w.Components).Link(c)
+		assert.Empty(t, c.Check(w.Tokens))
+	}
+	parts := func() []string { return c.Part("frame").Use().Given["children"].Parts }
+	apply(do("add", "parts/root", "inside", "frame Frame"))
+	apply(do("add", "parts/frame", "inside", "one span"))
+	apply(do("add", "parts/frame", "inside", "two span"))
+	assert.Equal(t, []string{"one", "two"}, parts(), "they go to the default slot")
+	apply(do("move", "parts/two", "", "up"))
+	assert.Equal(t, []string{"two", "one"}, parts())
+	apply(do("wrap", "parts/two", "", ""))
+	assert.Equal(t, []string{"group", "one"}, parts(), "the container stands where the part did")
+	apply(do("unwrap", "parts/group", "", ""))
+	apply(do("duplicate", "parts/two", "", ""))
+	assert.Equal(t, []string{"two", "two2", "one"}, parts())
+	apply(do("move", "parts/one", "", "out"))
+	assert.Equal(t, []string{"two", "two2"}, parts())
+	apply(do("move", "parts/one", "", "in"))
+	assert.Equal(t, []string{"two", "two2", "one"}, parts())
+	apply(do("set", "parts/frame", "element", "Frame head=#two children=#two2,#one"))
+	apply(do("remove", "parts/two", "", ""))
+	assert.NotContains(t, c.Part("frame").Use().Given, "head")
+	_, err := sheet.Apply(c, do("add", "parts/tag", "inside", "three span"), w)
+	assert.ErrorContains(t, err, "without a slot")
 }

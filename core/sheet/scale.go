@@ -86,8 +86,8 @@ func scaled(trees []*contract.Resolved, part *contract.Part, property string, in
 	}
 	same, typed := true, property != "font-size"
 	for _, m := range of[1:] {
-		same = same && abs(m.px-of[0].px) < 0.005
-		typed = typed && abs(m.px/m.font-of[0].px/of[0].font) < 0.0005
+		same = same && math.Abs(m.px-of[0].px) < 0.005
+		typed = typed && math.Abs(m.px/m.font-of[0].px/of[0].font) < 0.0005
 	}
 	switch {
 	case same:

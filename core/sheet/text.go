@@ -3,6 +3,7 @@ package sheet
 import (
 	"encoding/json"
 	"fmt"
+	"math"
 	"regexp"
 	"slices"
 	"strconv"
@@ -134,11 +135,7 @@ func kindText(c *contract.Contract, p *contract.Prop) string {
 }
 
 func joined(words []string) string {
-	out := make([]string, len(words))
-	for i, w := range words {
-		out[i] = word(w)
-	}
-	return strings.Join(out, " ")
+	return strings.Join(wordsOf(words), " ")
 }
 
 func atMost(n int) string {
@@ -151,14 +148,12 @@ func atMost(n int) string {
 // aspectText writes width by height as a ratio of whole numbers, where there is a small one.
 func aspectText(aspect float64) string {
 	for h := 1; h <= 32; h++ {
-		if w := aspect * float64(h); w >= 1 && abs(w-float64(int(w+0.5))) < 1e-6*w {
+		if w := aspect * float64(h); w >= 1 && math.Abs(w-float64(int(w+0.5))) < 1e-6*w {
 			return fmt.Sprintf("%d/%d", int(w+0.5), h)
 		}
 	}
 	return css.FormatNumber(aspect)
 }
-
-func abs(x float64) float64 { return max(x, -x) }
 
 // readKind reads a kind as kindText writes it, for a prop that may be of another now: what both
 // have in common stays.
