@@ -24,7 +24,7 @@ func tampered(line string, last *service.Built) builds {
 func altered(old, by string, last *service.Built) builds {
 	var mu sync.Mutex
 	return func(s *service.Service) server.Builder {
-		return func(ctx context.Context, _, slug, _ string) (service.Built, error) {
+		return func(ctx context.Context, _, slug string, _ service.Wanted) (service.Built, error) {
 			b, err := s.Build(ctx, slug)
 			var files []emit.File
 			for _, f := range b.Files {

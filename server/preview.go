@@ -19,9 +19,8 @@ import (
 	"cobrik/web"
 )
 
-// Builder compiles a component of the project at an address for the preview, with what is typed and
-// not kept.
-type Builder func(ctx context.Context, project, slug, typed string) (service.Built, error)
+// Builder compiles a component of the project at an address for the preview.
+type Builder func(ctx context.Context, project, slug string, want service.Wanted) (service.Built, error)
 
 // Preview gives the preview origin's handler. What runs there is sandboxed
 // without an origin of its own, may load from this server alone, connect to
@@ -78,8 +77,8 @@ const keptBuilds = 64
 
 // get gives the build a request names, or the newest where that is another.
 func (p *previews) get(c *gin.Context) (service.Built, error) {
-	project, slug, build, typed := c.Param("project"), c.Param("slug"), c.Param("build"), c.Query("typed")
-	asked := build + "?" + typed
+	project, slug, build, want := c.Param("project"), c.Param("slug"), c.Param("build"), wanted(c)
+	asked := build + wantedQuery(want)
 	p.mu.Lock()
 	for _, b := range p.kept {
 		if b.project == project && b.slug == slug && b.asked == asked {
@@ -89,7 +88,7 @@ func (p *previews) get(c *gin.Context) (service.Built, error) {
 	}
 	p.mu.Unlock()
 	// The first to ask may leave before the others have it.
-	made, err, _ := p.once.Do(project+"/"+slug+"/"+asked, func() (any, error) { return p.build(context.WithoutCancel(c), project, slug, typed) })
+	made, err, _ := p.once.Do(project+"/"+slug+"/"+asked, func() (any, error) { return p.build(context.WithoutCancel(c), project, slug, want) })
 	b, _ := made.(service.Built)
 	if err != nil || !current(b, build) {
 		return b, err
@@ -102,7 +101,25 @@ func (p *previews) get(c *gin.Context) (service.Built, error) {
 	return b, nil
 }
 
-// current tells whether a build is of the state that a request names; of one that is typed, the
+func wanted(c *gin.Context) service.Wanted {
+	return service.Wanted{Typed: c.Query("typed"), Release: c.Query("release")}
+}
+
+// wantedQuery is what an address says of the state it wants; empty for the one that is now.
+func wantedQuery(w service.Wanted) string {
+	out := url.Values{}
+	for name, value := range map[string]string{"typed": w.Typed, "release": w.Release} {
+		if value != "" {
+			out.Set(name, value)
+		}
+	}
+	if len(out) == 0 {
+		return ""
+	}
+	return "?" + out.Encode()
+}
+
+// current tells whether a build is of the state that a request names; of one that is typed or released, the
 // part before the tilde names that.
 func current(b service.Built, asked string) bool {
 	of, _, _ := strings.Cut(b.Build, "~")
@@ -111,10 +128,7 @@ func current(b service.Built, asked string) bool {
 
 func (p *previews) page(c *gin.Context) {
 	c.Header("Cache-Control", "no-cache")
-	query := ""
-	if typed := c.Query("typed"); typed != "" {
-		query = "?typed=" + url.QueryEscape(typed)
-	}
+	query := wantedQuery(wanted(c))
 	c.Data(http.StatusOK, "text/html; charset=utf-8", fmt.Appendf(nil, `<!doctype html>
 <html lang="en">
 <meta charset="utf-8">

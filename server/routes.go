@@ -6,6 +6,7 @@ import (
 
 	"github.com/danielgtaylor/huma/v2"
 
+	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/emit"
 	"cobrik/core/ledger"
@@ -165,8 +166,30 @@ func contracts(api huma.API, s *service.Service) {
 		Case string `query:"case" maxLength:"1000"`
 	}
 	get(api, "widths", "/components/{slug}/widths", func(ctx context.Context, in *swept) (service.Widths, error) { return s.Widths(ctx, in.Slug, in.Case) })
-	get(api, "stress", "/components/{slug}/stress", func(ctx context.Context, in *swept) ([]service.StressView, error) {
+	get(api, "stress", "/components/{slug}/stress", func(ctx context.Context, in *swept) ([]service.Looked, error) {
 		return s.Stress(ctx, in.Slug, in.Case)
+	})
+	type looked struct {
+		SlugPath
+		Theme     string  `query:"theme" maxLength:"200" doc:"Name of a theme; as each case says when empty, as all that follows"`
+		State     string  `query:"state" maxLength:"40"`
+		Direction string  `query:"direction" maxLength:"3" doc:"ltr or rtl"`
+		Text      float64 `query:"text" maximum:"400" doc:"Percent of the size of text"`
+		Width     float64 `query:"width" maximum:"20000" doc:"px of the container"`
+	}
+	get(api, "board", "/components/{slug}/board", func(ctx context.Context, in *looked) (service.Board, error) {
+		return s.Board(ctx, in.Slug, contract.Look{Theme: in.Theme, State: in.State, Direction: in.Direction, Text: in.Text, Width: in.Width})
+	})
+	type saved struct {
+		SlugPath
+		Body struct {
+			Case string        `json:"case" maxLength:"1000" doc:"Key of the case that is shown"`
+			Name string        `json:"name" maxLength:"120"`
+			Look contract.Look `json:"look" doc:"What is pinned"`
+		}
+	}
+	post(api, "saveCase", "/components/{slug}/cases", func(ctx context.Context, in *saved) (service.SavedAs, error) {
+		return s.SaveCase(ctx, in.Slug, in.Body.Case, in.Body.Name, in.Body.Look)
 	})
 	type laid struct {
 		SlugPath

@@ -105,7 +105,7 @@ func TestProblemsReachTheCaller(t *testing.T) {
 }
 
 func TestThePreviewIsIsolated(t *testing.T) {
-	h := server.Preview(func(context.Context, string, string, string) (service.Built, error) {
+	h := server.Preview(func(context.Context, string, string, service.Wanted) (service.Built, error) {
 		return service.Built{Name: "Tag", Build: "1", Bundle: compile.Bundle{JS: "globalThis.cobrikComponent={}", CSS: ".a{}"}}, nil
 	}, options)
 	w := ask(h, "GET", "http://127.0.0.1:7181/c/plots/tag/1/", nil)
@@ -121,13 +121,13 @@ func TestThePreviewIsIsolated(t *testing.T) {
 }
 
 func TestWhatDoesNotCompileIsSaid(t *testing.T) {
-	broken := server.Preview(func(context.Context, string, string, string) (service.Built, error) {
+	broken := server.Preview(func(context.Context, string, string, service.Wanted) (service.Built, error) {
 		return service.Built{Name: "Tag", Build: "1", Problems: problem.List{{Severity: problem.Error, File: "Tag.tsx", Line: 7, Column: 3, Message: "Unexpected </script>"}}}, nil
 	}, options)
 	script := ask(broken, "GET", "http://127.0.0.1:7181/c/plots/tag/1/component.js", nil).Body.String()
 	assert.Contains(t, script, `"file":"Tag.tsx","line":7`)
 	assert.NotContains(t, script, "</script>")
-	gone := server.Preview(func(context.Context, string, string, string) (service.Built, error) {
+	gone := server.Preview(func(context.Context, string, string, service.Wanted) (service.Built, error) {
 		return service.Built{}, errors.New("no database")
 	}, options)
 	assert.Contains(t, ask(gone, "GET", "http://127.0.0.1:7181/c/plots/tag/1/component.js", nil).Body.String(), "cobrikFailed(")

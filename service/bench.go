@@ -13,6 +13,7 @@ import (
 	"cobrik/core/emit/ir"
 	"cobrik/core/font"
 	"cobrik/core/ledger"
+	"cobrik/core/sheet"
 	"cobrik/core/token"
 	"cobrik/store"
 )
@@ -186,9 +187,10 @@ type Bench struct {
 	Props    []PropView  `json:"props"`
 	Parts    []PartView  `json:"parts"`
 	Cases    []CaseView  `json:"cases"`
-	Combined int         `json:"combined" doc:"Of one without a drawing, how many combinations its props and states have; its cases are all of them, or a set that covers every pair"`
+	Combined int         `json:"combined" doc:"How many combinations its props and states have; of one without a drawing, its cases are all of them, or a set that covers every pair"`
 	Theme    string      `json:"theme" doc:"Name of the theme its cases are shown in"`
 	Themes   []LookTheme `json:"themes" doc:"The one it was drawn in first"`
+	States   []string    `json:"states" doc:"Those that something of it is otherwise in"`
 	Uses     []string    `json:"uses" doc:"Names of the components it is made of"`
 	UsedBy   []string    `json:"usedBy" doc:"Names of the components that use it, at any level"`
 	Held     []string    `json:"held" doc:"What nobody who uses it can give to the components inside: tag › size"`
@@ -225,6 +227,10 @@ type PartView struct {
 type CaseView struct {
 	Key       string                 `json:"key"`
 	Name      string                 `json:"name"`
+	Drawn     bool                   `json:"drawn"`
+	Saved     bool                   `json:"saved" doc:"People gave it its name"`
+	Look      contract.Look          `json:"look" doc:"What it is looked at in"`
+	LookWords string                 `json:"lookWords" doc:"The same in words; empty for nothing in particular"`
 	Default   bool                   `json:"default"`
 	New       []string               `json:"new" doc:"Axis values the contract does not have yet"`
 	Props     map[string]any         `json:"props" doc:"What the component is rendered with"`
@@ -296,9 +302,10 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 	for _, k := range w.cases() {
 		out.Cases = append(out.Cases, w.caseView(k, in))
 	}
-	if w.undrawn() {
-		_, out.Combined = w.contract.Variations(mostVariations)
+	for _, k := range w.savedCases() {
+		out.Cases = append(out.Cases, w.caseView(k, in))
 	}
+	out.Combined, out.States = w.contract.Combinations(), append([]string{}, w.contract.AskedStates()...)
 	for _, t := range w.tokens.All() {
 		if t.Value != "" {
 			out.Tokens = append(out.Tokens, TokenPick{t.Path, t.Type, t.Value})
@@ -324,14 +331,19 @@ func propViews(c *contract.Contract) []PropView {
 
 func (w *component) caseView(k draft.Case, theme int) CaseView {
 	out := CaseView{
-		Key: k.Key(w.contract), Name: k.Name, Default: w.isDefault(k), New: k.New, Props: w.contract.Given(k.Values), States: append([]string{}, k.Env().States...), Choices: []string{},
+		Key: w.keyOf(k), Name: k.Name, Drawn: w.isDrawn(k), Default: w.isDefault(k), New: k.New, Props: w.contract.Given(k.Values), States: append([]string{}, k.Env().States...), Choices: []string{},
 		Width: k.Variant.Root.Bounds.Width, Height: k.Variant.Root.Bounds.Height,
 		Boxes: map[string]design.Rect{},
 	}
 	if out.New == nil {
 		out.New = []string{}
 	}
-	if w.family != nil {
+	if i, saved := w.savedOf(k); saved {
+		out.Saved, out.Look = true, w.contract.Cases[i].Look
+		out.LookWords = sheet.LookWords(out.Look)
+		out.Container = out.Look.Width
+	}
+	if out.Drawn {
 		out.Picture = w.doc.Draw(w.drawnIn(k.Variant.Root, theme))
 		for _, a := range w.family.Axes {
 			out.Choices = append(out.Choices, k.Variant.Choices[a.Name])
@@ -341,7 +353,7 @@ func (w *component) caseView(k draft.Case, theme int) CaseView {
 	tree := contract.Resolve(w.contract, w.envIn(k, theme), w.tokens)
 	out.Fills = tree.Values["width"].Value == "100%"
 	tree.Walk(func(r *contract.Resolved) {
-		if w.undrawn() {
+		if !out.Drawn {
 			return
 		}
 		if l, _ := draft.ItemLayer(k.Variant.Root, w.contract, r); l != nil && !l.Hidden {

@@ -1,6 +1,7 @@
 package service
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -26,7 +27,11 @@ type ValueEdit struct {
 type Edited struct {
 	Revision int      `json:"revision"`
 	Reaches  []string `json:"reaches" doc:"Names of the components that use this one, and follow it"`
+	Slug     string   `json:"slug" doc:"Of the component now; another after it was renamed"`
 }
+
+// unedited is the outcome of an edit that changes nothing.
+func (w *component) unedited() Edited { return Edited{w.row.Revision, []string{}, w.row.Slug} }
 
 // Edit sets values of a contract that was read at a revision.
 func (s *Service) Edit(ctx context.Context, slug string, revision int, edits []ValueEdit) (Edited, error) {
@@ -69,8 +74,14 @@ func (s *Service) Edit(ctx context.Context, slug string, revision int, edits []V
 // a stale one is answered with the state that came first.
 func (s *Service) apply(ctx context.Context, w *component, c *contract.Contract, e store.Edit) (Edited, error) {
 	reaches := []string{}
+	var follow []store.Edit
 	if c != nil {
-		names, found, err := s.reached(ctx, w, c)
+		followed, err := s.followers(ctx, w.contract, c)
+		if err != nil {
+			return Edited{}, err
+		}
+		follow = followed.edits(c.Name)
+		names, found, err := s.reached(ctx, w, c, followed)
 		if err != nil {
 			return Edited{}, err
 		}
@@ -78,16 +89,31 @@ func (s *Service) apply(ctx context.Context, w *component, c *contract.Contract,
 			return Edited{}, invalid(found, "Nothing was changed, for %s uses it: %s", found[0].File, found[0].Message)
 		}
 		reaches = append(reaches, names...)
+		e.NewSlug = newSlug(w, c)
 		e.Name, e.Contract, e.Agreed = c.Name, c.JSON(), w.agreedOf(c, append(ledgerDecisions(e.Kept), w.kept...))
 	}
-	n, err := s.store.Apply(ctx, e)
+	n, err := s.store.Apply(ctx, e, follow...)
 	switch {
 	case errors.Is(err, store.ErrStale):
 		return Edited{}, s.stale(ctx, e.Slug, e.Contract)
+	case errors.Is(err, store.ErrTaken) && e.Release == nil:
+		return Edited{}, nameTaken(c.Name)
 	case errors.Is(err, store.ErrTaken):
 		return Edited{}, &Failure{Kind: Conflict, Message: "The version " + e.Release.Version + " is released already."}
 	}
-	return Edited{n, reaches}, err
+	return Edited{n, reaches, cmp.Or(e.NewSlug, e.Slug)}, err
+}
+
+// newSlug is the slug of a component once it is called as a contract says; empty for the same.
+func newSlug(w *component, c *contract.Contract) string {
+	if c.Name == w.contract.Name {
+		return ""
+	}
+	return slugOf(c.Name)
+}
+
+func nameTaken(name string) error {
+	return &Failure{Kind: Conflict, Message: "There is a component " + name + " already. Give this one another name."}
 }
 
 // Stale shows both versions of a contract that two people changed.
@@ -113,14 +139,56 @@ func (s *Service) stale(ctx context.Context, slug string, mine []byte) error {
 
 // Undo undoes or redoes.
 func (s *Service) Undo(ctx context.Context, slug string, revision int, to store.Direction) (Edited, error) {
-	n, err := s.store.Undo(ctx, slug, revision, to)
+	w, err := s.component(ctx, slug)
+	if err != nil {
+		return Edited{}, err
+	}
+	target := w.row.UndoTo
+	if to == store.Forward {
+		target = w.row.RedoTo
+	}
+	if w.row.Revision != revision {
+		return Edited{}, s.stale(ctx, slug, nil)
+	}
+	if target == nil {
+		return Edited{}, invalid(nil, "There is nothing to %s.", to)
+	}
+	text, err := s.store.ContractAt(ctx, w.row.ID, *target)
+	if err != nil {
+		return Edited{}, err
+	}
+	c := new(contract.Contract)
+	if err := json.Unmarshal(text, c); err != nil {
+		return Edited{}, err
+	}
+	if _, err := s.link(ctx, c); err != nil {
+		return Edited{}, err
+	}
+	if found := newErrors(w.contract.Check(w.tokens), c.Check(w.tokens)); found.Failed() {
+		return Edited{}, invalid(found, "To %s it would be wrong by now: %s", to, found[0].Message)
+	}
+	followed, err := s.followers(ctx, w.contract, c)
+	if err != nil {
+		return Edited{}, err
+	}
+	reaches, found, err := s.reached(ctx, w, c, followed)
+	if err != nil {
+		return Edited{}, err
+	}
+	if found.Failed() {
+		return Edited{}, invalid(found, "Nothing was changed, for %s uses it: %s", found[0].File, found[0].Message)
+	}
+	renamed := newSlug(w, c)
+	n, err := s.store.Undo(ctx, slug, revision, to, renamed, followed.edits(c.Name)...)
 	switch {
 	case errors.Is(err, store.ErrStale):
 		return Edited{}, s.stale(ctx, slug, nil)
+	case errors.Is(err, store.ErrTaken):
+		return Edited{}, nameTaken(c.Name)
 	case errors.Is(err, store.ErrNotFound):
 		return Edited{}, invalid(nil, "There is nothing to %s.", to)
 	}
-	return Edited{n, []string{}}, err
+	return Edited{n, append([]string{}, reaches...), cmp.Or(renamed, slug)}, err
 }
 
 // Values lists what a fact's place says under which conditions, for editing.

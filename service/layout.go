@@ -85,6 +85,11 @@ func (w *component) caseNamed(key string) (draft.Case, error) {
 			return k, nil
 		}
 	}
+	for _, k := range append(w.savedCases(), w.others()...) {
+		if key != "" && w.keyOf(k) == key {
+			return k, nil
+		}
+	}
 	if w.gone() {
 		return draft.Case{}, invalid(nil, "The design no longer has the drawing %s came from.", w.contract.Name)
 	}
@@ -308,9 +313,15 @@ func (s *Service) CaseAt(ctx context.Context, slug, key, theme string, width flo
 	if err != nil {
 		return CaseView{}, err
 	}
+	asked := width
 	width, err = containerWidth(k, width)
 	if err != nil {
 		return CaseView{}, err
+	}
+	if !w.isDrawn(k) { // there is nothing to lay out anew
+		out := w.caseView(k, in)
+		out.Container = asked
+		return out, nil
 	}
 	drawing, err := s.drawnAt(k, width)
 	if err != nil {

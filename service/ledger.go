@@ -77,8 +77,8 @@ func (s *Service) Measured(ctx context.Context, slug, build, theme string, measu
 		return LedgerView{}, err
 	}
 	known := map[string]bool{}
-	for _, k := range w.cases() {
-		known[k.Key(w.contract)] = true
+	for _, k := range append(slices.Clone(w.cases()), w.savedCases()...) {
+		known[w.keyOf(k)] = true
 	}
 	measured = slices.DeleteFunc(measured, func(m ledger.Measurement) bool { return !known[m.Case] })
 	view := w.ledgerView(measured, in)
@@ -98,10 +98,11 @@ var gravity = []ledger.Verdict{ledger.Agree, ledger.ContractMoved, ledger.Design
 
 func (w *component) ledgerView(measured []ledger.Measurement, theme int) LedgerView {
 	out := LedgerView{Build: w.build, Theme: themeName(w.library.themes[theme]), Cases: []CaseLedger{}, Themes: []ThemeLedger{}}
-	cases := w.cases()
+	cases, saved := w.cases(), w.savedCases()
 	for i, t := range w.library.themes {
 		byCase := measuredIn(measured, themeName(t), i == 0)
 		list := w.caseLedgers(w.ledgerIn(w.contract, w.kept, w.library.ledgerTheme(i)), cases, byCase)
+		list = append(list, w.caseLedgers(w.savedLedger(w.library.ledgerTheme(i)), saved, byCase)...)
 		one := ThemeLedger{Name: themeName(t), Measured: len(byCase) > 0}
 		for _, k := range list {
 			one.Facts, one.Differs = one.Facts+len(k.Facts), one.Differs+k.Differs
@@ -118,7 +119,7 @@ func (w *component) ledgerView(measured []ledger.Measurement, theme int) LedgerV
 func (w *component) caseLedgers(l *ledger.Ledger, cases []draft.Case, measured map[string]*ledger.Measurement) []CaseLedger {
 	out := []CaseLedger{}
 	for _, k := range cases {
-		one := CaseLedger{Key: k.Key(w.contract), Verdict: ledger.Agree, Facts: []ledger.Fact{}}
+		one := CaseLedger{Key: w.keyOf(k), Verdict: ledger.Agree, Facts: []ledger.Fact{}}
 		one.Measured = measured[one.Key] != nil
 		if len(k.New) > 0 {
 			one.Verdict = ledger.DesignMoved

@@ -56,11 +56,20 @@ func (p *Projects) At(ctx context.Context, address string) (*Service, error) {
 // ID is the project's number, by which live events name it.
 func (s *Service) ID() int64 { return s.store.Scope.Project }
 
+// Wanted says which state of a component is to be compiled: as it is now when empty.
+type Wanted struct {
+	Typed   string // edits that are not kept, as Try names them
+	Release string // the version that was released
+}
+
 // Build compiles a component of the project at an address for the preview.
-func (p *Projects) Build(ctx context.Context, address, slug, typed string) (Built, error) {
+func (p *Projects) Build(ctx context.Context, address, slug string, want Wanted) (Built, error) {
 	s, err := p.At(ctx, address)
 	if err != nil {
 		return Built{}, err
 	}
-	return s.BuildTyped(ctx, slug, typed)
+	if want.Release != "" {
+		return s.BuildRelease(ctx, slug, want.Release)
+	}
+	return s.BuildTyped(ctx, slug, want.Typed)
 }

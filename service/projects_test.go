@@ -48,7 +48,7 @@ func TestProjectsDoNotMix(t *testing.T) {
 		values, err := s.ValuesOf(t.Context(), "crop-tag", "root", "padding-inline")
 		require.NoError(t, err)
 		padding[address] = values.Declared[0].Value
-		built, err := projects.Build(t.Context(), address, "crop-tag", "")
+		built, err := projects.Build(t.Context(), address, "crop-tag", service.Wanted{})
 		require.NoError(t, err)
 		assert.Empty(t, built.Problems)
 	}

@@ -108,6 +108,11 @@ func (s *Service) amended(ctx context.Context, w *component, edits []sheet.Edit)
 		}
 		done = sheet.Done{On: one.On, Note: one.Note, Taken: append(done.Taken, one.Taken...)}
 	}
+	if renamed := newSlug(w, c); renamed != "" && renamed != w.row.Slug {
+		if _, err := s.store.Component(ctx, renamed); err == nil {
+			return nil, done, nameTaken(c.Name)
+		}
+	}
 	if _, err := s.link(ctx, c); err != nil {
 		return nil, done, err
 	}
@@ -179,16 +184,30 @@ func (s *Service) Amend(ctx context.Context, slug string, revision int, e sheet.
 		if err != nil {
 			return out, err
 		}
+		others, err := s.usingInstead(ctx, w, own, w.contract.SameAs(strings.TrimPrefix(e.On, "parts/")))
+		if err != nil {
+			return out, err
+		}
+		var follow []store.Edit
+		reaches := []string{}
+		for _, o := range others {
+			reaches = append(reaches, o.contract.Name)
+			follow = append(follow, store.Edit{Slug: o.was.row.Slug, Read: o.was.row.Revision, Name: o.contract.Name, Contract: o.contract.JSON(),
+				Agreed: o.was.agreedOf(o.contract, o.was.kept), Note: "uses " + own.Name + " instead of its own parts"})
+		}
+		if len(reaches) > 0 {
+			done.Note += ", and used in " + strings.Join(reaches, ", ")
+		}
 		out.Done = done
 		n, err := s.store.Split(ctx, store.NewComponent{Slug: slugOf(own.Name), Name: own.Name, Contract: own.JSON()},
-			store.Edit{Slug: slug, Read: w.row.Revision, Name: c.Name, Contract: c.JSON(), Agreed: w.agreedOf(c, w.kept), Note: done.Note})
+			store.Edit{Slug: slug, Read: w.row.Revision, Name: c.Name, Contract: c.JSON(), Agreed: w.agreedOf(c, w.kept), Note: done.Note}, follow...)
 		switch {
 		case errors.Is(err, store.ErrTaken):
-			return out, &Failure{Kind: Conflict, Message: "There is a component " + own.Name + " already. Give this one another name."}
+			return out, nameTaken(own.Name)
 		case errors.Is(err, store.ErrStale):
 			return out, s.stale(ctx, slug, c.JSON())
 		}
-		out.Edited = Edited{n, []string{}}
+		out.Edited = Edited{n, reaches, slug}
 		return out, err
 	}
 	c, done, err := s.amended(ctx, w, []sheet.Edit{e})
@@ -197,11 +216,50 @@ func (s *Service) Amend(ctx context.Context, slug string, revision int, e sheet.
 	}
 	out.Done = done
 	if slices.Equal(c.JSON(), w.contract.JSON()) {
-		out.Edited = Edited{w.row.Revision, []string{}}
+		out.Edited = w.unedited()
 		return out, nil
 	}
 	out.Edited, err = s.apply(ctx, w, c, store.Edit{Slug: slug, Read: w.row.Revision, Note: done.Note})
 	return out, err
+}
+
+// instead is a component that uses another instead of parts of its own.
+type instead struct {
+	was      *component
+	contract *contract.Contract
+}
+
+// usingInstead gives the other components that have the same parts, with uses of the component that these became.
+// One that would be wrong then is left as it is.
+func (s *Service) usingInstead(ctx context.Context, w *component, own *contract.Contract, same contract.Same) (out []instead, err error) {
+	rows, err := s.store.Components(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, row := range rows {
+		if row.ID == w.row.ID {
+			continue
+		}
+		other, err := s.componentOf(ctx, row)
+		if err != nil {
+			return nil, err
+		}
+		c := other.contract.Clone()
+		if c.UseInstead(own, same) == 0 {
+			continue
+		}
+		if _, err := s.linkWith(ctx, c, own); err != nil {
+			var failed *Failure
+			if errors.As(err, &failed) {
+				continue // it would be made of itself
+			}
+			return nil, err
+		}
+		if len(newErrors(other.contract.Check(w.tokens), c.Check(w.tokens))) == 0 {
+			out = append(out, instead{other, c})
+		}
+	}
+	return out, nil
 }
 
 // own makes a part of a component one of its own; nothing is written. It gives the contract that uses it, and
@@ -214,7 +272,7 @@ func (s *Service) own(ctx context.Context, w *component, e sheet.Edit) (c, own *
 	}
 	name := contract.ComponentName(e.Text)
 	if _, err := s.store.Component(ctx, slugOf(name)); err == nil {
-		return nil, nil, done, &Failure{Kind: Conflict, Message: "There is a component " + name + " already. Give this one another name."}
+		return nil, nil, done, nameTaken(name)
 	}
 	c = w.contract.Clone()
 	own, n, err := c.Extract(id, name)
@@ -266,9 +324,16 @@ func (s *Service) Try(ctx context.Context, slug string, e sheet.Edit, theme stri
 		return out, err
 	}
 	if e.Do == "own" {
-		c, _, done, err := s.own(ctx, w, e)
+		c, own, done, err := s.own(ctx, w, e)
 		if err != nil {
 			return out, err
+		}
+		others, err := s.usingInstead(ctx, w, own, w.contract.SameAs(strings.TrimPrefix(e.On, "parts/")))
+		if err != nil {
+			return out, err
+		}
+		for _, o := range others {
+			out.Reaches = append(out.Reaches, o.contract.Name)
 		}
 		_, changes := ledger.Changes(w.contract, c)
 		out.Done, out.Changes = done, append(out.Changes, changes...)
@@ -278,7 +343,11 @@ func (s *Service) Try(ctx context.Context, slug string, e sheet.Edit, theme stri
 	if err != nil {
 		return out, err
 	}
-	names, found, err := s.reached(ctx, w, c)
+	followed, err := s.followers(ctx, w.contract, c)
+	if err != nil {
+		return out, err
+	}
+	names, found, err := s.reached(ctx, w, c, followed)
 	if err != nil {
 		return out, err
 	}

@@ -269,14 +269,14 @@ func TestACaseUnderStress(t *testing.T) {
 	}
 	list, err := s.Stress(t.Context(), "plot-card", "")
 	require.NoError(t, err)
-	names := map[string]service.StressView{}
+	names := map[string]service.Looked{}
 	for _, one := range list {
 		names[one.Name] = one
 	}
 	require.Contains(t, names, "longest words")
 	assert.NotEmpty(t, names["longest words"].Troubles, "a word longer than the card breaks nothing")
 	assert.Empty(t, names["right to left"].Troubles)
-	assert.Equal(t, "rtl", names["right to left"].Direction)
+	assert.Equal(t, "rtl", names["right to left"].Look.Direction)
 	assert.Equal(t, 320.0, names["320 px wide"].Container)
 	assert.Contains(t, names, "no picture")
 	assert.NotContains(t, names["no picture"].Props, "picture")

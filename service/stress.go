@@ -2,23 +2,12 @@ package service
 
 import (
 	"context"
-	"math"
-	"slices"
 
 	"cobrik/core/contract"
-	"cobrik/core/draft"
-	"cobrik/core/layout"
 )
 
-// StressView is a use that a component should bear, with what is in trouble then.
-type StressView struct {
-	CaseView
-	Direction string   `json:"direction" enum:"ltr,rtl"`
-	Troubles  []string `json:"troubles" doc:"As the solver finds them: which part, and how"`
-}
-
 // Stress shows a case under what people and data do to it: the default case when none is named.
-func (s *Service) Stress(ctx context.Context, slug, key string) ([]StressView, error) {
+func (s *Service) Stress(ctx context.Context, slug, key string) ([]Looked, error) {
 	w, err := s.component(ctx, slug)
 	if err != nil {
 		return nil, err
@@ -27,48 +16,16 @@ func (s *Service) Stress(ctx context.Context, slug, key string) ([]StressView, e
 	if err != nil {
 		return nil, err
 	}
-	out := []StressView{}
+	out := []Looked{}
 	for _, one := range w.contract.Stress(k.Values) {
-		out = append(out, w.stressed(k, one))
+		of := k
+		of.Values = one.Values
+		looked, err := w.lookedAt(of, contract.Look{State: k.State, Direction: one.Direction, Width: one.Width})
+		if err != nil {
+			return nil, err
+		}
+		looked.Key, looked.Name, looked.Drawn, looked.Picture = "stress "+one.Name, one.Name, false, ""
+		out = append(out, looked)
 	}
 	return out, nil
-}
-
-// stressed lays one out: in the container that the case is drawn in, or of the width it asks for.
-func (w *component) stressed(k draft.Case, one contract.StressCase) StressView {
-	env := k.Env()
-	env.Props, env.Direction = one.Values, one.Direction
-	tree := contract.Resolve(w.contract, env, w.tokens)
-	fills := tree.Values["width"].Value == "100%"
-	width := k.Variant.Root.Bounds.Width
-	if one.Width > 0 {
-		width = one.Width
-		tree = contract.Resolve(w.contract, env.At(width), w.tokens)
-	}
-	out := StressView{Direction: one.Direction, Troubles: []string{}, CaseView: CaseView{Key: "stress " + one.Name, Name: one.Name, New: []string{}, Props: w.contract.Given(one.Values),
-		States: append([]string{}, env.States...), Choices: []string{}, Width: width, Height: k.Variant.Root.Bounds.Height, Fills: fills, Paths: w.lowered().Paths(one.Values)}}
-	if one.Width > 0 {
-		out.Container = one.Width
-	}
-	boxes := tree.Boxes()
-	room := width
-	if !fills && one.Width == 0 {
-		room = widest // it is as wide as its content
-	}
-	if solved, _ := layout.Solve(boxes, layout.Options{Width: room, Fonts: w.fonts}); solved != nil && solved.Box != nil {
-		out.Width, out.Height = max(1, solved.Box.Width), max(1, solved.Box.Height)
-	}
-	at := math.Ceil(width)
-	if !fills && one.Width == 0 {
-		at = math.Ceil(out.Width)
-	}
-	if swept, _ := layout.Sweep(boxes, layout.SweepOptions{Options: layout.Options{Fonts: w.fonts}, From: max(1, at), To: max(1, at) + 1}); swept != nil {
-		for _, b := range swept.Bands {
-			trouble := b.Part + ": " + b.Kind
-			if !slices.Contains(out.Troubles, trouble) {
-				out.Troubles = append(out.Troubles, trouble)
-			}
-		}
-	}
-	return out
 }

@@ -208,7 +208,7 @@ func (s *Service) draft(ctx context.Context, doc *design.Document, o contract.Or
 	added = append(added, store.NewComponent{Slug: slug, Name: c.Name, Document: o.Document, Source: o.Family + o.Layer, Contract: c.JSON()}) // one of them is empty
 	err = s.store.AddComponents(ctx, added...)
 	if errors.Is(err, store.ErrTaken) {
-		return Drafted{}, &Failure{Kind: Conflict, Message: "There is a component " + c.Name + " already. Give this one another name."}
+		return Drafted{}, nameTaken(c.Name)
 	}
 	return out, err
 }

@@ -7,9 +7,7 @@ import (
 	"strings"
 
 	"cobrik/core/contract"
-	"cobrik/core/design"
 	"cobrik/core/draft"
-	"cobrik/core/layout"
 	"cobrik/core/start"
 	"cobrik/store"
 )
@@ -38,7 +36,7 @@ const mostVariations = 24
 func variationsOf(c *contract.Contract) (out []draft.Case) {
 	list, _ := c.Variations(mostVariations)
 	for i, v := range list {
-		out = append(out, draft.Case{Name: v.Name, Values: v.Values, State: v.State, Variant: &design.Variant{ID: strconv.Itoa(i), Root: &design.Layer{Kind: design.Box}}})
+		out = append(out, draft.Case{Name: v.Name, Values: v.Values, State: v.State, Variant: undrawnVariant(strconv.Itoa(i))})
 	}
 	return out
 }
@@ -52,13 +50,8 @@ func (w *component) varied() []draft.Case {
 		return w.variations
 	}
 	w.variations = variationsOf(w.contract)
-	for _, k := range w.variations {
-		tree := contract.Resolve(w.contract, k.Env().At(roomFor), w.tokens)
-		k.Variant.Root.Bounds = design.Rect{Width: roomFor, Height: 40}
-		solved, _ := layout.Solve(tree.Boxes(), layout.Options{Width: roomFor, Fonts: w.fonts})
-		if solved != nil && solved.Box != nil {
-			k.Variant.Root.Bounds = design.Rect{Width: max(1, solved.Box.Width), Height: max(1, solved.Box.Height)}
-		}
+	for i := range w.variations {
+		w.sized(&w.variations[i])
 	}
 	return w.variations
 }
@@ -106,7 +99,7 @@ func (s *Service) Begin(ctx context.Context, name, key string) (Drafted, error) 
 		slug := slugOf(c.Name)
 		err := s.store.AddComponents(ctx, store.NewComponent{Slug: slug, Name: c.Name, Contract: c.JSON()})
 		if errors.Is(err, store.ErrTaken) {
-			return Drafted{}, &Failure{Kind: Conflict, Message: "There is a component " + c.Name + " already. Give this one another name."}
+			return Drafted{}, nameTaken(c.Name)
 		}
 		return Drafted{Slug: slug, Inside: []string{}}, err
 	}

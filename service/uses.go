@@ -2,11 +2,14 @@ package service
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"hash/fnv"
+	"maps"
 	"slices"
 	"strings"
+	"time"
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
@@ -53,6 +56,32 @@ func (s *Service) linkWith(ctx context.Context, c, more *contract.Contract) (sta
 		err = cycleFailure(cycle)
 	}
 	return fmt.Sprintf("%x", hash.Sum32()), err
+}
+
+// linkAsOf is link with the components as they were at a time.
+func (s *Service) linkAsOf(ctx context.Context, c *contract.Contract, then time.Time) (err error) {
+	linker := contract.NewLinker(func(name string) *contract.Contract {
+		text, lookup := s.store.ContractAsOf(ctx, slugOf(name), then)
+		switch {
+		case errors.Is(lookup, store.ErrNotFound):
+			return nil
+		case lookup != nil:
+			err = lookup
+			return nil
+		}
+		found := new(contract.Contract)
+		if broken := json.Unmarshal(text, found); broken != nil {
+			err = broken
+		}
+		if found.Name != name {
+			return nil
+		}
+		return found
+	})
+	if _, cycle := linker.Link(c); cycle != nil && err == nil {
+		err = cycleFailure(cycle)
+	}
+	return err
 }
 
 func cycleFailure(chain []string) error {
@@ -140,15 +169,76 @@ func namesOf(rows []store.Component) []string {
 	return out
 }
 
+// follower is a contract that follows what is called otherwise in a component that it uses.
+type follower struct {
+	row      store.Component
+	contract *contract.Contract
+	agreed   *contract.Contract // nil for itself
+}
+
+type followers map[string]*follower // by name
+
+// followers gives the contracts that follow a component from one state to another, those that pass on what is
+// called otherwise with those that use them.
+func (s *Service) followers(ctx context.Context, was, now *contract.Contract) (followers, error) {
+	out := followers{}
+	for queue := []contract.Renamed{contract.RenamedBetween(was, now)}; len(queue) > 0; queue = queue[1:] {
+		r := queue[0]
+		if !r.Any() {
+			continue
+		}
+		rows, err := s.store.Users(ctx, r.From)
+		if err != nil {
+			return nil, err
+		}
+		for _, row := range rows {
+			f := out[row.Name]
+			if f == nil {
+				f = &follower{row: row}
+				if f.contract, err = contractOf(row); err != nil {
+					return nil, err
+				}
+				if f.agreed, err = baseOf(row); err != nil {
+					return nil, err
+				}
+			}
+			own, changed := f.contract.Follow(r)
+			if f.agreed != nil {
+				_, also := f.agreed.Follow(r)
+				changed = changed || also
+			}
+			if changed {
+				out[row.Name] = f
+				queue = append(queue, own)
+			}
+		}
+	}
+	return out, nil
+}
+
+// edits are the followers' new states.
+func (f followers) edits(of string) (out []store.Edit) {
+	for _, name := range slices.Sorted(maps.Keys(f)) {
+		one := f[name]
+		e := store.Edit{Slug: one.row.Slug, Read: one.row.Revision, Name: one.contract.Name, Contract: one.contract.JSON(), Note: "follows " + of}
+		if one.agreed != nil {
+			e.Agreed = one.agreed.JSON()
+		}
+		out = append(out, e)
+	}
+	return out
+}
+
 // reached lists the names of the components that a change of one reaches, and what the change
 // would make wrong with them.
-func (s *Service) reached(ctx context.Context, w *component, c *contract.Contract) (names []string, found problem.List, err error) {
+// Followed are those of them that follow what is called otherwise.
+func (s *Service) reached(ctx context.Context, w *component, c *contract.Contract, followed followers) (names []string, found problem.List, err error) {
 	rows, err := s.users(ctx, w.contract.Name)
 	if err != nil {
 		return nil, nil, err
 	}
 	for _, row := range rows {
-		problems, err := s.checkWith(ctx, row, c, w)
+		problems, err := s.checkWith(ctx, row, c, w, followed)
 		if err != nil {
 			return nil, nil, err
 		}
@@ -158,16 +248,22 @@ func (s *Service) reached(ctx context.Context, w *component, c *contract.Contrac
 }
 
 // checkWith lists what a changed component makes wrong with one that uses it.
-func (s *Service) checkWith(ctx context.Context, row store.Component, changed *contract.Contract, w *component) (problem.List, error) {
-	check := func(replaced *contract.Contract) (problem.List, error) {
+func (s *Service) checkWith(ctx context.Context, row store.Component, changed *contract.Contract, w *component, followed followers) (problem.List, error) {
+	check := func(replaced *contract.Contract, followed followers) (problem.List, error) {
 		c, err := contractOf(row)
 		if err != nil {
 			return nil, err
+		}
+		if f, ok := followed[row.Name]; ok {
+			c = f.contract.Clone()
 		}
 		var failed error
 		_, cycle := contract.NewLinker(func(name string) *contract.Contract {
 			if name == replaced.Name {
 				return replaced.Clone()
+			}
+			if f, ok := followed[name]; ok {
+				return f.contract.Clone()
 			}
 			other, err := s.store.Component(ctx, slugOf(name))
 			if err != nil {
@@ -185,11 +281,11 @@ func (s *Service) checkWith(ctx context.Context, row store.Component, changed *c
 		}
 		return c.Check(w.tokens), failed
 	}
-	before, err := check(w.contract)
+	before, err := check(w.contract, nil)
 	if err != nil {
 		return nil, err
 	}
-	after, err := check(changed)
+	after, err := check(changed, followed)
 	found := newErrors(before, after)
 	for i := range found {
 		found[i].File, found[i].Message = row.Name, row.Name+": "+found[i].Message

@@ -80,6 +80,14 @@ func (s *Store) ContractAt(ctx context.Context, component int64, revision int) (
 	return r.Contract, err
 }
 
+// ContractAsOf reads a component's contract as it was at a time; ErrNotFound when there was none.
+func (s *Store) ContractAsOf(ctx context.Context, slug string, then time.Time) ([]byte, error) {
+	type row struct{ Contract []byte }
+	r, err := one[row](ctx, s.pool, `select k.contract from contracts k join components c on c.id = k.component
+		where c.project = $1 and c.slug = $2 and k.created <= $3 order by k.revision desc limit 1`, s.Scope.Project, slug, then)
+	return r.Contract, err
+}
+
 // Users lists the components that use one of a name themselves.
 func (s *Store) Users(ctx context.Context, name string) ([]Component, error) {
 	return many[Component](ctx, s.pool, selectComponent+"and k.uses ? $2 order by c.name, c.slug", s.Scope.Project, name)
@@ -132,6 +140,7 @@ type Edit struct {
 	Slug     string
 	Read     int // revision the editor read
 	Name     string
+	NewSlug  string // with another name; empty for the same
 	Contract []byte
 	Agreed   []byte // nil when the contract itself is what is agreed
 	Note     string
@@ -146,25 +155,43 @@ type NewRelease struct {
 }
 
 // Apply keeps an edit: the contract's next revision, decisions and release in
-// one transaction. ErrStale when the contract changed since it was read, ErrTaken
-// when the version is already released.
-func (s *Store) Apply(ctx context.Context, e Edit) (revision int, err error) {
+// one transaction, with edits of those that follow. ErrStale when a contract changed since it was read, ErrTaken
+// when the version is already released, or the slug another's.
+func (s *Store) Apply(ctx context.Context, e Edit, follow ...Edit) (revision int, err error) {
 	err = s.inTx(ctx, "component "+e.Slug, func(tx pgx.Tx) error {
-		revision, err = s.applyEdit(ctx, tx, e)
-		return err
+		if revision, err = s.applyEdit(ctx, tx, e); err != nil {
+			return err
+		}
+		return s.follow(ctx, tx, follow)
 	})
-	return revision, err
+	return revision, taken(err)
 }
 
-// Split keeps a new component together with an edit of the one that it comes from, both or neither. ErrTaken
+// follow keeps the edits of those that follow another.
+func (s *Store) follow(ctx context.Context, tx pgx.Tx, edits []Edit) error {
+	for _, e := range edits {
+		if _, err := s.applyEdit(ctx, tx, e); err != nil {
+			return err
+		}
+		if err := s.tell(ctx, tx, "component "+e.Slug); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Split keeps a new component together with an edit of the one that it comes from, and of others that use it instead of
+// their own parts, all or none. ErrTaken
 // means that there is a component of its name, ErrStale that the other changed since it was read.
-func (s *Store) Split(ctx context.Context, c NewComponent, e Edit) (revision int, err error) {
+func (s *Store) Split(ctx context.Context, c NewComponent, e Edit, follow ...Edit) (revision int, err error) {
 	err = s.inTx(ctx, "component "+e.Slug, func(tx pgx.Tx) error {
 		if err := s.addComponent(ctx, tx, c); err != nil {
 			return err
 		}
-		revision, err = s.applyEdit(ctx, tx, e)
-		return err
+		if revision, err = s.applyEdit(ctx, tx, e); err != nil {
+			return err
+		}
+		return s.follow(ctx, tx, follow)
 	})
 	return revision, taken(err)
 }
@@ -181,7 +208,7 @@ func (s *Store) applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int,
 			id, revision, e.Contract, e.Agreed, e.Note, e.Read, s.Actor); err != nil {
 			return 0, err
 		}
-		if _, err := tx.Exec(ctx, "update components set revision = $2, name = $3, updated = now() where id = $1", id, revision, e.Name); err != nil {
+		if _, err := tx.Exec(ctx, "update components set revision = $2, name = $3, slug = coalesce(nullif($4, ''), slug), updated = now() where id = $1", id, revision, e.Name, e.NewSlug); err != nil {
 			return 0, err
 		}
 	}
@@ -262,7 +289,8 @@ func (d Direction) String() string {
 
 // Undo undoes the last edit, or redoes what was undone last. ErrNotFound when
 // there is nothing to undo or redo.
-func (s *Store) Undo(ctx context.Context, slug string, read int, to Direction) (revision int, err error) {
+// NewSlug is the slug that goes with the name it has then; empty for the same. Others follow.
+func (s *Store) Undo(ctx context.Context, slug string, read int, to Direction, newSlug string, follow ...Edit) (revision int, err error) {
 	err = s.inTx(ctx, "component "+slug, func(tx pgx.Tx) error {
 		id, err := s.lock(ctx, tx, slug, read)
 		if err != nil {
@@ -294,11 +322,13 @@ func (s *Store) Undo(ctx context.Context, slug string, read int, to Direction) (
 			id, *target, revision, note, next.UndoTo, next.RedoTo, s.Actor); err != nil {
 			return err
 		}
-		_, err = tx.Exec(ctx, `update components set revision = $2, name = (select contract->>'name' from contracts where component = $1 and revision = $2),
-			updated = now() where id = $1`, id, revision)
-		return err
+		if _, err = tx.Exec(ctx, `update components set revision = $2, name = (select contract->>'name' from contracts where component = $1 and revision = $2),
+			slug = coalesce(nullif($3, ''), slug), updated = now() where id = $1`, id, revision, newSlug); err != nil {
+			return err
+		}
+		return s.follow(ctx, tx, follow)
 	})
-	return revision, err
+	return revision, taken(err)
 }
 
 // Decision is a move that was decided without changing the contract: kept, or the designer

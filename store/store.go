@@ -133,9 +133,14 @@ func (s *Store) inTx(ctx context.Context, subject string, do func(tx pgx.Tx) err
 		if err := do(tx); err != nil {
 			return err
 		}
-		_, err := tx.Exec(ctx, "select pg_notify($1, $2)", channel, fmt.Sprintf("%d %s", s.Scope.Project, subject))
-		return err
+		return s.tell(ctx, tx, subject)
 	})
+}
+
+// tell tells listeners of a change once the transaction is through.
+func (s *Store) tell(ctx context.Context, tx pgx.Tx, subject string) error {
+	_, err := tx.Exec(ctx, "select pg_notify($1, $2)", channel, fmt.Sprintf("%d %s", s.Scope.Project, subject))
+	return err
 }
 
 // one reads a single row; ErrNotFound when there is none.

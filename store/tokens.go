@@ -45,6 +45,11 @@ func (s *Store) TokenRevisionAt(ctx context.Context, number int) (TokenRevision,
 	return one[TokenRevision](ctx, s.pool, tokenRevision+"and number = $2", s.Scope.Project, number)
 }
 
+// TokenRevisionAsOf reads the state the tokens were in at a time; the first one when that is older.
+func (s *Store) TokenRevisionAsOf(ctx context.Context, then time.Time) (TokenRevision, error) {
+	return one[TokenRevision](ctx, s.pool, tokenRevision+"and (created <= $2 or number = 0) order by number desc limit 1", s.Scope.Project, then)
+}
+
 // TokenRevisions lists the states, oldest first: the last 500.
 func (s *Store) TokenRevisions(ctx context.Context) ([]TokenRevision, error) {
 	return many[TokenRevision](ctx, s.pool, "select * from ("+tokenRevision+"order by number desc limit 500) r order by number", s.Scope.Project)

@@ -12,6 +12,7 @@ import (
 	"cobrik/core/css"
 	"cobrik/core/layout"
 	"cobrik/core/problem"
+	"cobrik/core/token"
 )
 
 // contrast finds texts that cannot be read on what is behind them (WCAG 2.2, 1.4.3), and graphics
@@ -21,42 +22,12 @@ import (
 func (k *checker) contrast() {
 	worst := map[string]*reading{}
 	var order []string
-	telling := k.tellingGraphics()
+	telling := tellingGraphics(k.c)
 	for _, w := range k.envs {
-		if slices.Contains(w.env.States, "disabled") || k.off(w) {
-			continue // WCAG 2.2, 1.4.3: inactive components have no requirement
+		if outOfUse(k.c, w.env) {
+			continue
 		}
-		var walk func(r *contract.Resolved, grounds []color.Color, alpha float64)
-		walk = func(r *contract.Resolved, grounds []color.Color, alpha float64) {
-			if !r.Shown {
-				return
-			}
-			alpha *= opacity(r)
-			grounds = behind(r, grounds, alpha)
-			if r.Part.IsText() && len(grounds) > 0 && strings.TrimSpace(r.Text) != "" {
-				if ratio, ok := leastContrast(r.Values["color"].Value, alpha, grounds); ok {
-					k.read(worst, &order, r, w, ratio, textNeeds(r))
-				}
-			}
-			if telling[r.Part.ID] && len(grounds) > 0 {
-				best, known := 0.0, false
-				for _, ink := range inksOf(r) {
-					ratio, ok := leastContrast(ink, alpha, grounds)
-					best, known = max(best, ratio), known || ok
-				}
-				if known {
-					k.read(worst, &order, r, w, best, color.NonText)
-				}
-			}
-			if r.Inside != nil {
-				walk(r.Inside, grounds, alpha)
-				return
-			}
-			for _, child := range slices.Concat(r.Filled, r.Children) {
-				walk(child, grounds, alpha)
-			}
-		}
-		walk(w.tree, nil, 1)
+		eachContrast(w.tree, telling, func(r *contract.Resolved, ratio, needs float64) { k.read(worst, &order, r, w, ratio, needs) })
 	}
 	for _, part := range order {
 		b := worst[part]
@@ -68,6 +39,65 @@ func (k *checker) contrast() {
 			"%s has a contrast of %.2f, %s%s", k.named(part), b.ratio, b.where, others(b.also))
 	}
 }
+
+// eachContrast visits every text and telling graphic of a component in one environment with the least
+// contrast that it may have there, and what it needs.
+func eachContrast(tree *contract.Resolved, telling map[string]bool, visit func(r *contract.Resolved, ratio, needs float64)) {
+	var walk func(r *contract.Resolved, grounds []color.Color, alpha float64)
+	walk = func(r *contract.Resolved, grounds []color.Color, alpha float64) {
+		if !r.Shown {
+			return
+		}
+		alpha *= opacity(r)
+		grounds = behind(r, grounds, alpha)
+		if r.Part.IsText() && len(grounds) > 0 && strings.TrimSpace(r.Text) != "" {
+			if ratio, ok := leastContrast(r.Values["color"].Value, alpha, grounds); ok {
+				visit(r, ratio, textNeeds(r))
+			}
+		}
+		if telling[r.Part.ID] && len(grounds) > 0 {
+			best, known := 0.0, false
+			for _, ink := range inksOf(r) {
+				ratio, ok := leastContrast(ink, alpha, grounds)
+				best, known = max(best, ratio), known || ok
+			}
+			if known {
+				visit(r, best, color.NonText)
+			}
+		}
+		if r.Inside != nil {
+			walk(r.Inside, grounds, alpha)
+			return
+		}
+		for _, child := range slices.Concat(r.Filled, r.Children) {
+			walk(child, grounds, alpha)
+		}
+	}
+	walk(tree, nil, 1)
+}
+
+// Faint is a part that cannot be read on what is behind it.
+type Faint struct {
+	Part         *contract.Resolved
+	Ratio, Needs float64
+}
+
+// Unreadable lists the parts of a component that cannot be read in one environment (WCAG 2.2, 1.4.3 and
+// 1.4.11); none of one that is out of use.
+func Unreadable(c *contract.Contract, env contract.Env, tokens *token.Set) (out []Faint) {
+	if outOfUse(c, env) {
+		return nil
+	}
+	eachContrast(contract.Resolve(c, env, tokens), tellingGraphics(c), func(r *contract.Resolved, ratio, needs float64) {
+		if tooFaint(ratio, needs) {
+			out = append(out, Faint{r, ratio, needs})
+		}
+	})
+	return out
+}
+
+// tooFaint allows for what rounding leaves.
+func tooFaint(ratio, needs float64) bool { return ratio < needs-0.005 }
 
 // behind gives the colours that may lie behind what a part holds: its own over those behind it, a
 // gradient's each. None where no opaque one is known.
@@ -157,7 +187,7 @@ func leastContrast(text string, alpha float64, grounds []color.Color) (float64, 
 
 // tellingGraphics are the drawings that say something no text beside them says: those with words of
 // their own, and those in a part that people press and that shows no text.
-func (k *checker) tellingGraphics() map[string]bool {
+func tellingGraphics(c *contract.Contract) map[string]bool {
 	out := map[string]bool{}
 	var walk func(p *contract.Part, alone bool)
 	walk = func(p *contract.Part, alone bool) {
@@ -173,7 +203,7 @@ func (k *checker) tellingGraphics() map[string]bool {
 			walk(child, alone)
 		}
 	}
-	walk(k.c.Root, false)
+	walk(c.Root, false)
 	return out
 }
 
@@ -207,7 +237,7 @@ func inksOf(r *contract.Resolved) (out []string) {
 }
 
 func (k *checker) read(worst map[string]*reading, order *[]string, r *contract.Resolved, w world, ratio, needs float64) {
-	if ratio >= needs-0.005 {
+	if !tooFaint(ratio, needs) {
 		return
 	}
 	key := r.Key()
@@ -245,10 +275,11 @@ func others(n int) string {
 	return fmt.Sprintf(", and too little in %d other cases", n)
 }
 
-// off tells whether a flag has put the component out of use.
-func (k *checker) off(w world) bool {
-	flag := k.c.StateFlag("disabled")
-	return flag != nil && w.env.Props[flag.ID] == contract.FlagValue(true)
+// outOfUse tells whether a component is disabled, by the state or by the flag: inactive components have no
+// requirement (WCAG 2.2, 1.4.3).
+func outOfUse(c *contract.Contract, env contract.Env) bool {
+	flag := c.StateFlag("disabled")
+	return slices.Contains(env.States, "disabled") || flag != nil && env.Props[flag.ID] == contract.FlagValue(true)
 }
 
 func opacity(r *contract.Resolved) float64 {

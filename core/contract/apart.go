@@ -16,6 +16,9 @@ func (c *Contract) ApartFrom(id string) []string {
 	return nil
 }
 
+// isGiven tells whether a value is more than a prop has that nobody gave one.
+func isGiven(v Value) bool { return IsSet(v) && v != FlagValue(false) }
+
 // givenTerm tells whether a term asks for a prop that somebody gave, and gives its id.
 func givenTerm(t Term) (string, bool) {
 	switch t := t.(type) {
@@ -54,7 +57,7 @@ func (k *checker) apart() {
 				k.found.Errorf("props-apart", at, "name it once", "%s stands apart from others twice", p.Name)
 			case p.Required:
 				k.found.Errorf("props-apart", at, "let it be left out", "%s is required, so that nothing it stands apart from can ever be given", p.Name)
-			case p.Default() != nil && p.Default() != FlagValue(false):
+			case isGiven(p.Default()):
 				k.found.Errorf("props-apart", at, "give it no default, or an example in place of it", "%s has a default, so that it is there even where another is given", p.Name)
 			}
 			seen[id] = true

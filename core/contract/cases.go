@@ -12,17 +12,15 @@ type Variation struct {
 	State  string // empty for none
 }
 
-// Variations lists combinations to look at, the one a component is looked at first before all: every
-// combination where these are no more than most, else a set that has every two values of different props,
-// or of a prop and a state, together at least once. All tells how many combinations there are.
-func (c *Contract) Variations(most int) (list []Variation, all int) {
-	type axis struct {
-		prop   *Prop
-		values []Value
-		states []string
-	}
-	var axes []axis
-	all = 1
+// axis is a prop with the values it is looked at with, or the states.
+type axis struct {
+	prop   *Prop
+	values []Value
+	states []string
+}
+
+// axes lists what a component's cases differ by.
+func (c *Contract) axes() (axes []axis) {
 	for i := range c.Props {
 		p := &c.Props[i]
 		values := p.Type.Nameable()
@@ -35,16 +33,31 @@ func (c *Contract) Variations(most int) (list []Variation, all int) {
 			values = moved(values, max(0, at), -at)
 		}
 		axes = append(axes, axis{prop: p, values: values})
-		all = min(all*len(values), 1<<30)
 	}
 	states := []string{""}
-	for _, s := range States {
-		if c.StateFlag(s) == nil && slices.ContainsFunc(c.Rules, func(r Rule) bool { return slices.Contains(r.When.Terms(), Term(InState{s})) }) {
+	for _, s := range c.AskedStates() {
+		if c.StateFlag(s) == nil {
 			states = append(states, s)
 		}
 	}
-	axes = append(axes, axis{states: states})
-	all = min(all*len(states), 1<<30)
+	return append(axes, axis{states: states})
+}
+
+// Combinations tells how many combinations of options, flags and states there are, 2³⁰ at most.
+func (c *Contract) Combinations() int {
+	all := 1
+	for _, a := range c.axes() {
+		all = min(all*max(len(a.values), len(a.states)), 1<<30)
+	}
+	return all
+}
+
+// Variations lists combinations to look at, the one a component is looked at first before all: every
+// combination where these are no more than most, else a set that has every two values of different props,
+// or of a prop and a state, together at least once. All tells how many combinations there are.
+func (c *Contract) Variations(most int) (list []Variation, all int) {
+	axes := c.axes()
+	all = c.Combinations()
 	sizes := make([]int, len(axes))
 	for i, a := range axes {
 		sizes[i] = max(len(a.values), len(a.states))

@@ -60,6 +60,7 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 		drawn[s.State] = true
 	}
 	k.drawnWidths()
+	checkCases(c, &k.found)
 	for i, r := range c.Rules {
 		k.rule(r, fmt.Sprintf("/rules/%d", i))
 	}

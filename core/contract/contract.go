@@ -32,6 +32,7 @@ type Contract struct {
 	Widths  []DrawnWidth `json:"widths,omitempty"`
 	Root    *Part        `json:"root"`
 	Rules   []Rule       `json:"rules,omitempty"`
+	Cases   []SavedCase  `json:"cases,omitempty"` // to look at, in their order
 }
 
 // DrawnState is a state that a family's axis draws: the value of the axis that stands for it.
@@ -163,6 +164,10 @@ func (c *Contract) Clone() *Contract {
 	out.States = slices.Clone(c.States)
 	out.Widths = slices.Clone(c.Widths)
 	out.Root = c.Root.clone()
+	out.Cases = slices.Clone(c.Cases)
+	for i := range out.Cases {
+		out.Cases[i].Given = maps.Clone(out.Cases[i].Given)
+	}
 	out.Rules = slices.Clone(c.Rules)
 	for i := range out.Rules {
 		out.Rules[i].Set = maps.Clone(out.Rules[i].Set)
@@ -180,7 +185,7 @@ func (c *Contract) Examples() Values {
 	for _, group := range c.Apart {
 		taken := false
 		for _, id := range group {
-			if given := out[id] != nil && out[id] != FlagValue(false); given && taken {
+			if given := isGiven(out[id]); given && taken {
 				delete(out, id)
 			} else {
 				taken = taken || given
@@ -195,7 +200,7 @@ func (c *Contract) AreApart(v Values) bool {
 	return slices.ContainsFunc(c.Apart, func(group []string) bool {
 		n := 0
 		for _, id := range group {
-			if v[id] != nil && v[id] != FlagValue(false) {
+			if isGiven(v[id]) {
 				n++
 			}
 		}

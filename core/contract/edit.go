@@ -49,8 +49,10 @@ func (c *Contract) SetValue(part, property string, when When, value string) {
 	}
 }
 
-// Prune removes rules that set nothing, and props that are no more from the groups that stand apart.
+// Prune removes rules that set nothing, and props that are no more from the groups that stand apart
+// and from the saved cases.
 func (c *Contract) Prune() {
+	c.pruneCases()
 	for i := range c.Apart {
 		c.Apart[i] = slices.DeleteFunc(c.Apart[i], func(id string) bool { return c.Prop(id) == nil })
 	}

@@ -126,6 +126,7 @@ func (c *Contract) RetypeProp(id string, t Type) (taken []string, err error) {
 		}
 		return true
 	}
+	taken = append(taken, c.pruneCases()...)
 	if was.Kind() != t.Kind() {
 		taken = append(taken, c.rebind(id, Prop{Name: p.Name, Type: was, Example: p.Example})...)
 	}
@@ -185,29 +186,11 @@ func (c *Contract) rebind(id string, was Prop) (taken []string) {
 // renameOptions lets conditions and uses follow options that are called otherwise, and gives the
 // new choice with the old default, as it is called now.
 func (c *Contract) renameOptions(id string, old, now Choice) Type {
-	if len(old.Options) != len(now.Options) {
-		return now
-	}
-	names := map[string]string{}
-	for i, o := range old.Options {
-		if n := now.Options[i]; n != o && !slices.Contains(now.Options, o) && !slices.Contains(old.Options, n) {
-			names[o] = n
-		}
-	}
+	names := renamedOptions(old, now)
 	if n, ok := names[old.Initial]; ok {
 		now.Initial = n
 	}
-	c.eachCondition(func(w When) When {
-		for _, t := range w.Terms() {
-			if p, ok := t.(PropIs); ok && p.Prop == id && names[p.Value.String()] != "" {
-				w = w.With(PropIs{id, OptionValue(names[p.Value.String()])})
-			}
-		}
-		return w
-	})
-	if p := c.Prop(id); p.Example != nil && names[p.Example.String()] != "" {
-		p.Example = OptionValue(names[p.Example.String()])
-	}
+	c.followOptions(id, names)
 	return now
 }
 
@@ -348,6 +331,7 @@ func (c *Contract) RemoveProp(id string) (taken []string, err error) {
 	if at >= 0 {
 		set(slices.Delete(slices.Clone(among), at, at+1))
 	}
+	taken = append(taken, c.pruneCases()...)
 	c.Prune()
 	return taken, nil
 }

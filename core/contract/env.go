@@ -10,6 +10,7 @@ type Env struct {
 	Viewport   float64            // px of the viewport's width; 0 is wider than any rule asks
 	Theme      map[string]string  // choices of the resolver document: modifier to context
 	Direction  string             // ltr or rtl; ltr when empty
+	RootFont   float64            // px of 1rem; 0 is css.RootFontSize
 }
 
 // At gives the environment in a container of a width, px.

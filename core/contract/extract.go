@@ -22,45 +22,65 @@ func (c *Contract) Extract(id, name string) (own *Contract, uses int, err error)
 	case p.Use() != nil:
 		return nil, 0, fmt.Errorf("%s is a use of %s already", p.Name, p.Use().Component)
 	}
-	e := &extraction{c: c, part: p, inside: map[string]bool{}, names: map[string]string{}}
-	e.walk(p, func(q *Part) { e.inside[q.ID] = true })
+	e := extractionOf(c, p)
 	if err := e.possible(); err != nil {
 		return nil, 0, err
 	}
 	if own, err = e.component(name); err != nil {
 		return nil, 0, err
 	}
-	like := e.shape(p)
-	var same []*Part
-	c.Walk(func(q, parent *Part) {
-		if parent == nil || q.Use() != nil || slices.ContainsFunc(same, func(s *Part) bool { return holds(s, q.ID) }) {
-			return
-		}
-		other := &extraction{c: c, part: q, inside: map[string]bool{}, names: map[string]string{}}
-		other.walk(q, func(r *Part) { other.inside[r.ID] = true })
-		if q == p || other.shape(q) == like && other.possible() == nil && len(other.props()) == len(e.props()) {
-			same = append(same, q)
-		}
-	})
-	for _, q := range same {
-		other := &extraction{c: c, part: q, inside: map[string]bool{}, names: map[string]string{}}
-		other.walk(q, func(r *Part) { other.inside[r.ID] = true })
-		other.replace(own, e.order)
-	}
-	c.Prune()
-	return own, len(same), nil
+	return own, c.UseInstead(own, e.same()), nil
 }
 
-func holds(p *Part, id string) bool {
-	return p.ID == id || slices.ContainsFunc(p.Children, func(child *Part) bool { return holds(child, id) })
+// Same stands for parts with their rules; those that are the same are equal, in whatever contract they stand and
+// whatever props they are bound to.
+type Same struct {
+	shape string
+	props int
 }
+
+// SameAs gives what a part with all it holds is the same as.
+func (c *Contract) SameAs(id string) Same {
+	if p := c.Part(id); p != nil {
+		return extractionOf(c, p).same()
+	}
+	return Same{}
+}
+
+// UseInstead makes all parts that are the same as some, but for the root, uses of the component that these are, and
+// gives how many.
+func (c *Contract) UseInstead(own *Contract, as Same) int {
+	var same []*extraction
+	c.Walk(func(q, parent *Part) {
+		if parent == nil || q.Use() != nil || slices.ContainsFunc(same, func(s *extraction) bool { return s.inside[q.ID] }) {
+			return
+		}
+		if e := extractionOf(c, q); e.same() == as && e.possible() == nil {
+			same = append(same, e)
+		}
+	})
+	for _, e := range same {
+		e.replace(own)
+	}
+	if len(same) > 0 {
+		c.Prune()
+	}
+	return len(same)
+}
+
+func extractionOf(c *Contract, p *Part) *extraction {
+	e := &extraction{c: c, part: p, inside: map[string]bool{}, names: map[string]string{}}
+	e.walk(p, func(q *Part) { e.inside[q.ID] = true })
+	return e
+}
+
+func (e *extraction) same() Same { return Same{e.shape(e.part), len(e.props())} }
 
 type extraction struct {
 	c      *Contract
 	part   *Part
 	inside map[string]bool   // ids of the parts that go
 	names  map[string]string // ids that props have in the component, by those they have here
-	order  []string          // the component's props, in the order they are met
 }
 
 func (e *extraction) walk(p *Part, visit func(*Part)) {
@@ -162,8 +182,7 @@ func (e *extraction) props() (out []string) {
 // component makes the component's contract.
 func (e *extraction) component(name string) (*Contract, error) {
 	own := &Contract{Format: Format, Name: name, Props: []Prop{}}
-	e.order = e.props()
-	for _, id := range e.order {
+	for _, id := range e.props() {
 		was := e.c.Prop(id)
 		if was == nil {
 			return nil, fmt.Errorf("there is no prop %q", id)
@@ -290,7 +309,7 @@ func staysOutside(property string) bool {
 }
 
 // replace makes the part a use of the component; its props stand in the order in which this part's are met.
-func (e *extraction) replace(own *Contract, order []string) {
+func (e *extraction) replace(own *Contract) {
 	c, p := e.c, e.part
 	u := UseOf(own)
 	mine := e.props()
@@ -367,8 +386,11 @@ func (e *extraction) shape(root *Part) string {
 		t := "?"
 		if p := e.c.Prop(id); p != nil {
 			t = string(p.Kind())
-			if p.Kind() == ChoiceKind {
-				t += strings.Join(p.Options(), "|")
+			switch kind := p.Type.(type) {
+			case Choice:
+				t += strings.Join(kind.Options, "|")
+			case Icon:
+				t += fmt.Sprint(kind.Options)
 			}
 		}
 		e.names[id] = fmt.Sprintf("%s%d", t, i)

@@ -1,6 +1,7 @@
 package contract
 
 import (
+	"cmp"
 	"slices"
 	"strconv"
 	"strings"
@@ -126,16 +127,17 @@ func (r resolver) part(p *Part, item []int, inherited map[string]Resolution, sho
 			own(rule.Set, rule.When)
 		}
 	}
-	parentFont := pixelsOr(inherited["font-size"].Value, css.RootFontSize)
+	rootFont := cmp.Or(r.env.RootFont, css.RootFontSize)
+	parentFont := pixelsOr(inherited["font-size"].Value, rootFont)
 	font := parentFont
 	if v, ok := out.Values["font-size"]; ok && v.Part == p.ID {
-		v.Value = css.CanonicalText("font-size", ResolveTokens(v.Expression, r.tokens), parentFont)
+		v.Value = css.CanonicalTextAt("font-size", ResolveTokens(v.Expression, r.tokens), parentFont, rootFont)
 		out.Values["font-size"] = v
 		font = pixelsOr(v.Value, parentFont)
 	}
 	for property, v := range out.Values {
 		if v.Part == p.ID && property != "font-size" {
-			v.Value = css.CanonicalText(property, ResolveTokens(v.Expression, r.tokens), font)
+			v.Value = css.CanonicalTextAt(property, ResolveTokens(v.Expression, r.tokens), font, rootFont)
 			out.Values[property] = v
 		}
 	}
@@ -198,7 +200,7 @@ const outside = "/"
 // inside resolves the component that a part is a use of, and the parts that stand in its slots.
 func (r resolver) inside(use *Resolved, inherited map[string]Resolution) (*Resolved, []*Resolved) {
 	p, u := use.Part, use.Part.Use()
-	env := Env{Props: u.of.Defaults().With(u.Values(r.env)), Containers: r.env.Containers, Viewport: r.env.Viewport, Theme: r.env.Theme, Direction: r.env.Direction}
+	env := Env{Props: u.of.Defaults().With(u.Values(r.env)), Containers: r.env.Containers, Viewport: r.env.Viewport, Theme: r.env.Theme, Direction: r.env.Direction, RootFont: r.env.RootFont}
 	var own []*Resolved
 	slots := map[string]filler{}
 	for _, id := range sortedKeys(u.Given) {

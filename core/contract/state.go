@@ -1,6 +1,9 @@
 package contract
 
-import "strings"
+import (
+	"slices"
+	"strings"
+)
 
 // DataStates are those that data sets, through a flag of their name; others come of what people
 // do.
@@ -41,4 +44,23 @@ func (c *Contract) inStates(e Env) Env {
 		}
 	}
 	return e
+}
+
+// AskedStates lists the states that a rule asks for, in the order of States.
+func (c *Contract) AskedStates() (out []string) {
+	for _, name := range States {
+		if slices.ContainsFunc(c.Rules, func(r Rule) bool { return slices.Contains(r.When.Terms(), Term(InState{name})) }) {
+			out = append(out, name)
+		}
+	}
+	return out
+}
+
+// RemoveState leaves out all that is otherwise in a state, and that it is drawn; what goes along is told.
+// A flag that puts the component in it stays: it may be bound to more.
+func (c *Contract) RemoveState(name string) (taken []string) {
+	taken = c.dropConditions(func(w When) (When, bool) { return w, !slices.Contains(w.Terms(), Term(InState{name})) })
+	c.States = slices.DeleteFunc(c.States, func(s DrawnState) bool { return s.State == name })
+	c.Prune()
+	return taken
 }

@@ -10,6 +10,10 @@ import (
 // mean the same as one of them, repeated sides left out. fontSize, in px, is what em and
 // unitless line heights refer to; a rem is RootFontSize. References stay.
 func Canonical(property string, v Value, fontSize float64) Value {
+	return canonicalAt(property, v, fontSize, RootFontSize)
+}
+
+func canonicalAt(property string, v Value, fontSize, rootFont float64) Value {
 	p, ok := byName[property]
 	if !ok || v == nil {
 		return v
@@ -23,7 +27,7 @@ func Canonical(property string, v Value, fontSize float64) Value {
 	if list, ok := v.(List); ok {
 		out := make(List, len(list))
 		for i, one := range list {
-			out[i] = p.canonical(one, fontSize)
+			out[i] = p.canonical(one, fontSize, rootFont)
 		}
 		if p.sides {
 			out = shorten(out)
@@ -36,11 +40,11 @@ func Canonical(property string, v Value, fontSize float64) Value {
 	if n, ok := v.(Number); ok && property == "line-height" {
 		return Length{float64(n) * fontSize, "px"}
 	}
-	return p.canonical(v, fontSize)
+	return p.canonical(v, fontSize, rootFont)
 }
 
-func (p *Property) canonical(v Value, fontSize float64) Value {
-	units := Fixed(fontSize, RootFontSize)
+func (p *Property) canonical(v Value, fontSize, rootFont float64) Value {
+	units := Fixed(fontSize, rootFont)
 	switch v := v.(type) {
 	case Keyword:
 		word := strings.ToLower(string(v))
@@ -189,12 +193,17 @@ func shorten(l List) List {
 // CanonicalText is Canonical of a text, as text; a text that cannot be read stays
 // as it is.
 func CanonicalText(property, text string, fontSize float64) string {
+	return CanonicalTextAt(property, text, fontSize, RootFontSize)
+}
+
+// CanonicalTextAt is CanonicalText where a rem is rootFont px.
+func CanonicalTextAt(property, text string, fontSize, rootFont float64) string {
 	text = strings.TrimSpace(text)
 	v, err := ParseValue(text)
 	if err != nil || byName[property] == nil {
 		return text
 	}
-	return Canonical(property, v, fontSize).String()
+	return canonicalAt(property, v, fontSize, rootFont).String()
 }
 
 // SameText tells whether two canonical texts say the same, numbers and lengths

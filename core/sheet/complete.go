@@ -34,6 +34,17 @@ func Complete(c *contract.Contract, a Ask, w World, names []string) []Completion
 	k := completer{c: c, w: w, components: names}
 	kind, rest, _ := strings.Cut(a.On, "/")
 	switch {
+	case kind == "cases":
+		k.saved(a)
+	case kind == "apart":
+		before, typed := lastOf(a.Text)
+		var names []string
+		for _, p := range k.c.Props {
+			names = append(names, p.Name)
+		}
+		k.all(before, typed, "prop", names)
+	case kind == "states":
+		k.state(a.Text)
 	case kind == "props" && a.Do == "add":
 		if name, typed, named := strings.Cut(a.Text, " "); named {
 			k.phrases(name+" ", typed, kindForms)

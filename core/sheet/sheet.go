@@ -14,13 +14,24 @@ import (
 
 // Sheet is a contract as text.
 type Sheet struct {
+	Name    string      `json:"name"`
 	Purpose string      `json:"purpose"`
+	Do      []NoteRow   `json:"do" doc:"How it is meant to be used"`
+	Dont    []NoteRow   `json:"dont" doc:"How it is not"`
 	Use     []UseWord   `json:"use" doc:"The use of the component as a line of code"`
 	Props   []PropRow   `json:"props"`
 	Parts   []PartRow   `json:"parts" doc:"The outline, parents first"`
 	Rules   []RuleRow   `json:"rules" doc:"What each part says by itself, then the rules in their order: later ones win"`
 	States  []StateRow  `json:"states"`
 	Nested  []NestedRow `json:"nested"`
+	Apart   []NoteRow   `json:"apart" doc:"Groups of props of which a use gives one at most"`
+	Cases   []CaseRow   `json:"cases" doc:"Those that people gave a name"`
+}
+
+// NoteRow is a line of text.
+type NoteRow struct {
+	On   string `json:"on"`
+	Text string `json:"text"`
 }
 
 // UseWord is a word of the line of code.
@@ -75,6 +86,7 @@ type Declaration struct {
 
 // StateRow is a state that something of the component is otherwise in.
 type StateRow struct {
+	On    string `json:"on"`
 	Name  string `json:"name"`
 	By    string `json:"by" doc:"The flag that brings it about; the browser when empty"`
 	Drawn string `json:"drawn" doc:"The value of the family's axis that draws it"`
@@ -93,7 +105,7 @@ type NestedRow struct {
 
 // Of writes a contract as a sheet; tokens say what references stand for, nil leaves that out.
 func Of(c *contract.Contract, tokens *token.Set) Sheet {
-	out := Sheet{Purpose: c.Purpose, Use: useLine(c), Props: []PropRow{}, Parts: []PartRow{}, Rules: []RuleRow{}, States: []StateRow{}, Nested: []NestedRow{}}
+	out := Sheet{Name: c.Name, Purpose: c.Purpose, Do: noteRows("do", c.Do), Dont: noteRows("dont", c.Dont), Apart: apartRows(c), Cases: caseRows(c), Use: useLine(c), Props: []PropRow{}, Parts: []PartRow{}, Rules: []RuleRow{}, States: []StateRow{}, Nested: []NestedRow{}}
 	c.EachProp(func(id string, p *contract.Prop) {
 		row := PropRow{On: "props/" + id, Name: p.Name, Kind: kindText(c, p), Default: defaultText(p), Purpose: p.Purpose, Bound: append([]string{}, c.BoundTo(id)...)}
 		if strings.Contains(id, ".") {
@@ -200,7 +212,7 @@ func typeText(t contract.Type) string {
 func states(c *contract.Contract) []StateRow {
 	out := []StateRow{}
 	for _, name := range contract.States {
-		row := StateRow{Name: name, Rules: []int{}}
+		row := StateRow{On: "states/" + name, Name: name, Rules: []int{}}
 		for i, r := range c.Rules {
 			if slices.Contains(r.When.Terms(), contract.Term(contract.InState{State: name})) {
 				row.Rules = append(row.Rules, i+1)

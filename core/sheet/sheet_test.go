@@ -55,6 +55,14 @@ func drafted(t testing.TB, seeds uint64) (all []*contract.Contract, worlds []she
 func cells(s sheet.Sheet) (out []sheet.Edit) {
 	set := func(on, cell, text string) { out = append(out, sheet.Edit{Do: "set", On: on, Cell: cell, Text: text}) }
 	set("purpose", "", s.Purpose)
+	for _, n := range append(append(append([]sheet.NoteRow{}, s.Do...), s.Dont...), s.Apart...) {
+		set(n.On, "text", n.Text)
+	}
+	for _, k := range s.Cases {
+		set(k.On, "name", k.Name)
+		set(k.On, "given", k.Given)
+		set(k.On, "look", k.Look)
+	}
 	for _, p := range s.Props {
 		set(p.On, "name", p.Name)
 		set(p.On, "default", p.Default)
@@ -85,12 +93,34 @@ func cells(s sheet.Sheet) (out []sheet.Edit) {
 	return out
 }
 
+// withCases is a contract with notes, and with cases saved of all that its props are worth looking at with.
+func withCases(t *testing.T, c *contract.Contract) *contract.Contract {
+	t.Helper()
+	c = c.Clone()
+	c.Do, c.Dont = []string{"For what can be picked: now"}, []string{"Not for \"notes\""}
+	looks := []contract.Look{{}, {State: "hover", Direction: "rtl"}, {Text: 200, Width: 320.5, Theme: "late dusk, dense"}}
+	for _, p := range c.Props {
+		for i, v := range p.Samples() {
+			values := c.Examples()
+			if values[p.ID] = v; v == nil {
+				delete(values, p.ID)
+			}
+			if !c.AreApart(values) {
+				require.NoError(t, c.SaveCase(fmt.Sprintf("%s: no. %d", p.Name, i), values, looks[i%3]))
+			}
+		}
+	}
+	require.NoError(t, c.Check(nil).Err(), "%s", c.Name)
+	return c
+}
+
 // What the sheet shows is what one may type: entered as it stands, every cell leaves the contract
 // as it is.
 func TestEveryCellReadsBackAsItIsWritten(t *testing.T) {
 	all, worlds := drafted(t, 15)
 	n := 0
 	for i, was := range all {
+		was = withCases(t, was)
 		before := string(was.JSON())
 		for _, e := range cells(sheet.Of(was, nil)) {
 			c := was.Clone()

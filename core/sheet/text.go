@@ -472,8 +472,12 @@ func readValue(t contract.Type, text string) (contract.Value, error) {
 		return nil, nil
 	}
 	raw := []byte(text)
+	blocks := t.Kind() == contract.RichKind && strings.HasPrefix(text, "[{")
 	switch t.Kind() {
 	case contract.TextKind, contract.RichKind, contract.LinkKind, contract.ChoiceKind, contract.IconKind:
+		if blocks {
+			break
+		}
 		plain, err := unquoted(text)
 		if err != nil {
 			return nil, err

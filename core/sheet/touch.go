@@ -2,6 +2,7 @@ package sheet
 
 import (
 	"reflect"
+	"slices"
 	"strings"
 )
 
@@ -22,8 +23,25 @@ func Untouched(read, now Sheet, e Edit) bool {
 func (s Sheet) row(on string) (any, bool) {
 	if kind, rest, _ := strings.Cut(on, "/"); kind == "purpose" {
 		return s.Purpose, true
-	} else if kind == "props" && rest == "" {
+	} else if kind == "name" {
+		return s.Name, true
+	} else if rest == "" && slices.Contains([]string{"props", "do", "dont", "apart", "states", "cases"}, kind) {
 		return nil, true
+	}
+	for _, n := range slices.Concat(s.Do, s.Dont, s.Apart) {
+		if n.On == on {
+			return n.Text, true
+		}
+	}
+	for _, k := range s.Cases {
+		if k.On == on {
+			return k, true
+		}
+	}
+	for _, one := range s.States {
+		if one.On == on {
+			return one, true
+		}
 	}
 	for _, p := range s.Props {
 		if p.On == on {

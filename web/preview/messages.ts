@@ -33,6 +33,19 @@ export interface Show {
   measure: string[];
   /** What the first case is laid over, pixel by pixel. */
   against?: Against;
+  /** Percent of the size of text that a reader asks for; 100 without. */
+  text?: number;
+  /** A picture of so much of the frame, px, is answered. */
+  paint?: { width: number; height: number };
+}
+
+/** A picture of what runs: so many pixels a px, RGBA. */
+export interface Painted {
+  kind: "painted";
+  sharp: number;
+  width: number;
+  height: number;
+  data: ArrayBuffer;
 }
 
 /** A drawing, with its origin at x, y of a frame of a size. */
@@ -90,4 +103,4 @@ export interface Failed {
   column?: number;
 }
 
-export type FromFrame = { kind: "ready" } | { kind: "measured"; cases: MeasuredCase[] } | Compared | Failed;
+export type FromFrame = { kind: "ready" } | { kind: "measured"; cases: MeasuredCase[] } | Compared | Painted | Failed;

@@ -9,7 +9,7 @@ import * as ReactDOM from "react-dom";
 import { createRoot } from "react-dom/client";
 
 import { access } from "./access";
-import { compare } from "./compare";
+import { compare, paint } from "./compare";
 import { givenTo } from "./fiber";
 import { given } from "./given";
 import type { Failed, FromFrame, MeasuredCase, Show, ShownCase } from "./messages";
@@ -63,12 +63,17 @@ globalThis.cobrikRun = (component) => {
     if (!origins.includes(event.origin) || event.data.kind !== "show") return;
     const mine = ++newest;
     const show = event.data;
+    const text = show.text ?? 100;
+    document.documentElement.style.fontSize = text === 100 ? "" : `${text}%`;
     ReactDOM.flushSync(() =>
       root.render(show.cases.map((one) => <Stand key={`${one.theme ?? ""} ${one.key}`} one={one} component={component} />)),
     );
     void settle(stage).then(() => {
       if (mine !== newest) return;
       post({ kind: "measured", cases: show.cases.flatMap((one, i) => measure(stage.children[i], one, show.measure, component)) });
+      if (show.paint && show.cases.length > 0) {
+        void paint(stage, show.paint, text).then((painted) => mine === newest && post({ kind: "painted", ...painted }));
+      }
       if (show.against && stage.firstElementChild) {
         void compare(stage.firstElementChild, show.against).then((compared) => mine === newest && post({ kind: "compared", ...compared }));
       }

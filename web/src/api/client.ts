@@ -131,6 +131,14 @@ export const useStress = (slug: string, build: string, key: string | undefined) 
     enabled: key !== undefined,
     placeholderData: (last) => (key === undefined ? undefined : last),
   });
+/** Every case in what is pinned; asks nothing unless that is looked at. */
+export const useBoard = (slug: string, build: string, look: Schema["Look"] | undefined) =>
+  useQuery({
+    queryKey: ["component", slug, "board", build, look],
+    queryFn: () => unwrap(client.GET("/components/{slug}/board", { params: { path: { slug }, query: look } })),
+    enabled: look !== undefined,
+    placeholderData: (last) => (look === undefined ? undefined : last),
+  });
 /** A case in a container of a width; asks nothing for a case as drawn. */
 export const useCaseAt = (slug: string, build: string, key: string, theme: string, width: number | undefined) =>
   useQuery({
@@ -273,6 +281,8 @@ export const api = {
     unwrap(client.POST("/components/{slug}/edit", { ...params(slug), body: { revision, edits } })),
   amend: (slug: string, revision: number, edit: Schema["Edit"]) =>
     unwrap(client.POST("/components/{slug}/sheet", { ...params(slug), body: { revision, edit } })),
+  saveCase: (slug: string, of: string, name: string, look: Schema["Look"]) =>
+    unwrap(client.POST("/components/{slug}/cases", { ...params(slug), body: { case: of, name, look } })),
   tryEdit: (slug: string, edit: Schema["Edit"], theme?: string) =>
     unwrap(client.POST("/components/{slug}/sheet/try", { params: { path: { slug }, query: { theme } }, body: edit })),
   setAside: (slug: string, key: string, reason: string) =>

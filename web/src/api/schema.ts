@@ -52,6 +52,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/components/{slug}/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["board"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components/{slug}/case": {
         parameters: {
             query?: never;
@@ -62,6 +78,22 @@ export interface paths {
         get: operations["caseAt"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["saveCase"];
         delete?: never;
         options?: never;
         head?: never;
@@ -956,6 +988,8 @@ export interface components {
             reaches: string[];
             /** Format: int64 */
             revision: number;
+            /** @description Of the component now; another after it was renamed */
+            slug: string;
             /** @description What went along */
             taken: string[];
         };
@@ -1033,7 +1067,7 @@ export interface components {
             cases: components["schemas"]["CaseView"][];
             /**
              * Format: int64
-             * @description Of one without a drawing, how many combinations its props and states have; its cases are all of them, or a set that covers every pair
+             * @description How many combinations its props and states have; of one without a drawing, its cases are all of them, or a set that covers every pair
              */
             combined: number;
             /**
@@ -1066,6 +1100,8 @@ export interface components {
             revision: number;
             shelf: string;
             slug: string;
+            /** @description Those that something of it is otherwise in */
+            states: string[];
             /** @enum {string} */
             status: "draft" | "released" | "primitive";
             /** @description Name of the theme its cases are shown in */
@@ -1101,6 +1137,17 @@ export interface components {
             /** Format: int64 */
             values: number;
         };
+        Board: {
+            /** @description Those drawn, those saved, then the others: all, or a set in which every two values stand together */
+            cases: components["schemas"]["Looked"][];
+            /**
+             * Format: int64
+             * @description How many combinations there are
+             */
+            combined: number;
+            /** @description The newest; empty for none */
+            release: string;
+        };
         BuildTokensBody: {
             output: components["schemas"]["Output"];
             /** @description Token whose way is shown; empty for none */
@@ -1132,6 +1179,14 @@ export interface components {
              */
             verdict: "agree" | "design moved" | "contract moved" | "code moved" | "several moved" | "missing";
         };
+        CaseRow: {
+            /** @description What is not as the component is looked at first */
+            given: string;
+            /** @description What it is looked at in, where that is anything in particular */
+            look: string;
+            name: string;
+            on: string;
+        };
         CaseView: {
             /** @description Drawn box of each part, relative to the root */
             boxes: {
@@ -1145,11 +1200,16 @@ export interface components {
              */
             container: number;
             default: boolean;
+            drawn: boolean;
             /** @description The component fills its container's width */
             fills: boolean;
             /** Format: double */
             height: number;
             key: string;
+            /** @description What it is looked at in */
+            look: components["schemas"]["Look"];
+            /** @description The same in words; empty for nothing in particular */
+            lookWords: string;
             name: string;
             /** @description Axis values the contract does not have yet */
             new: string[];
@@ -1163,6 +1223,8 @@ export interface components {
             props: {
                 [key: string]: unknown;
             };
+            /** @description People gave it its name */
+            saved: boolean;
             /** @description The states it is shown in, though nobody brings them about */
             states: string[];
             /**
@@ -1409,11 +1471,11 @@ export interface components {
             revision: number;
         };
         Edit: {
-            /** @description Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value; of add, what: prop, part, inside, value */
+            /** @description Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value, given, look, text; of add, what: prop, part, inside, value, case, state, group, note */
             cell?: string;
             /** @enum {string} */
             do: "set" | "add" | "remove" | "duplicate" | "move" | "wrap" | "unwrap" | "offer" | "mend" | "fewer" | "own" | "inline";
-            /** @description Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; or purpose, props, rules; of mend the key of a finding */
+            /** @description Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; do/0, dont/0, apart/0, states/hover, cases/0; or name, purpose, do, dont, apart, props, rules, states, cases; of mend the key of a finding */
             on: string;
             /** @description As typed; of move up, down, in or out; of offer text, picture, icon, link, slot or flag; of own the component's name */
             text?: string;
@@ -1430,6 +1492,8 @@ export interface components {
             reaches: string[];
             /** Format: int64 */
             revision: number;
+            /** @description Of the component now; another after it was renamed */
+            slug: string;
         };
         Effect: {
             /**
@@ -1681,12 +1745,73 @@ export interface components {
             /** @description The token's */
             path: string;
         };
+        Look: {
+            direction?: string;
+            state?: string;
+            /** Format: double */
+            text?: number;
+            theme?: string;
+            /** Format: double */
+            width?: number;
+        };
         LookTheme: {
             /** @description Of the element around that puts what is in it into the theme */
             attributes: {
                 [key: string]: string;
             };
             name: string;
+        };
+        Looked: {
+            /** @description Drawn box of each part, relative to the root */
+            boxes: {
+                [key: string]: components["schemas"]["Rect"];
+            };
+            /** @description A value an axis, in their order */
+            choices: string[];
+            /**
+             * Format: double
+             * @description px of the container it is laid out in; 0 for as drawn
+             */
+            container: number;
+            default: boolean;
+            drawn: boolean;
+            /** @description The component fills its container's width */
+            fills: boolean;
+            /** Format: double */
+            height: number;
+            key: string;
+            /** @description What it is looked at in */
+            look: components["schemas"]["Look"];
+            /** @description The same in words; empty for nothing in particular */
+            lookWords: string;
+            name: string;
+            /** @description Axis values the contract does not have yet */
+            new: string[];
+            /** @description Child indexes from the root to each rendered part */
+            paths: {
+                [key: string]: number[];
+            };
+            /** @description The variant as drawn, SVG; empty for one that is not drawn */
+            picture: string;
+            /** @description What the component is rendered with */
+            props: {
+                [key: string]: unknown;
+            };
+            /** @description What the newest release is rendered with for the same; null where that cannot show it */
+            released: {
+                [key: string]: unknown;
+            };
+            /** @description People gave it its name */
+            saved: boolean;
+            /** @description The states it is shown in, though nobody brings them about */
+            states: string[];
+            /** @description Which part, and how: as the solver lays it out, and as its colours contrast */
+            troubles: string[];
+            /**
+             * Format: double
+             * @description Of the drawn variant, px
+             */
+            width: number;
         };
         Loss: {
             in: string[];
@@ -1794,6 +1919,10 @@ export interface components {
             passed: string[];
         };
         None: Record<string, never>;
+        NoteRow: {
+            on: string;
+            text: string;
+        };
         Option: {
             value: string;
             /** @description As it is said to people */
@@ -2222,6 +2351,23 @@ export interface components {
             /** @description File of the output it takes the place of; empty for a new one */
             was: string;
         };
+        SavedAs: {
+            /** @description Of the case that is saved */
+            key: string;
+            /** @description Names of the components that use this one, and follow it */
+            reaches: string[];
+            /** Format: int64 */
+            revision: number;
+            /** @description Of the component now; another after it was renamed */
+            slug: string;
+        };
+        SavedBody: {
+            /** @description Key of the case that is shown */
+            case: string;
+            /** @description What is pinned */
+            look: components["schemas"]["Look"];
+            name: string;
+        };
         Scale: {
             options: string[];
             /** @description Name of the choice */
@@ -2253,6 +2399,15 @@ export interface components {
             options: components["schemas"]["Option"][];
         };
         SheetView: {
+            /** @description Groups of props of which a use gives one at most */
+            apart: components["schemas"]["NoteRow"][];
+            /** @description Those that people gave a name */
+            cases: components["schemas"]["CaseRow"][];
+            /** @description How it is meant to be used */
+            do: components["schemas"]["NoteRow"][];
+            /** @description How it is not */
+            dont: components["schemas"]["NoteRow"][];
+            name: string;
             nested: components["schemas"]["NestedRow"][];
             /** @description The outline, parents first */
             parts: components["schemas"]["PartRow"][];
@@ -2353,6 +2508,7 @@ export interface components {
             /** @description The value of the family's axis that draws it */
             drawn: string;
             name: string;
+            on: string;
             /** @description Numbers of the rules that ask for it */
             rules: number[];
         };
@@ -2372,49 +2528,6 @@ export interface components {
             redo: boolean;
             /** Format: int64 */
             revision: number;
-        };
-        StressView: {
-            /** @description Drawn box of each part, relative to the root */
-            boxes: {
-                [key: string]: components["schemas"]["Rect"];
-            };
-            /** @description A value an axis, in their order */
-            choices: string[];
-            /**
-             * Format: double
-             * @description px of the container it is laid out in; 0 for as drawn
-             */
-            container: number;
-            default: boolean;
-            /** @enum {string} */
-            direction: "ltr" | "rtl";
-            /** @description The component fills its container's width */
-            fills: boolean;
-            /** Format: double */
-            height: number;
-            key: string;
-            name: string;
-            /** @description Axis values the contract does not have yet */
-            new: string[];
-            /** @description Child indexes from the root to each rendered part */
-            paths: {
-                [key: string]: number[];
-            };
-            /** @description The variant as drawn, SVG; empty for one that is not drawn */
-            picture: string;
-            /** @description What the component is rendered with */
-            props: {
-                [key: string]: unknown;
-            };
-            /** @description The states it is shown in, though nobody brings them about */
-            states: string[];
-            /** @description As the solver finds them: which part, and how */
-            troubles: string[];
-            /**
-             * Format: double
-             * @description Of the drawn variant, px
-             */
-            width: number;
         };
         Strip: {
             kind: string;
@@ -3000,6 +3113,74 @@ export interface operations {
             };
         };
     };
+    board: {
+        parameters: {
+            query?: {
+                /** @description Name of a theme; as each case says when empty, as all that follows */
+                theme?: string;
+                state?: string;
+                /** @description ltr or rtl */
+                direction?: string;
+                /** @description Percent of the size of text */
+                text?: number;
+                /** @description px of the container */
+                width?: number;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Board"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
     caseAt: {
         parameters: {
             query?: {
@@ -3024,6 +3205,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CaseView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    saveCase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedAs"];
                 };
             };
             /** @description Not Found */
@@ -4369,7 +4612,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StressView"][];
+                    "application/json": components["schemas"]["Looked"][];
                 };
             };
             /** @description Not Found */

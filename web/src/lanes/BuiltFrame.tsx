@@ -1,6 +1,6 @@
 import { useEffect, useEffectEvent, useRef, useState } from "react";
 
-import type { Against, Compared, Failed, FromFrame, MeasuredCase, Show, ShownCase } from "../../preview/messages";
+import type { Against, Compared, Failed, FromFrame, MeasuredCase, Painted, Show, ShownCase } from "../../preview/messages";
 import classes from "./lanes.module.css";
 
 interface Props {
@@ -11,11 +11,16 @@ interface Props {
   measure?: string[];
   /** A drawing that the first case is laid over. */
   against?: Against;
+  /** Percent of the size of text. */
+  text?: number;
+  /** A picture of it is wanted. */
+  paint?: boolean;
   width: number;
   height: number;
   scale?: number;
   onMeasured?: (cases: MeasuredCase[]) => void;
   onCompared?: (compared: Compared) => void;
+  onPainted?: (painted: Painted) => void;
   onFailed?: (failure: Failed) => void;
 }
 
@@ -31,16 +36,19 @@ export function BuiltFrame({
   cases,
   measure = nothing,
   against,
+  text,
+  paint = false,
   width,
   height,
   scale = 1,
   onMeasured,
   onCompared,
+  onPainted,
   onFailed,
 }: Props) {
   const frame = useRef<HTMLIFrameElement>(null);
   const [ready, setReady] = useState("");
-  const show = JSON.stringify({ kind: "show", cases, measure, against } satisfies Show);
+  const show = JSON.stringify({ kind: "show", cases, measure, against, text, paint: paint ? { width, height } : undefined } satisfies Show);
 
   const hear = useEffectEvent((event: MessageEvent<FromFrame>) => {
     if (event.source !== frame.current?.contentWindow) return;
@@ -48,6 +56,7 @@ export function BuiltFrame({
     if (said.kind === "ready") setReady(src);
     else if (said.kind === "measured") onMeasured?.(said.cases);
     else if (said.kind === "compared") onCompared?.(said);
+    else if (said.kind === "painted") onPainted?.(said);
     else if (said.kind === "failed") onFailed?.(said);
   });
   useEffect(() => {

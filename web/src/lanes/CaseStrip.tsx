@@ -7,12 +7,14 @@ import { Glyph } from "../ui/Glyph";
 import { Picture } from "../ui/Picture";
 import { BuiltFrame } from "./BuiltFrame";
 import classes from "./CaseStrip.module.css";
-import { shownCase } from "./shown";
+import { LookedFrames } from "./LookedFrames";
+import { lookedCase, shownCase } from "./shown";
 
 interface Props {
+  /** As they are measured. */
   cases: Schema["CaseView"][];
-  /** How many combinations there are, where the cases are a set that covers their pairs. */
-  combined: number;
+  /** What is shown of them where they are looked at otherwise, by their keys. */
+  looked?: Record<string, Schema["Looked"]>;
   /** The theme they are shown in, and all that they are measured in. */
   theme: string;
   themes: Schema["LookTheme"][];
@@ -21,10 +23,6 @@ interface Props {
   verdicts: Record<string, Schema["CaseLedger"]>;
   /** In as many rows as it takes, not in one. */
   rows: boolean;
-  onRows: (rows: boolean) => void;
-  /** The chosen case is shown under what people and data do to it. */
-  stress: boolean;
-  onStress?: (stress: boolean) => void;
   chosen: string;
   onChoose: (key: string) => void;
   onMeasured: (cases: MeasuredCase[]) => void;
@@ -42,43 +40,38 @@ const foot = 36;
  * Every case as a small live picture in one row; choosing one switches the lanes. Cases in the
  * other themes run below the row, where nobody sees them, to be measured.
  */
-export function CaseStrip({
-  cases,
-  combined,
-  theme,
-  themes,
-  src,
-  measure,
-  verdicts,
-  rows,
-  onRows,
-  stress,
-  onStress,
-  chosen,
-  onChoose,
-  onMeasured,
-  onFailed,
-}: Props) {
+export function CaseStrip({ cases, looked, theme, themes, src, measure, verdicts, rows, chosen, onChoose, onMeasured, onFailed }: Props) {
   const row = useRef<HTMLDivElement>(null);
   const { ref: measured, width: stage } = useElementSize();
   const [seen, setSeen] = useState({ from: 0, to: 1 });
   const { cell, height, scale } = useMemo(() => {
-    const width = Math.max(24, ...cases.map((c) => c.width));
-    const tall = Math.max(16, ...cases.map((c) => c.height));
+    const seen = cases.map((c) => looked?.[c.key] ?? c);
+    const width = Math.max(24, ...seen.map((c) => Math.max(c.width, c.container)));
+    const tall = Math.max(16, ...seen.map((c) => c.height));
     const letters = Math.max(...cases.map((c) => c.name.length + (c.new.length > 0 ? 5 : 0)));
     const fit = Math.min(1, most.width / width, most.height / tall);
     return { cell: Math.max(Math.ceil(width * fit) + 2 * pad, Math.ceil(letters * 6.7) + 34), height: Math.ceil(tall * fit), scale: fit };
-  }, [cases]);
+  }, [cases, looked]);
   const columns = rows && stage > 0 ? Math.max(1, Math.floor(stage / cell)) : cases.length;
   const lines = Math.ceil(cases.length / Math.max(1, columns));
   const high = height + foot;
+  const at = (i: number) => ({ x: ((i % columns) * cell + pad) / scale, y: (Math.floor(i / columns) * high) / scale });
   const shown = themes.flatMap((t) =>
     cases.flatMap((c, i) =>
       c.new.length > 0
         ? []
-        : [shownCase(c, t, ((i % columns) * cell + pad) / scale, t.name === theme ? (Math.floor(i / columns) * high) / scale : below)],
+        : [
+            {
+              ...shownCase(c, t, at(i).x, t.name === theme && !looked ? at(i).y : below),
+              width: c.fills ? c.width : undefined, // measured as it is by itself
+            },
+          ],
     ),
   );
+  const placedCase = (c: Schema["Looked"]) => {
+    const i = cases.findIndex((o) => o.key === c.key);
+    return lookedCase(c, themes, at(i).x, at(i).y);
+  };
   // What of a long row is seen, as parts of it.
   const look = () => {
     const at = row.current;
@@ -97,7 +90,6 @@ export function CaseStrip({
     onChoose(next.key);
     row.current?.querySelectorAll("button")[i]?.focus();
   };
-  const place = cases.findIndex((c) => c.key === chosen) + 1;
   const cut = !rows && (seen.from > 0.001 || seen.to < 0.999);
   return (
     <div className={classes.band} ref={measured}>
@@ -128,6 +120,17 @@ export function CaseStrip({
               onMeasured={onMeasured}
               onFailed={onFailed}
             />
+            {looked && (
+              <LookedFrames
+                src={src}
+                title="All cases, running in what is pinned"
+                cases={cases.flatMap((c) => looked[c.key] ?? [])}
+                show={(c) => (c.new.length > 0 ? undefined : placedCase(c))}
+                width={(columns * cell) / scale}
+                height={(lines * high) / scale}
+                scale={scale}
+              />
+            )}
           </div>
           {cases.map((c) => {
             const verdict = verdicts[c.key];
@@ -151,29 +154,13 @@ export function CaseStrip({
                 </span>
                 <span className={classes.label}>
                   {verdict && verdict.verdict !== "agree" && <Glyph verdict={verdict.verdict} size={10} />}
-                  {c.new.length > 0 ? `new: ${c.name}` : c.name}
+                  {c.new.length > 0 ? `new: ${c.name}` : c.saved ? `“${c.name}”` : c.name}
                 </span>
               </button>
             );
           })}
         </div>
       </div>
-      {(cases.length > 1 || onStress) && (
-        <div className={classes.where}>
-          <span title={combined > cases.length ? `Every pair of values, of ${combined} combinations` : undefined}>
-            {place} of {cases.length}
-            {combined > cases.length && <span className="quiet"> ({combined})</span>}
-          </span>
-          <button type="button" aria-pressed={rows} onClick={() => onRows(!rows)} title="All cases in rows (G)">
-            {rows ? "one row" : "rows"}
-          </button>
-          {onStress && (
-            <button type="button" aria-pressed={stress} onClick={() => onStress(!stress)} title="The case under stress (W)">
-              {stress ? "as it is" : "stress"}
-            </button>
-          )}
-        </div>
-      )}
       {cut && (
         <div className={classes.track} aria-hidden="true">
           <div style={{ left: `${seen.from * 100}%`, right: `${(1 - seen.to) * 100}%` }} />

@@ -9,10 +9,13 @@ import { Picture } from "../ui/Picture";
 import { BuiltFrame } from "./BuiltFrame";
 import { Difference } from "./Difference";
 import classes from "./lanes.module.css";
-import { shownCase } from "./shown";
+import { lookedCase, shownCase, textOf } from "./shown";
 
 interface Props {
   shown: Schema["CaseView"];
+  /** What the running code is looked at in, where that is not as it is drawn. */
+  looked?: Schema["Looked"];
+  themes: Schema["LookTheme"][];
   theme: Schema["LookTheme"] | undefined;
   src: string;
   /** The component's parts; their numbers are their places, the root's 0. */
@@ -34,13 +37,15 @@ export const room = 12;
  * Pictures of one case side by side on one scale: as drawn, the difference, and
  * the running code. Pointing at a part marks it in every lane, with its dimensions.
  */
-export function Lanes({ shown, theme, src, parts, built, onMeasured, part, onPart, failure, onFailed }: Props) {
+export function Lanes({ shown, looked, themes, theme, src, parts, built, onMeasured, part, onPart, failure, onFailed }: Props) {
   const { ref, width: stageWidth, height: stageHeight } = useElementSize();
   const stage = { width: stageWidth, height: stageHeight };
   const undrawn = shown.picture === ""; // it began without a drawing: there is the built side alone
   const reach = reachOf(undrawn ? built : shown.boxes);
-  const width = Math.max(shown.container, shown.width, reach.width, shown.container ? (built.root?.width ?? 0) : 0);
-  const height = Math.max(shown.height, reach.height, shown.container ? (built.root?.height ?? 0) : 0);
+  const free = shown.container > 0 || looked !== undefined; // it need not be as large as it is drawn
+  const container = looked?.container ?? shown.container;
+  const width = Math.max(container, shown.width, reach.width, free ? (built.root?.width ?? 0) : 0);
+  const height = Math.max(shown.height, reach.height, free ? (built.root?.height ?? 0) : 0);
   const place = fitted(width, height, stage);
   const drawnSize = `${rounded(shown.width)} × ${rounded(shown.height)} px${shown.container ? ", laid out anew" : ""}`;
   const builtRoot = built.root;
@@ -51,7 +56,8 @@ export function Lanes({ shown, theme, src, parts, built, onMeasured, part, onPar
     <BuiltFrame
       src={src}
       title={`${shown.name}, running`}
-      cases={[shownCase(shown, theme, room, room)]}
+      cases={[looked ? lookedCase(looked, themes, room, room) : shownCase(shown, theme, room, room)]}
+      text={looked && textOf(looked.look)}
       width={width + 2 * room}
       height={height + 2 * room}
       scale={place.scale}
@@ -62,8 +68,8 @@ export function Lanes({ shown, theme, src, parts, built, onMeasured, part, onPar
       onFailed={onFailed}
     />
   );
-  const edge = shown.container > 0 && (
-    <div className={classes.container} style={{ left: place.x, width: shown.container * place.scale }} aria-hidden="true" />
+  const edge = container > 0 && (
+    <div className={classes.container} style={{ left: place.x, width: container * place.scale }} aria-hidden="true" />
   );
   const drawn = (
     <At place={place}>
@@ -83,17 +89,26 @@ export function Lanes({ shown, theme, src, parts, built, onMeasured, part, onPar
               <Marks boxes={shown.boxes} numbers={numbers} {...marks} />
             </div>
           </section>
-          <Difference
-            shown={shown}
-            theme={theme}
-            src={src}
-            place={place}
-            width={width}
-            height={height}
-            drawn={drawn}
-            built={built}
-            failed={!!failure}
-          />
+          {looked ? (
+            <section className={classes.lane} aria-label="Difference">
+              <LaneHead name="Difference" note="" />
+              <div className={classes.stage}>
+                <p className={classes.notYet}>It is drawn in nothing of what is pinned: there is nothing to compare.</p>
+              </div>
+            </section>
+          ) : (
+            <Difference
+              shown={shown}
+              theme={theme}
+              src={src}
+              place={place}
+              width={width}
+              height={height}
+              drawn={drawn}
+              built={built}
+              failed={!!failure}
+            />
+          )}
         </>
       )}
       <section className={classes.lane} aria-label="Built">

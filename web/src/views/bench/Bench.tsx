@@ -6,10 +6,11 @@ import { useCallback, useMemo, useRef, useState } from "react";
 import { Link, Navigate, useNavigate, useParams, useSearchParams } from "react-router";
 
 import type { Box, Failed, MeasuredCase } from "../../../preview/messages";
-import { api, type Schema, useBench, useCaseAt, useChecks, useLedger, useProject, useWrite } from "../../api/client";
+import { api, type Schema, useBench, useBoard, useCaseAt, useChecks, useLedger, useProject, useWrite } from "../../api/client";
 import { CaseStrip } from "../../lanes/CaseStrip";
 import { Lanes } from "../../lanes/Lanes";
 import { Thrown } from "../../lanes/Thrown";
+import { isOtherwise } from "../../lanes/shown";
 import { WidthRail } from "../../lanes/WidthRail";
 import { EditValue } from "../../ledger/EditValue";
 import { Ledger } from "../../ledger/Ledger";
@@ -21,7 +22,8 @@ import classes from "./Bench.module.css";
 import { ContractFacet } from "./contract/ContractFacet";
 import { ChecksList } from "./ChecksList";
 import { LayoutFacet } from "./LayoutFacet";
-import { StressBoard } from "./StressBoard";
+import { CasesBoard, StressBoard } from "./Boards";
+import { LookLine } from "./LookLine";
 import { ReleaseDialog } from "./ReleaseDialog";
 
 export function Bench() {
@@ -58,12 +60,18 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const checks = useChecks(slug, build).data;
   const measured = useMeasured(slug, build, bench.theme, ledger);
   const theme = bench.themes.find((t) => t.name === bench.theme);
+  const moved = (to: string) => {
+    const there = new URLSearchParams(window.location.search);
+    if (there.get("facet") === "contract") there.set("on", "name"); // where the focus goes
+    void navigate({ pathname: `/bench/${to}`, search: there.toString() }, { replace: true });
+  };
   // Steps and edits made one after another: each follows on the one before, though that is not shown yet.
   const written = useRef(0);
   const step = useWrite(
     (redo: boolean) => api.step(slug, Math.max(bench.revision, written.current), redo),
     (done) => {
       written.current = done.revision;
+      if (done.slug !== slug) moved(done.slug);
     },
     `sheet ${slug}`,
   );
@@ -71,12 +79,31 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const facet = facets.find((f) => f.name === search.get("facet"))?.name ?? "compare";
   const containers = facet === "layout";
   const stress = facet === "compare" && search.get("stress") === "1";
+  const every = facet === "compare" && !stress && search.get("board") === "1";
   const rows = search.get("cases") === "rows";
   // The width follows the hand; the address has it when the hand lets go.
   const [dragged, setDragged] = useState<number>();
   const asked = Number(search.get("width"));
   const width = dragged ?? (asked >= 1 && asked <= 20_000 ? asked : undefined);
-  const shown = bench.cases.find((c) => c.key === search.get("case")) ?? bench.cases.find((c) => c.default) ?? bench.cases[0];
+  const key = search.get("case");
+  const known = bench.cases.find((c) => c.key === key);
+  // One that is neither drawn nor saved is not on the strip.
+  const other = useCaseAt(slug, build, key ?? "", bench.theme, key !== null && !known ? (width ?? 0) : undefined).data;
+  const shown = known ?? (other?.key === key ? other : undefined) ?? bench.cases.find((c) => c.default) ?? bench.cases[0];
+  // What is pinned for all cases; the width that a hand moves is the lanes' alone until it lets go.
+  const pins: Schema["Look"] = {
+    theme: search.get("theme") ?? undefined,
+    state: search.get("state") ?? undefined,
+    direction: search.get("dir") ?? undefined,
+    text: Number(search.get("text")) || undefined,
+    width: asked >= 1 && asked <= 20_000 ? asked : undefined,
+  };
+  const otherwise = isOtherwise(pins) || bench.cases.some((c) => isOtherwise(c.look) || c.look.theme !== undefined);
+  const board = useBoard(slug, build, otherwise ? pins : undefined).data;
+  const looked = useMemo(
+    () => (otherwise && board ? Object.fromEntries(board.cases.map((c) => [c.key, c])) : undefined),
+    [otherwise, board],
+  );
   const put = (name: string, value: string | undefined) =>
     setSearch(
       () => {
@@ -94,6 +121,25 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     setDragged(kept ? undefined : px);
     if (kept) put("width", px === undefined ? undefined : String(px));
   };
+  const mine = shown && looked?.[shown.key];
+  // Where the width alone is pinned, the drawing is laid out anew beside it.
+  const asLooked =
+    mine && isOtherwise({ ...mine.look, width: undefined, state: shown.drawn ? pins.state : mine.look.state }) ? mine : undefined;
+  const [naming, setNaming] = useState(false);
+  const save = useWrite(
+    (name: string) => api.saveCase(slug, shown!.key, name, pins),
+    (done) => {
+      written.current = done.revision;
+      setNaming(false);
+      put("case", done.key);
+    },
+    `sheet ${slug}`,
+  );
+  const onLook = (change: Schema["Look"]) =>
+    Object.entries(change).forEach(([name, value]) =>
+      put(name === "direction" ? "dir" : name, value === undefined ? undefined : String(value)),
+    );
+  const nextState = () => onLook({ state: bench.states[bench.states.indexOf(pins.state ?? "") + 1] });
   const turn = (to: Schema["LookTheme"]) => put("theme", to === bench.themes[0] ? undefined : to.name);
   const nextTheme = () => {
     // From the address itself: the theme before may not be there yet.
@@ -113,6 +159,15 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     ["t", nextTheme],
     ["g", () => put("cases", rows ? undefined : "rows")],
     ["w", () => put("stress", stress ? undefined : "1")],
+    ...(facet === "contract"
+      ? []
+      : ([
+          ["e", () => put("board", every ? undefined : "1")],
+          ["i", nextState],
+          ["r", () => onLook({ direction: pins.direction ? undefined : "rtl" })],
+          ["z", () => onLook({ text: pins.text ? undefined : 200 })],
+          ["n", () => setNaming(true)],
+        ] as [string, () => void][])),
   ]);
   const what = `Of ${bench.name} on the bench`;
   useCommands([
@@ -124,6 +179,19 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     { label: all ? "Facts that differ" : "All facts", what, run: () => put("all", all ? undefined : "1") },
     { label: stress ? "The case as it is" : "The case under stress", what, run: () => put("stress", stress ? undefined : "1") },
     { label: "Next theme", what, run: nextTheme },
+    { label: every ? "One case" : "Every case at once", what, run: () => put("board", every ? undefined : "1") },
+    { label: "Save this case by a name", what, run: () => setNaming(true) },
+    ...bench.states.map((s) => ({ label: `Every case in ${s}`, what, run: () => onLook({ state: s }) })),
+    {
+      label: pins.direction ? "Left to right" : "Right to left",
+      what,
+      run: () => onLook({ direction: pins.direction ? undefined : "rtl" }),
+    },
+    {
+      label: pins.text ? "Text as large as it is" : "Text of twice the size",
+      what,
+      run: () => onLook({ text: pins.text ? undefined : 200 }),
+    },
     { label: "Code", what, run: () => void navigate(`/bench/${slug}/code`) },
     ...(bench.canUndo ? [{ label: "Undo", what, run: () => step.mutate(false) }] : []),
     ...(bench.canRedo ? [{ label: "Redo", what, run: () => step.mutate(true) }] : []),
@@ -143,7 +211,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const src = `${preview}/${slug}/${build}/`;
   const facts = (shown && verdicts[shown.key]?.facts) ?? [];
   return (
-    <div className={classes.bench} data-facet={stress ? "stress" : facet}>
+    <div className={classes.bench} data-facet={stress || every ? "stress" : facet}>
       <header className={classes.head}>
         <h1>{bench.name}</h1>
         <span className="quiet">
@@ -164,7 +232,6 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
           </Link>
         )}
         <span className={classes.tools}>
-          <ThemeSelect themes={bench.themes} value={bench.theme} onChange={turn} note={(name) => themeNote(ledger, name)} />
           <span className={classes.facets} role="group" aria-label="What is shown">
             {facets.map((f) => (
               <button
@@ -203,37 +270,80 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
         </span>
       </header>
       {step.error && <Failure error={step.error} />}
-      {facet === "contract" && <ContractFacet bench={bench} src={src} part={part} onPart={setPart} writtenRef={written} />}
+      {facet === "contract" && <ContractFacet bench={bench} src={src} part={part} onPart={setPart} writtenRef={written} onMoved={moved} />}
       {facet !== "contract" && shown && (
         <>
           <CaseStrip
             cases={bench.cases}
-            combined={bench.combined}
+            looked={looked}
             theme={bench.theme}
             themes={bench.themes}
             src={src}
             measure={bench.measure}
             verdicts={verdicts}
             rows={rows}
-            onRows={(on) => put("cases", on ? "rows" : undefined)}
-            stress={stress}
-            onStress={facet === "compare" ? (on) => put("stress", on ? "1" : undefined) : undefined}
             chosen={shown.key}
             onChoose={(key) => put("case", key)}
             onMeasured={measured.take}
             onFailed={measured.fail}
           />
+          <LookLine
+            states={bench.states}
+            look={pins}
+            own={shown.lookWords}
+            onLook={onLook}
+            theme={
+              bench.themes.length > 1 ? (
+                <ThemeSelect themes={bench.themes} value={bench.theme} onChange={turn} note={(name) => themeNote(ledger, name)} />
+              ) : (
+                bench.theme
+              )
+            }
+            naming={naming}
+            suggested={shown.name}
+            refused={save.error?.message}
+            onSave={(name) => save.mutate(name)}
+            onCancel={() => {
+              save.reset();
+              setNaming(false);
+            }}
+          >
+            <span>{place(bench, shown)}</span>
+            <Toggle on={rows} onToggle={() => put("cases", rows ? undefined : "rows")} label="in rows" letter="G" />
+            {facet === "compare" && (
+              <>
+                <Toggle on={every} onToggle={() => put("board", every ? undefined : "1")} label="every case" letter="E" />
+                <Toggle on={stress} onToggle={() => put("stress", stress ? undefined : "1")} label="stress" letter="W" />
+              </>
+            )}
+            <Toggle onToggle={() => setNaming(true)} label="save as…" letter="N" />
+          </LookLine>
           {stress ? (
             <StressBoard bench={bench} shown={shown} src={src} onFailed={measured.fail} />
+          ) : every ? (
+            <CasesBoard
+              bench={bench}
+              shown={shown}
+              look={pins}
+              src={src}
+              preview={preview}
+              onChoose={(to) => {
+                put("case", to);
+                put("board", undefined);
+              }}
+              onFailed={measured.fail}
+            />
           ) : containers ? (
             <LayoutFacet bench={bench} shown={shown} width={width} part={part} onPart={setPart} />
           ) : (
             <Lanes
               shown={width !== undefined && laid ? laid : shown}
+              looked={asLooked && { ...asLooked, container: width ?? asLooked.container }}
+              themes={bench.themes}
               theme={theme}
               src={src}
               parts={bench.parts}
-              built={width === undefined ? (measured.boxes[shown.key] ?? {}) : there}
+              built={width === undefined && !asLooked && known ? (measured.boxes[shown.key] ?? {}) : there}
               onMeasured={setThere}
               part={part}
               onPart={setPart}
@@ -241,7 +351,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
               failure={measured.failure && <Thrown slug={slug} build={build} failure={measured.failure} />}
             />
           )}
-          {!stress && (
+          {!stress && !every && (
             <WidthRail
               slug={slug}
               build={build}
@@ -261,13 +371,18 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
               onPart={setPart}
               onGo={(on) => void navigate(`/bench/${slug}?facet=contract&on=${encodeURIComponent(on)}`)}
             />
-          ) : containers || stress ? null : ledger ? (
+          ) : containers || stress || every ? null : !known && shown.key === key ? (
+            <p className={classes.aside}>
+              This case is neither drawn nor saved, and nothing is held against it. Save it by a name, and its facts stand here: contract
+              and built side by side.
+            </p>
+          ) : ledger ? (
             <Ledger
               facts={facts}
-              undrawn={bench.undrawn}
+              undrawn={!shown.drawn}
               numbers={Object.fromEntries(bench.parts.map((p, i) => [p.id, i]))}
               measured={(verdicts[shown.key]?.measured ?? false) && ledger.build === build}
-              note={width === undefined ? undefined : `as drawn, at ${Math.round(shown.width)} px`}
+              note={ledgerNote(shown, width, asLooked !== undefined)}
               all={all}
               onAll={(on) => put("all", on ? "1" : undefined)}
               part={part}
@@ -302,6 +417,27 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
       {releasing && <ReleaseDialog bench={bench} close={() => setReleasing(false)} />}
     </div>
   );
+}
+
+function Toggle({ on, onToggle, label, letter }: { on?: boolean; onToggle: () => void; label: string; letter: string }) {
+  return (
+    <button type="button" aria-pressed={on} onClick={onToggle}>
+      {label} <kbd>{letter}</kbd>
+    </button>
+  );
+}
+
+/** "3 of 30 cases, 96 combinations": where the case stands, and how many there are beyond. */
+function place(bench: Schema["Bench"], shown: Schema["CaseView"]) {
+  const at = bench.cases.findIndex((c) => c.key === shown.key) + 1;
+  const of = bench.cases.length === 1 ? "1 case" : `${at > 0 ? `${at} of ` : ""}${bench.cases.length} cases`;
+  return bench.combined > bench.cases.length ? `${of}, ${bench.combined.toLocaleString("en")} combinations` : of;
+}
+
+/** In what the facts were measured, where that is not what the lanes show. */
+function ledgerNote(shown: Schema["CaseView"], width: number | undefined, otherwise: boolean) {
+  if (otherwise) return "as given, in nothing of what is pinned";
+  return width === undefined ? undefined : `as drawn, at ${Math.round(shown.width)} px`;
 }
 
 /** One or two names, or how many there are. */

@@ -8,7 +8,9 @@ import { count } from "../../../ui/count";
 import { type Action, actionsOf } from "./actions";
 import { Beside } from "./Beside";
 import classes from "./ContractFacet.module.css";
+import { Cell } from "./Cell";
 import { Field } from "./Field";
+import { Cases, Notes, States } from "./Lines";
 import { PartRows, PropRows } from "./Rows";
 import { Rules } from "./Rules";
 import { type Cursor, type Entry, SheetContext, keyOf } from "./state";
@@ -21,6 +23,8 @@ interface Props {
   onPart: (part: string | undefined) => void;
   /** The revision that was made last, here. */
   writtenRef: RefObject<number>;
+  /** The component is at another address: it was renamed. */
+  onMoved: (slug: string) => void;
 }
 
 /** The contract as a sheet: read from top to bottom, edited where it stands. */
@@ -33,7 +37,7 @@ export function ContractFacet({ bench, ...rest }: Props) {
   );
 }
 
-function Sheet({ bench, view, src, part, onPart, writtenRef }: Props & { view: Schema["SheetView"] }) {
+function Sheet({ bench, view, src, part, onPart, writtenRef, onMoved }: Props & { view: Schema["SheetView"] }) {
   const { slug, build } = bench;
   const [search, setSearch] = useSearchParams();
   const byCondition = search.get("by") === "condition";
@@ -58,6 +62,7 @@ function Sheet({ bench, view, src, part, onPart, writtenRef }: Props & { view: S
       setPending(undefined);
       setMarked(new Set());
       back.current = true;
+      if (done.slug !== slug) onMoved(done.slug);
       setCursor((was) => ({ on: done.on, cell: edit.do === "set" && done.on === was.on ? was.cell : "" }));
     },
     `sheet ${slug}`,
@@ -184,21 +189,26 @@ function Sheet({ bench, view, src, part, onPart, writtenRef }: Props & { view: S
     <SheetContext value={held}>
       <div className={classes.facet}>
         <section className={classes.sheet} aria-label="Contract" ref={page} onKeyDown={keyed}>
-          <p className={classes.definition}>
-            <b>The definition</b>{" "}
+          <p className={classes.definition} data-row>
+            <b>The definition</b> <span className="quiet">of</span> <Cell on="name" cell="text" text={view.name} label="Name" />
             <span className="quiet">
-              of {bench.name}:{" "}
+              :{" "}
               {view.uses === 0
                 ? "no component uses it yet"
                 : `${count(view.uses, "use follows", "uses follow")} in ${bench.usedBy.join(", ")}`}
             </span>
           </p>
           <Use words={view.use} onPick={(on) => focusOn({ on, cell: "name" })} />
+          <p className={classes.purpose} data-row>
+            <span className="quiet">Purpose</span> <Cell on="purpose" cell="text" text={view.purpose} label="Purpose" />
+          </p>
           <PropRows rows={view.props} />
           <PartRows rows={view.parts} />
           <Rules rules={view.rules} parts={view.parts} byCondition={byCondition} onGroup={group} />
           <States view={view} />
           <Nested view={view} />
+          <Cases rows={view.cases} />
+          <Notes view={view} />
         </section>
         <Beside
           bench={bench}
@@ -263,12 +273,24 @@ function Do({ action: a, act }: { action: Action; act: (action: Action) => void 
   );
 }
 
+const words: Record<string, string> = {
+  name: "name",
+  purpose: "purpose",
+  props: "props",
+  do: "what it is meant for",
+  dont: "what it is not meant for",
+  apart: "props that stand apart",
+};
+
 function nameOf(view: Schema["SheetView"], cursor: Cursor) {
   const [kind = "", id = "", property] = cursor.on.split("/");
   const rule = view.rules.find((r) => r.on === `${kind}/${id}`);
   const of = kind === "props" ? view.props.find((p) => p.on === cursor.on)?.name : rule?.name;
+  const saved = view.cases.find((c) => c.on === cursor.on)?.name;
+  if (kind === "cases") return saved ? `case ${saved}` : "saved cases";
+  if (kind === "states") return id ? `state ${id}` : "states";
   if (kind === "rules") return `rule ${rule?.number ?? ""} of ${of ?? ""}${property ? ` · ${property}` : ""}`;
-  return [of ?? { purpose: "purpose", props: "props" }[kind] ?? "", property].filter(Boolean).join(" · ");
+  return [of ?? words[kind] ?? "", property].filter(Boolean).join(" · ");
 }
 
 /** Moves to the cell beside, or that of the row above or below which stands nearest. */
@@ -314,28 +336,6 @@ function Use({ words, onPick }: { words: Schema["UseWord"][]; onPick: (on: strin
         return w.text.startsWith("=") ? null : <span key={i}>{w.text}</span>;
       })}
     </p>
-  );
-}
-
-function States({ view }: { view: Schema["SheetView"] }) {
-  if (view.states.length === 0) return null;
-  return (
-    <section className={classes.part} aria-label="States">
-      <h2>States</h2>
-      <ul className={classes.sentences}>
-        {view.states.map((s) => (
-          <li key={s.name}>
-            <b>{s.name}</b> <span className="quiet">{s.by ? `by the flag ${s.by}` : "by the browser"}</span>
-            {s.drawn && <span className="quiet">, drawn as {s.drawn}</span>}
-            {s.rules.length > 0 && (
-              <span className="quiet">
-                , {s.rules.length === 1 ? "rule" : "rules"} {s.rules.join(", ")}
-              </span>
-            )}
-          </li>
-        ))}
-      </ul>
-    </section>
   );
 }
 

@@ -25,6 +25,15 @@ const offered: Record<string, string> = {
   flag: "A flag that shows it",
 };
 
+/** What is made new among rows of a kind, and how it is typed. */
+const made = {
+  do: { label: "New line", types: "What it is meant for", cell: "note" },
+  dont: { label: "New line", types: "What it is not meant for", cell: "note" },
+  apart: { label: "New group", types: "icon, picture", cell: "group" },
+  states: { label: "New state", types: "hover: color {ink}, or loading label: opacity 0.5", cell: "state" },
+  cases: { label: "Save a case", types: "longest title: size=l", cell: "case" },
+} as const;
+
 /** What can be done at the cursor, in the order it is shown. */
 export function actionsOf(view: Schema["SheetView"], cursor: Cursor, marked: ReadonlySet<string>): Action[] {
   const fewer: Action = { label: "Fewer rules", key: "e", shown: "E", edit: { do: "fewer", on: "rules" }, asks: true };
@@ -92,6 +101,27 @@ export function actionsOf(view: Schema["SheetView"], cursor: Cursor, marked: Rea
         move("out", "arrowleft", "←"),
         remove("Remove"),
       ];
+    }
+    case "do":
+    case "dont":
+    case "apart":
+    case "states":
+    case "cases": {
+      const make: Action = {
+        key: "n",
+        shown: "N",
+        ...made[kind],
+        edit: { do: "add", on, cell: made[kind].cell },
+      };
+      if (!id) return [make];
+      const out = [make];
+      if (kind === "cases")
+        out.push(
+          { label: "Duplicate", key: "r", shown: "R", edit: { do: "duplicate", on } },
+          move("up", "arrowup", "↑"),
+          move("down", "arrowdown", "↓"),
+        );
+      return [...out, remove("Remove")];
     }
     case "rules":
       if (property) return [say(row), remove(`Remove ${property}`), fewer];

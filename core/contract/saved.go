@@ -1,0 +1,144 @@
+package contract
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"maps"
+	"slices"
+
+	"cobrik/core/problem"
+)
+
+// SavedCase is a case that people gave a name. What is given holds values by the prop's id, null for
+// none; what is left out is as the component is looked at first.
+type SavedCase struct {
+	Name  string                     `json:"name"`
+	Given map[string]json.RawMessage `json:"given,omitempty"`
+	Look
+}
+
+// Look is what a case is looked at in. The zero value is the first theme, no state, left to right,
+// text as large as it is, and a container as wide as it is.
+type Look struct {
+	Theme     string  `json:"theme,omitempty"` // by its name; one that is not there is the first
+	State     string  `json:"state,omitempty"`
+	Direction string  `json:"direction,omitempty"` // ltr or rtl
+	Text      float64 `json:"text,omitempty"`      // percent of the size of text that the reader asks for; 0 is 100
+	Width     float64 `json:"width,omitempty"`     // px of the container; 0 for as it is
+}
+
+// Limits of a look: text from half to four times its size, a container as wide as a page can be.
+const (
+	leastText, mostText = 50, 400
+	widestLook          = 20_000
+)
+
+// Check tells what is wrong with a look; nil for nothing.
+func (l Look) Check() error {
+	switch {
+	case l.State != "" && !slices.Contains(States, l.State):
+		return fmt.Errorf("%q is no state", l.State)
+	case l.Direction != "" && l.Direction != "ltr" && l.Direction != "rtl":
+		return fmt.Errorf("%q is no direction; expected ltr or rtl", l.Direction)
+	case l.Text != 0 && !(l.Text >= leastText && l.Text <= mostText):
+		return fmt.Errorf("text is from %d to %d %% of its size", leastText, mostText)
+	case l.Width != 0 && !(l.Width >= 1 && l.Width <= widestLook):
+		return fmt.Errorf("a container is from 1 to %d px wide", widestLook)
+	}
+	return nil
+}
+
+// CaseValues gives what a saved case is rendered with. What its props no longer take is left out.
+func (c *Contract) CaseValues(s SavedCase) Values {
+	out := c.Examples()
+	for id, text := range s.Given {
+		p := c.Prop(id)
+		if p == nil {
+			continue
+		}
+		v, err := p.Type.Decode(text)
+		switch {
+		case isNull(text):
+			delete(out, id)
+		case err == nil && p.Type.Takes(v):
+			out[id] = v
+		}
+	}
+	return out
+}
+
+func isNull(text json.RawMessage) bool { return bytes.Equal(bytes.TrimSpace(text), []byte("null")) }
+
+// SaveCase keeps values, and what they are looked at in, by a name; a case of that name is replaced.
+func (c *Contract) SaveCase(name string, v Values, l Look) error {
+	s := SavedCase{Name: name, Given: map[string]json.RawMessage{}, Look: l}
+	examples := c.Examples()
+	for _, p := range c.Props {
+		given, first := v[p.ID], examples[p.ID]
+		if Equal(given, first) || p.Type.Control() == "none" {
+			continue
+		}
+		text, err := json.Marshal(given) // nil is null
+		if err != nil {
+			return err
+		}
+		s.Given[p.ID] = text
+	}
+	if i := slices.IndexFunc(c.Cases, func(o SavedCase) bool { return o.Name == name }); i >= 0 {
+		c.Cases[i] = s
+		return nil
+	}
+	c.Cases = append(c.Cases, s)
+	return nil
+}
+
+// pruneCases takes out of the saved cases what their props no longer take, and tells of it.
+func (c *Contract) pruneCases() (taken []string) {
+	for _, s := range c.Cases {
+		for _, id := range slices.Sorted(maps.Keys(s.Given)) {
+			p := c.Prop(id)
+			if p != nil && isNull(s.Given[id]) {
+				continue
+			}
+			if p != nil {
+				if v, err := p.Type.Decode(s.Given[id]); err == nil && p.Type.Takes(v) {
+					continue
+				}
+			}
+			delete(s.Given, id)
+			taken = append(taken, fmt.Sprintf("what the case %s gives it", s.Name))
+		}
+	}
+	return taken
+}
+
+func checkCases(c *Contract, found *problem.List) {
+	names := map[string]bool{}
+	for i, s := range c.Cases {
+		at := fmt.Sprintf("/cases/%d", i)
+		if names[s.Name] {
+			found.Errorf("case-name", at+"/name", "give each case its own name", "two cases are named %q", s.Name)
+		}
+		names[s.Name] = true
+		if err := s.Check(); err != nil {
+			found.Errorf("case-look", at, "look at it in what there is", "the case %s: %s", s.Name, err)
+		}
+		for _, id := range slices.Sorted(maps.Keys(s.Given)) {
+			p := c.Prop(id)
+			if p == nil {
+				found.Errorf("case-prop", at+"/given/"+id, "give what the component takes", "the case %s gives %q, and there is no such prop", s.Name, id)
+				continue
+			}
+			if isNull(s.Given[id]) {
+				continue
+			}
+			if v, err := p.Type.Decode(s.Given[id]); err != nil || !p.Type.Takes(v) {
+				found.Errorf("case-prop", at+"/given/"+id, "give what the prop takes", "the case %s gives %s what it does not take", s.Name, p.Name)
+			}
+		}
+		if c.AreApart(c.CaseValues(s)) {
+			found.Errorf("case-apart", at+"/given", "give one of them at most", "the case %s gives props together that stand apart", s.Name)
+		}
+	}
+}
