@@ -7,7 +7,7 @@ import (
 	"fmt"
 )
 
-//go:embed furrow/*.json
+//go:embed furrow/*.json furrow/icons/*.svg
 var files embed.FS
 
 // Project is the demo project's name.
@@ -28,6 +28,19 @@ func Revisions() [][]byte {
 	var out [][]byte
 	for n := 1; n <= 3; n++ {
 		out = append(out, read(fmt.Sprintf("furrow-%d.design.json", n)))
+	}
+	return out
+}
+
+// Icons gives the files of the demo's icons, by their names.
+func Icons() map[string][]byte {
+	entries, err := files.ReadDir("furrow/icons")
+	if err != nil {
+		panic(err) // embedded when the program was built
+	}
+	out := map[string][]byte{}
+	for _, e := range entries {
+		out[e.Name()] = read("icons/" + e.Name())
 	}
 	return out
 }

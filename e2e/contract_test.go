@@ -24,7 +24,12 @@ func (p *page) begin(name, start string) {
 	p.press(name)
 	if start != "" {
 		p.press(kb.Tab)
-		p.press(start) // a native list goes to the option that begins so
+		for range 20 {
+			if evaluate[bool](p, fmt.Sprintf(`document.activeElement.selectedOptions[0].text.startsWith(%s)`, quoted(start))) {
+				break
+			}
+			p.press(kb.ArrowDown)
+		}
 		p.until("the start", fmt.Sprintf(`document.querySelector("select[aria-label=Start]").selectedOptions[0].text.startsWith(%s)`, quoted(start)))
 		p.press(kb.Tab)
 	}

@@ -72,6 +72,7 @@ func sources(api huma.API, s *service.Service) {
 		return none{}, s.PublishNext(ctx, in.ID)
 	})
 	sourceEdits(api, s)
+	icons(api, s)
 	get(api, "surveys", "/survey", func(ctx context.Context, _ *none) ([]service.Survey, error) { return s.Surveys(ctx) })
 }
 

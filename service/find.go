@@ -12,7 +12,7 @@ import (
 
 // Hit is something that has a name.
 type Hit struct {
-	Kind   string `json:"kind" enum:"component,prop,option,part,case,release,shelf,token,group,theme,output,page,family,layer,source"`
+	Kind   string `json:"kind" enum:"component,prop,option,part,case,release,shelf,icon,token,group,theme,output,page,family,layer,source"`
 	Name   string `json:"name"`
 	Of     string `json:"of" doc:"What it belongs to, or is for"`
 	Slug   string `json:"slug,omitempty" doc:"Of the component"`
@@ -27,7 +27,7 @@ type Hit struct {
 }
 
 // hitKinds in the order they are shown, and how many of each at most.
-var hitKinds = []string{"component", "prop", "option", "part", "case", "release", "shelf", "token", "group", "theme", "output", "page", "family", "layer", "source"}
+var hitKinds = []string{"component", "prop", "option", "part", "case", "release", "shelf", "icon", "token", "group", "theme", "output", "page", "family", "layer", "source"}
 
 const hitsOfAKind = 6
 
@@ -44,6 +44,13 @@ func (s *Service) Find(ctx context.Context, words string) ([]Hit, error) {
 	l, err := s.library(ctx)
 	if err != nil {
 		return nil, err
+	}
+	icons, err := s.libraryIcons(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, i := range icons {
+		f.offer(Hit{Kind: "icon", Name: i.Name, Of: i.words})
 	}
 	for _, path := range l.paths() {
 		t := l.tokens().Get(path)

@@ -71,7 +71,15 @@ func (s *Service) world(ctx context.Context, w *component, failed *error) sheet.
 			}
 		}
 	}
-	return sheet.World{Tokens: w.tokens, Themes: themes, Review: w.review, Components: func(name string) *contract.Contract {
+	icons, err := s.libraryIcons(ctx)
+	if err != nil {
+		*failed = err
+	}
+	named := make([]contract.NamedIcon, len(icons))
+	for i := range icons {
+		named[i] = icons[i].NamedIcon
+	}
+	return sheet.World{Icons: named, Tokens: w.tokens, Themes: themes, Review: w.review, Components: func(name string) *contract.Contract {
 		row, err := s.store.Component(ctx, slugOf(name))
 		if errors.Is(err, store.ErrNotFound) {
 			return nil

@@ -88,11 +88,7 @@ func (s *Store) RestoreDocument(ctx context.Context, id string) error {
 
 func (s *Store) changeDocument(ctx context.Context, update, id string, more ...any) error {
 	return s.inTx(ctx, "sources", func(tx pgx.Tx) error {
-		done, err := tx.Exec(ctx, update, append([]any{s.Scope.Project, id}, more...)...)
-		if err == nil && done.RowsAffected() == 0 {
-			err = ErrNotFound
-		}
-		return err
+		return touched(tx.Exec(ctx, update, append([]any{s.Scope.Project, id}, more...)...))
 	})
 }
 

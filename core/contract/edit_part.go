@@ -496,6 +496,25 @@ func (p *Part) ShowText(text string) {
 	p.showing(FixedText{text})
 }
 
+// ShowDrawing lets a part show a drawing that never changes.
+func (p *Part) ShowDrawing(v *Vector) { p.showing(v) }
+
+// asIcon gives a drawing what it needs to stand in a line of text: its size and its colour, where nothing says them.
+func (p *Part) asIcon() {
+	if p.Style == nil {
+		p.Style = Style{}
+	}
+	if p.Style["width"] == "" && p.Style["height"] == "" {
+		p.Style["width"], p.Style["height"] = "1em", "1em"
+		if p.Style["flex"] == "" {
+			p.Style["flex"] = "none"
+		}
+	}
+	if p.Style["fill"] == "" {
+		p.Style["fill"] = "currentColor"
+	}
+}
+
 // showing gives a part other content, and an element that can have it.
 func (p *Part) showing(content Content) {
 	p.Content = content
@@ -504,6 +523,7 @@ func (p *Part) showing(content Content) {
 		p.Element, p.Attributes = "img", nil
 	case IconOf, *Vector:
 		p.Element, p.Attributes = "svg", nil
+		p.asIcon()
 	default:
 		if p.Element == "img" || p.Element == "svg" || p.Element == "" || slices.Contains(Void, p.Element) {
 			p.Element = "span"

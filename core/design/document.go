@@ -274,6 +274,7 @@ type VectorContent struct {
 type Path struct {
 	D      string     `json:"d"`
 	Fill   string     `json:"fill,omitempty"`
+	Rule   string     `json:"rule,omitempty"` // evenodd; nonzero without (SVG 2, 13.4.2)
 	Stroke PathStroke `json:"stroke,omitzero"`
 }
 

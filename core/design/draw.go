@@ -192,6 +192,9 @@ func (p *pen) vector(l *Layer) {
 		if path.Fill != "" {
 			fmt.Fprintf(&p.b, ` fill="%s"`, esc(path.Fill))
 		}
+		if path.Rule != "" {
+			fmt.Fprintf(&p.b, ` fill-rule="%s"`, esc(path.Rule))
+		}
 		if s := path.Stroke; s.Width > 0 {
 			fmt.Fprintf(&p.b, ` stroke="%s" stroke-width="%s"`, esc(s.Color), num(s.Width))
 			if s.Cap != "" {

@@ -29,28 +29,10 @@ const (
 // problems, with its line. Nothing outside of the file is read, and no script is
 // kept. The document is nil on an error.
 func ImportSVG(file string, text []byte, fonts *font.Library) (*Document, problem.List) {
-	var found problem.List
-	fail := func(rule, fix, format string, args ...any) (*Document, problem.List) {
-		found.Errorf(rule, "", fix, format, args...)
-		found[len(found)-1].File = file
+	i, root, found := newImporter(file, text, fonts)
+	if found.Failed() {
 		return nil, found
 	}
-	if len(text) > maxSVG {
-		return fail("svg-size", "export a part at a time", "the file has %d bytes; at most %d are read", len(text), maxSVG)
-	}
-	if err := checkXML(text); err != nil {
-		return fail("svg-syntax", "an SVG file without entities was expected", "%v", err)
-	}
-	doc := etree.NewDocument()
-	if err := doc.ReadFromBytes(text); err != nil {
-		return fail("svg-syntax", "an SVG file was expected", "not valid XML: %v", err)
-	}
-	root := doc.Root()
-	if root == nil || root.Tag != "svg" {
-		return fail("svg-root", "an SVG file was expected", "the root element is no svg")
-	}
-	i := importer{file: file, fonts: fonts, byID: map[string]*etree.Element{}, taken: map[string]int{}, families: map[*etree.Element]*Family{}, said: map[string]bool{}}
-	i.index(root)
 	name := strings.TrimSuffix(path.Base(file), path.Ext(file))
 	page := &Page{ID: i.id("page"), Name: nameOf(root, name)}
 	m := i.viewport(root, page)
@@ -63,9 +45,37 @@ func ImportSVG(file string, text []byte, fonts *font.Library) (*Document, proble
 		out.Families = []*Family{}
 	}
 	if i.layers > MaxLayers {
-		return fail("svg-layers", "export a part at a time", "the drawing has more than %d layers, uses counted", MaxLayers)
+		return nil, failed(file, "svg-layers", "export a part at a time", "the drawing has more than %d layers, uses counted", MaxLayers)
 	}
 	return out, append(found, i.found...)
+}
+
+// newImporter reads a file as far as its elements and style sheets; the problems say why it cannot be read.
+func newImporter(file string, text []byte, fonts *font.Library) (*importer, *etree.Element, problem.List) {
+	if len(text) > maxSVG {
+		return nil, nil, failed(file, "svg-size", "export a part at a time", "the file has %d bytes; at most %d are read", len(text), maxSVG)
+	}
+	if err := checkXML(text); err != nil {
+		return nil, nil, failed(file, "svg-syntax", "an SVG file without entities was expected", "%v", err)
+	}
+	doc := etree.NewDocument()
+	if err := doc.ReadFromBytes(text); err != nil {
+		return nil, nil, failed(file, "svg-syntax", "an SVG file was expected", "not valid XML: %v", err)
+	}
+	root := doc.Root()
+	if root == nil || root.Tag != "svg" {
+		return nil, nil, failed(file, "svg-root", "an SVG file was expected", "the root element is no svg")
+	}
+	i := &importer{file: file, fonts: fonts, byID: map[string]*etree.Element{}, taken: map[string]int{}, families: map[*etree.Element]*Family{}, said: map[string]bool{}}
+	i.index(root)
+	return i, root, nil
+}
+
+// failed is the one problem that keeps a file from being read.
+func failed(file, rule, fix, format string, args ...any) (found problem.List) {
+	found.Errorf(rule, "", fix, format, args...)
+	found[0].File = file
+	return found
 }
 
 // checkXML refuses what could make a small file large: entities, and nesting

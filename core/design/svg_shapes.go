@@ -1,6 +1,7 @@
 package design
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -18,7 +19,7 @@ func (i *importer) paint(e *etree.Element, style map[string]string, property, in
 	case v == "":
 		v = initial
 	case strings.EqualFold(v, "currentcolor"):
-		v = style["color"]
+		v = cmp.Or(style["color"], "black") // what has no colour is in that of the page's text
 	case strings.HasPrefix(v, "url("):
 		first := i.firstStop(v)
 		if first == "" {
@@ -205,7 +206,7 @@ func (i *importer) vector(e *etree.Element, d string, m matrix, style map[string
 		return nil
 	}
 	l := &Layer{Kind: Vector, Fill: i.paint(e, style, "fill", "black")}
-	path := Path{D: o.d.String()}
+	path := Path{D: o.d.String(), Rule: known(style["fill-rule"], "evenodd")}
 	b := o.bounds()
 	if s := i.stroke(e, style, m); s != nil {
 		path.Stroke = PathStroke{s.Color, s.Width, known(style["stroke-linecap"], "round", "square"), known(style["stroke-linejoin"], "round", "bevel")}

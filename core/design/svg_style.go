@@ -112,7 +112,7 @@ func (r *svgRule) matches(e *etree.Element) bool {
 // svgInherited are the properties read here that children take over (SVG 2,
 // 6.4, and CSS).
 var svgInherited = []string{
-	"fill", "fill-opacity", "stroke", "stroke-width", "stroke-opacity", "stroke-linecap", "stroke-linejoin", "stroke-dasharray", "font-family", "font-size", "font-weight", "letter-spacing", "text-anchor", "color",
+	"fill", "fill-opacity", "fill-rule", "stroke", "stroke-width", "stroke-opacity", "stroke-linecap", "stroke-linejoin", "stroke-dasharray", "font-family", "font-size", "font-weight", "letter-spacing", "text-anchor", "color",
 	"visibility", "line-height",
 }
 

@@ -44,9 +44,16 @@ func shown(f *design.Family, l *design.Layer, path string) *design.Layer {
 
 // vectorOf takes a layer's drawing over into the contract.
 func vectorOf(l *design.Layer) *contract.Vector {
-	out := &contract.Vector{ViewBox: l.Vector.ViewBox, Paths: make([]contract.Path, len(l.Vector.Paths)), Label: l.Alt}
-	for i, p := range l.Vector.Paths {
-		out.Paths[i] = contract.Path{D: p.D, Fill: p.Fill, Stroke: contract.PathStroke(p.Stroke)}
+	out := VectorOf(*l.Vector)
+	out.Label = l.Alt
+	return &out
+}
+
+// VectorOf takes a drawing of paths over.
+func VectorOf(v design.VectorContent) contract.Vector {
+	out := contract.Vector{ViewBox: v.ViewBox, Paths: make([]contract.Path, len(v.Paths))}
+	for i, p := range v.Paths {
+		out.Paths[i] = contract.Path{D: p.D, Fill: p.Fill, Rule: p.Rule, Stroke: contract.PathStroke(p.Stroke)}
 	}
 	return out
 }

@@ -21,8 +21,10 @@ type Ask struct {
 type Completion struct {
 	Text  string `json:"text" doc:"What stands before the cursor when it is taken"`
 	Label string `json:"label" doc:"What is added, as it is read"`
-	Kind  string `json:"kind" enum:"word,prop,part,component,token,property"`
+	Kind  string `json:"kind" enum:"word,prop,part,component,token,property,icon"`
 	Value string `json:"value,omitempty" doc:"Of a token, what it is"`
+
+	Drawing *contract.Vector `json:"drawing,omitempty" doc:"Of an icon"`
 }
 
 // mostOptions bounds how many ways are offered.
@@ -47,6 +49,11 @@ func Complete(c *contract.Contract, a Ask, w World, names []string) []Completion
 		k.state(a.Text)
 	case kind == "props" && a.Do == "add":
 		if name, typed, named := strings.Cut(a.Text, " "); named {
+			if drawn, isIcon := strings.CutPrefix(typed, "icon "); isIcon {
+				before, last := lastWord(drawn)
+				k.icons(name+" icon "+before, last, split(before))
+				break
+			}
 			k.phrases(name+" ", typed, kindForms)
 		}
 	case kind == "props":
@@ -133,6 +140,8 @@ func (k *completer) prop(id string, a Ask) {
 			k.all(before, typed, "part", partNames(k.c))
 		case len(words) >= 2 && words[0] == "slot":
 			k.all(before, typed, "component", k.components)
+		case len(words) >= 1 && words[0] == "icon":
+			k.icons(before, typed, words[1:])
 		default:
 			k.phrases("", a.Text, kindForms)
 		}
@@ -148,6 +157,23 @@ func (k *completer) prop(id string, a Ask) {
 			words = append(words, required)
 		}
 		k.all("", a.Text, "word", words)
+	}
+}
+
+// icons offers the library's, those left out that are named already.
+func (k *completer) icons(before, typed string, named []string) {
+	from := len(k.out)
+	var names []string
+	for _, i := range k.w.Icons {
+		if !slices.Contains(named, word(i.Name)) {
+			names = append(names, word(i.Name))
+		}
+	}
+	k.all(before, typed, "icon", names)
+	for i := from; i < len(k.out); i++ {
+		if name, err := unquoted(k.out[i].Label); err == nil {
+			k.out[i].Drawing = k.w.icon(name)
+		}
 	}
 }
 
@@ -170,6 +196,9 @@ func (k *completer) part(p *contract.Part, a Ask) {
 	case "element":
 		k.element(p, "", a.Text)
 	case "shows":
+		if p.Element == "svg" {
+			k.icons("", a.Text, nil)
+		}
 		k.all("", a.Text, "prop", k.props(contract.TextKind, contract.RichKind, contract.NumberKind, contract.ImageKind, contract.IconKind, contract.SlotKind))
 	case "when":
 		k.condition("", a.Text)
@@ -206,6 +235,11 @@ func (k *completer) element(p *contract.Part, before, text string) {
 	before += start
 	name, value, valued := strings.Cut(typed, "=")
 	of := k.w.component(first)
+	if first == "svg" && !valued {
+		k.all(before, typed, "prop", k.props(contract.IconKind))
+		k.icons(before, typed, nil)
+		return
+	}
 	if !valued {
 		var words []string
 		if of != nil {

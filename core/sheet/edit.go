@@ -34,7 +34,18 @@ type World struct {
 	Tokens     *token.Set
 	Themes     map[string][]string                  // contexts by modifier; nil takes any
 	Components func(name string) *contract.Contract // nil for none of that name
+	Icons      []contract.NamedIcon                 // of the library
 	Review     func(*contract.Contract) []check.Finding
+}
+
+// icon gives the library's icon of a name; nil for none.
+func (w World) icon(name string) *contract.Vector {
+	for i := range w.Icons {
+		if w.Icons[i].Name == name {
+			return &w.Icons[i].Vector
+		}
+	}
+	return nil
 }
 
 func (w World) component(name string) *contract.Contract {
@@ -232,7 +243,7 @@ func (k *editor) addProp(after string) error {
 	if kind = strings.TrimSpace(kind); kind == "" {
 		kind = string(contract.TextKind)
 	}
-	t, part, err := readKind(k.c, &contract.Prop{Name: name}, kind)
+	t, part, err := readKind(k.c, &contract.Prop{Name: name}, kind, k.w.icon)
 	if err != nil {
 		return err
 	}
@@ -272,7 +283,7 @@ func (k *editor) setProp(id string, p *contract.Prop) error {
 		p.Name = k.e.Text
 		return nil
 	case "kind":
-		t, part, err := readKind(k.c, p, k.e.Text)
+		t, part, err := readKind(k.c, p, k.e.Text, k.w.icon)
 		if err != nil {
 			return err
 		}
@@ -366,7 +377,7 @@ func (k *editor) setPart(p *contract.Part) error {
 	case "element":
 		return readElement(c, p, k.e.Text, k.w.component)
 	case "shows":
-		return readShows(c, p, k.e.Text)
+		return readShows(c, p, k.e.Text, k.w.icon)
 	case "when":
 		when, err := c.ParseWords(k.e.Text, k.w.Themes)
 		if err != nil {
@@ -416,6 +427,11 @@ func (k *editor) add(p *contract.Part) error {
 	k.note("%s added", name)
 	if element = strings.TrimSpace(element); element == "" {
 		return nil
+	}
+	// An svg is nothing without what it shows: mark svg leaf, mark svg {icon}.
+	if words := split(element); words[0] == "svg" && len(words) == 2 && !strings.Contains(words[1], "=") {
+		made.Element = "svg"
+		return readShows(k.c, made, words[1], k.w.icon)
 	}
 	return readElement(k.c, made, element, k.w.component)
 }

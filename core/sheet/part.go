@@ -110,8 +110,8 @@ func showsText(c *contract.Contract, p *contract.Part) string {
 	return ""
 }
 
-// readShows sets what a part shows: {prop}, a text, or nothing.
-func readShows(c *contract.Contract, p *contract.Part, text string) error {
+// readShows sets what a part shows: {prop}, a text, of an svg an icon of the library by its name, or nothing.
+func readShows(c *contract.Contract, p *contract.Part, text string, icons func(string) *contract.Vector) error {
 	if p.Use() != nil {
 		return fmt.Errorf("%s is a use of %s, and shows what that shows", p.Name, p.Use().Component)
 	}
@@ -128,6 +128,15 @@ func readShows(c *contract.Contract, p *contract.Part, text string) error {
 	plain, err := unquoted(text)
 	if err != nil {
 		return err
+	}
+	if p.Element == "svg" && plain != "" {
+		v := icons(plain)
+		if v == nil {
+			return fmt.Errorf("there is no icon %s in the library: drop its SVG file among the icons", word(plain))
+		}
+		drawn := *v
+		p.ShowDrawing(&drawn)
+		return nil
 	}
 	p.ShowText(plain)
 	return nil

@@ -156,13 +156,13 @@ func aspectText(aspect float64) string {
 }
 
 // readKind reads a kind as kindText writes it, for a prop that may be of another now: what both
-// have in common stays.
-func readKind(c *contract.Contract, was *contract.Prop, text string) (t contract.Type, part string, err error) {
+// have in common stays. Icons gives a drawing of the library by its name; nil for none.
+func readKind(c *contract.Contract, was *contract.Prop, text string, icons func(string) *contract.Vector) (t contract.Type, part string, err error) {
 	words := split(strings.ReplaceAll(text, ",", " "))
 	if len(words) == 0 {
 		return nil, "", fmt.Errorf("expected a kind: %s", kindList())
 	}
-	k := kindReader{words: words[1:], text: text}
+	k := kindReader{words: words[1:], text: text, icons: icons}
 	if words[0] == "rich" {
 		k.take("text")
 	}
@@ -283,6 +283,7 @@ type kindReader struct {
 	words []string
 	text  string
 	err   error
+	icons func(string) *contract.Vector
 }
 
 func (k *kindReader) take(word string) bool {
@@ -345,7 +346,7 @@ func (k *kindReader) number(before string) (contract.Type, error) {
 	return n, nil
 }
 
-// icon keeps the drawings that are named; all when none is.
+// icon keeps the drawings that are named, and takes others from the library; all that it has when none is named.
 func (k *kindReader) icon(was *contract.Prop) (contract.Type, error) {
 	var old contract.Icon
 	if was != nil {
@@ -362,12 +363,15 @@ func (k *kindReader) icon(was *contract.Prop) (contract.Type, error) {
 		}
 		v := old.Named(name)
 		if v == nil {
-			return nil, fmt.Errorf("there is no icon %s here; icons come from a part that shows one, or from the library's", name)
+			v = k.icons(name)
+		}
+		if v == nil {
+			return nil, fmt.Errorf("there is no icon %s, here or in the library: drop its SVG file among the icons, or make a prop of a part that shows it", name)
 		}
 		out.Options = append(out.Options, contract.NamedIcon{Name: name, Vector: *v})
 	}
 	if len(out.Options) == 0 {
-		return nil, fmt.Errorf("an icon has drawings: make a prop of a part that shows one")
+		return nil, fmt.Errorf("an icon has drawings: name some of the library, as in icon leaf drop, or make a prop of a part that shows one")
 	}
 	if out.Initial != "" && out.Named(out.Initial) == nil {
 		out.Initial = out.Options[0].Name

@@ -4,6 +4,8 @@ package story
 import (
 	"context"
 	"fmt"
+	"maps"
+	"slices"
 
 	"cobrik/core/token"
 	"cobrik/demo"
@@ -39,8 +41,17 @@ func Begin(ctx context.Context, s *service.Service, fresh bool) error {
 		tokens = append(tokens, token.File{Name: name, Text: demo.Tokens(name)})
 	}
 	first := demo.Revisions()[0]
-	if err := s.Seed(ctx, demo.Project, map[string][]byte{demo.Document + ".design.json": first}, standin.ETag, tokens); err != nil || fresh {
+	if err := s.Seed(ctx, demo.Project, map[string][]byte{demo.Document + ".design.json": first}, standin.ETag, tokens); err != nil {
 		return err
+	}
+	icons := demo.Icons()
+	for _, file := range slices.Sorted(maps.Keys(icons)) {
+		if _, err := s.TakeIcon(ctx, file, icons[file]); err != nil {
+			return fmt.Errorf("the icon %s: %w", file, err)
+		}
+	}
+	if fresh {
+		return nil
 	}
 	return soFar(ctx, s)
 }

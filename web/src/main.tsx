@@ -22,6 +22,7 @@ import { CodeView } from "./views/bench/CodeView";
 import { Catalogue } from "./views/catalogue/Catalogue";
 import { ComponentPage } from "./views/catalogue/ComponentPage";
 import { Compare } from "./views/sources/Compare";
+import { Icons } from "./views/icons/Icons";
 import { Sources } from "./views/sources/Sources";
 import { Start } from "./views/start/Start";
 import { Survey } from "./views/survey/Survey";
@@ -48,6 +49,7 @@ const router = createBrowserRouter(
         { path: "/survey", element: <Survey /> },
         { path: "/tokens", element: <Tokens /> },
         { path: "/bench", element: <BenchList /> },
+        { path: "/icons", element: <Icons /> },
         { path: "/bench/:slug", element: <Bench /> },
         { path: "/bench/:slug/code", element: <CodeView /> },
         { path: "/catalogue", element: <Catalogue /> },

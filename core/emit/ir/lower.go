@@ -263,6 +263,7 @@ func pathElement(p contract.Path) *Element {
 		}
 	}
 	add("fill", p.Fill)
+	add("fill-rule", p.Rule)
 	if p.Stroke.Width > 0 {
 		add("stroke", p.Stroke.Color)
 		add("stroke-width", css.FormatNumber(p.Stroke.Width))

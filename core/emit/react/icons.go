@@ -37,7 +37,7 @@ func iconKey(e *ir.Element) string {
 			return ""
 		}
 		for _, a := range path.Attributes {
-			if a.Name != "d" && !(a.Name == "fill" && a.Value == "none") {
+			if a.Name != "d" && a.Name != "fill-rule" && !(a.Name == "fill" && a.Value == "none") {
 				return ""
 			}
 			b.WriteString("\n" + a.Name + " " + a.Value)

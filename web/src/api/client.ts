@@ -103,6 +103,7 @@ export const useCompared = (document: string | undefined, before: number, after:
     retry: false,
   });
 export const usePrimitives = () => useQuery({ queryKey: ["tokens", "primitives"], queryFn: () => unwrap(client.GET("/primitives")) });
+export const useIcons = () => useQuery({ queryKey: ["icons"], queryFn: () => unwrap(client.GET("/icons")) });
 export const useSync = () => useQuery({ queryKey: ["sync"], queryFn: () => unwrap(client.GET("/sync")) });
 export const useBench = (slug: string, theme?: string) =>
   useQuery({
@@ -252,6 +253,23 @@ export const api = {
         bodySerializer: (body) => body,
         headers: { "Content-Type": "application/octet-stream" },
       }),
+    ),
+  takeIcon: (file: File) =>
+    unwrap(
+      client.POST("/icons", {
+        params: { query: { file: file.name } },
+        body: file as unknown as string,
+        bodySerializer: (body) => body,
+        headers: { "Content-Type": "application/octet-stream" },
+      }),
+    ),
+  editIcon: (of: string, name: string, words: string) =>
+    unwrap(client.POST("/icons/{name}", { params: { path: { name: of } }, body: { name, words } })),
+  removeIcon: (name: string, back: boolean) =>
+    unwrap(
+      back
+        ? client.POST("/icons/{name}/restore", { params: { path: { name } } })
+        : client.POST("/icons/{name}/remove", { params: { path: { name } } }),
     ),
   replaceDocument: (id: string, file: File) =>
     unwrap(

@@ -500,6 +500,71 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/icons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["icons"];
+        put?: never;
+        /** Keep an SVG file as an icon of the library */
+        post: operations["takeIcon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/icons/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["editIcon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/icons/{name}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["removeIcon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/icons/{name}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["restoreIcon"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/primitives": {
         parameters: {
             query?: never;
@@ -1319,8 +1384,10 @@ export interface components {
             what: string;
         };
         Completion: {
+            /** @description Of an icon */
+            drawing?: components["schemas"]["Vector"];
             /** @enum {string} */
-            kind: "word" | "prop" | "part" | "component" | "token" | "property";
+            kind: "word" | "prop" | "part" | "component" | "token" | "property" | "icon";
             /** @description What is added, as it is read */
             label: string;
             /** @description What stands before the cursor when it is taken */
@@ -1602,7 +1669,7 @@ export interface components {
             /** @description Its key */
             case?: string;
             /** @enum {string} */
-            kind: "component" | "prop" | "option" | "part" | "case" | "release" | "shelf" | "token" | "group" | "theme" | "output" | "page" | "family" | "layer" | "source";
+            kind: "component" | "prop" | "option" | "part" | "case" | "release" | "shelf" | "icon" | "token" | "group" | "theme" | "output" | "page" | "family" | "layer" | "source";
             name: string;
             /** @description What it belongs to, or is for */
             of: string;
@@ -1627,6 +1694,31 @@ export interface components {
             failure: string;
             /** @description A design host is set up */
             known: boolean;
+        };
+        IconEditBody: {
+            name: string;
+            /** @description To be found by */
+            words: string;
+        };
+        IconView: {
+            /** Format: date-time */
+            added: string;
+            /** @description What of the file was changed, and shows nothing less */
+            cleaned: string[];
+            drawing: components["schemas"]["Vector"];
+            /** @description That it was read from */
+            file: string;
+            /** @description What is not as the file has it */
+            lost: string[];
+            name: string;
+            /** @description Names of those that show one of its name that is drawn otherwise */
+            otherwise: string[];
+            /** @description It was taken out, and can be put back */
+            removed: boolean;
+            /** @description Names of the components that show it as it is */
+            usedBy: string[];
+            /** @description To be found by */
+            words: string;
         };
         Impact: {
             components: components["schemas"]["ComponentImpact"][];
@@ -2118,6 +2210,19 @@ export interface components {
             name: string;
             /** @description In the accessibility tree, of the case that is looked at first (WAI-ARIA 1.2) */
             role?: string;
+        };
+        Path: {
+            d: string;
+            fill?: string;
+            rule?: string;
+            stroke?: components["schemas"]["PathStroke"];
+        };
+        PathStroke: {
+            cap?: string;
+            color: string;
+            join?: string;
+            /** Format: double */
+            width: number;
         };
         Primitive: {
             name: string;
@@ -2639,6 +2744,15 @@ export interface components {
             /** Format: int64 */
             waiting: number;
         };
+        TakenIcon: {
+            /** @description False for one that is here already, drawn the same */
+            added: boolean;
+            cleaned: string[];
+            lost: string[];
+            name: string;
+            /** @description It stands in the place of one of its name, which was drawn otherwise */
+            replaced: boolean;
+        };
         ThemeLedger: {
             /** Format: int64 */
             differs: number;
@@ -2848,6 +2962,11 @@ export interface components {
             property: string;
             /** @description Token types the property takes */
             types: string[];
+        };
+        Vector: {
+            label?: string;
+            paths: components["schemas"]["Path"][];
+            viewBox: number[];
         };
         Widths: {
             /** @description Widths in which a part is in trouble */
@@ -5019,6 +5138,303 @@ export interface operations {
             header?: never;
             path: {
                 id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    icons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IconView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    takeIcon: {
+        parameters: {
+            query: {
+                /** @description Name of the file */
+                file: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIcon"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    editIcon: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IconEditBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    removeIcon: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    restoreIcon: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
             };
             cookie?: never;
         };

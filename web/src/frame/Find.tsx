@@ -19,6 +19,7 @@ const groups: Record<Hit["kind"], string> = {
   case: "Cases",
   release: "Releases",
   shelf: "Shelves",
+  icon: "Icons",
   token: "Tokens",
   group: "Groups of tokens",
   theme: "Themes",
@@ -39,6 +40,8 @@ export function addressOf(h: Hit): string {
       return `/bench/${h.slug}?part=${at(h.part ?? "")}`;
     case "case":
       return `/bench/${h.slug}?case=${at(h.case ?? "")}`;
+    case "icon":
+      return `/icons?find=${at(h.name)}`;
     case "token":
       return `/tokens?find=${at(h.name)}`;
     case "page":

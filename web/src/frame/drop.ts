@@ -1,7 +1,47 @@
-import { useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 
 import { ApiError, api, type Schema, useWrite } from "../api/client";
 import { say } from "../ui/say";
+
+/** Hears files that are dropped anywhere in the window; tells whether some are over it. */
+export function useFilesOver(take: (files: File[]) => void): boolean {
+  const [over, setOver] = useState(false);
+  const land = useEffectEvent((files: FileList | undefined) => take([...(files ?? [])]));
+  useEffect(() => {
+    let depth = 0;
+    const withFiles = (e: DragEvent) => e.dataTransfer?.types.includes("Files");
+    const enter = (e: DragEvent) => {
+      if (withFiles(e) && ++depth === 1) setOver(true);
+    };
+    const leave = () => {
+      if (--depth <= 0) {
+        depth = 0;
+        setOver(false);
+      }
+    };
+    const move = (e: DragEvent) => {
+      if (withFiles(e)) e.preventDefault();
+    };
+    const drop = (e: DragEvent) => {
+      if (!withFiles(e)) return;
+      e.preventDefault();
+      depth = 0;
+      setOver(false);
+      land(e.dataTransfer?.files);
+    };
+    window.addEventListener("dragenter", enter);
+    window.addEventListener("dragleave", leave);
+    window.addEventListener("dragover", move);
+    window.addEventListener("drop", drop);
+    return () => {
+      window.removeEventListener("dragenter", enter);
+      window.removeEventListener("dragleave", leave);
+      window.removeEventListener("dragover", move);
+      window.removeEventListener("drop", drop);
+    };
+  }, []);
+  return over;
+}
 
 type Take = (file: File) => Promise<Schema["Dropped"]>;
 

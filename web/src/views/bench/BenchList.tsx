@@ -35,6 +35,9 @@ export function BenchList() {
           <div className={classes.list}>
             <h1>Bench</h1>
             <Begin />
+            <p className={classes.begin}>
+              <Link to="/icons">Icons of the library</Link>
+            </p>
             <ul className={classes.cards}>
               {list.map((e) => (
                 <li key={e.slug}>

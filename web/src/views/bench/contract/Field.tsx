@@ -1,6 +1,7 @@
 import { useDebouncedValue } from "@mantine/hooks";
 import { type KeyboardEvent, useEffect, useEffectEvent, useId, useRef, useState } from "react";
 
+import { Drawing } from "../../../ui/Drawing";
 import { type Schema, useCompletions } from "../../../api/client";
 import { TokenPicture } from "../../../ui/TokenPicture";
 import inline from "../../../ui/Inline.module.css";
@@ -129,6 +130,7 @@ export function Field({ slug, build, label, edit, text, placeholder, tokens, ref
 }
 
 function Kind({ option, tokens }: { option: Schema["Completion"]; tokens: Schema["TokenPick"][] }) {
+  if (option.drawing) return <Drawing of={option.drawing} size={16} />;
   if (option.kind !== "token") return <span className="quiet">{option.kind === "word" ? "" : option.kind}</span>;
   const type = tokens.find((t) => `{${t.path}}` === option.label)?.type ?? "";
   return (
