@@ -353,8 +353,11 @@ func TestTwoPeopleOnOneContract(t *testing.T) {
 		p.until("the sheet", `document.querySelector("[data-cell='props/size name']")`)
 		evaluate[bool](p, `(document.querySelector("[data-cell='props/size name']").focus(), true)`)
 	}
-	// The second types while the first keeps something else.
+	// Each sees where the other is.
 	two.goTo("parts/root/gap value")
+	one.until("where the second is", `document.querySelector("[data-cell='parts/root/gap value']").dataset.other === "Somebody" && document.querySelector("header [role=status]").innerText === "Somebody is here, too"`)
+	two.until("where the first is", `document.querySelector("[data-other]")`)
+	// The second types while the first keeps something else.
 	two.press(enter)
 	two.until("the field", `document.activeElement?.getAttribute("role") === "combobox"`)
 	one.set("props/size purpose", "How large it stands")
@@ -365,6 +368,8 @@ func TestTwoPeopleOnOneContract(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "How large it stands", sheet.Props[0].Purpose)
 	assert.Equal(t, 3, sheet.Revision)
+	two.open("/bench")
+	one.until("the second gone", `!document.querySelector("[data-other]")`)
 }
 
 // Two more jobs by keyboard alone: a card that passes on the text and the link of what is nested in it, and a flag that

@@ -4,11 +4,13 @@ import (
 	"context"
 	"fmt"
 	"log/slog"
+	"strings"
 	"sync"
 	"time"
 
 	"github.com/gin-gonic/gin"
 
+	"cobrik/service"
 	"cobrik/store"
 )
 
@@ -44,8 +46,8 @@ func (e *Events) tell(project int64, subject string) {
 	e.mu.Lock()
 	defer e.mu.Unlock()
 	for l, of := range e.listeners {
-		if of != project {
-			continue
+		if of != project || strings.HasPrefix(subject, service.HereSubject) && len(l) > cap(l)/2 {
+			continue // changes come first
 		}
 		select {
 		case l <- subject:

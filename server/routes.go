@@ -73,6 +73,7 @@ func sources(api huma.API, s *service.Service) {
 	})
 	sourceEdits(api, s)
 	icons(api, s)
+	presence(api, s)
 	get(api, "surveys", "/survey", func(ctx context.Context, _ *none) ([]service.Survey, error) { return s.Surveys(ctx) })
 }
 

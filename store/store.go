@@ -137,6 +137,12 @@ func (s *Store) inTx(ctx context.Context, subject string, do func(tx pgx.Tx) err
 	})
 }
 
+// Tell tells listeners something that nothing is kept of.
+func (s *Store) Tell(ctx context.Context, subject string) error {
+	_, err := s.pool.Exec(ctx, "select pg_notify($1, $2)", channel, fmt.Sprintf("%d %s", s.Scope.Project, subject))
+	return err
+}
+
 // tell tells listeners of a change once the transaction is through.
 func (s *Store) tell(ctx context.Context, tx pgx.Tx, subject string) error {
 	_, err := tx.Exec(ctx, "select pg_notify($1, $2)", channel, fmt.Sprintf("%d %s", s.Scope.Project, subject))

@@ -303,6 +303,7 @@ export const api = {
     unwrap(client.POST("/components/{slug}/cases", { ...params(slug), body: { case: of, name, look } })),
   tryEdit: (slug: string, edit: Schema["Edit"], theme?: string) =>
     unwrap(client.POST("/components/{slug}/sheet/try", { params: { path: { slug }, query: { theme } }, body: edit })),
+  here: (body: Schema["Here"]) => unwrap(client.POST("/here", { body, keepalive: true })),
   setAside: (slug: string, key: string, reason: string) =>
     unwrap(client.POST("/components/{slug}/checks", { ...params(slug), body: { key, reason } })),
   step: (slug: string, revision: number, redo: boolean) =>

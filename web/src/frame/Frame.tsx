@@ -1,4 +1,4 @@
-import { ActionIcon, Kbd, Modal, Switch, Tooltip, useMantineColorScheme } from "@mantine/core";
+import { ActionIcon, Kbd, Modal, Switch, TextInput, Tooltip, useMantineColorScheme } from "@mantine/core";
 import { useDisclosure } from "@mantine/hooks";
 import { spotlight } from "@mantine/spotlight";
 import { IconHelp, IconMoon, IconSearch, IconSun } from "@tabler/icons-react";
@@ -16,6 +16,7 @@ import { agreement, count } from "../ui/count";
 import { say } from "../ui/say";
 import classes from "./Frame.module.css";
 import { useEvents } from "./events";
+import { useOwnName } from "./here";
 import { useKeys, useSingleKeys } from "./keys";
 
 type Counted = "sources" | "survey" | "tokens" | "troubled" | "catalogue" | "sync";
@@ -222,6 +223,7 @@ const keys: [string, string][] = [
 
 function Help({ opened, close }: { opened: boolean; close: () => void }) {
   const [single, setSingle] = useSingleKeys();
+  const [name, setName] = useOwnName();
   return (
     <Modal opened={opened} onClose={close} title="Keys" closeButtonProps={{ "aria-label": "Close" }}>
       <dl className={classes.keys}>
@@ -239,6 +241,13 @@ function Help({ opened, close }: { opened: boolean; close: () => void }) {
         label="Keys without Ctrl do something outside of the rows they belong to"
         checked={single}
         onChange={(e) => setSingle(e.currentTarget.checked)}
+      />
+      <TextInput
+        size="xs"
+        label="Others who are at the same component see you as"
+        maxLength={60}
+        value={name}
+        onChange={(e) => setName(e.currentTarget.value)}
       />
       <p className="quiet">
         Three bars stand for design, contract and built component. Level: they agree. The one that moved stands up; one that is missing is a

@@ -3,6 +3,7 @@ import { useEffect } from "react";
 
 import { operations } from "../api/client";
 import { affected } from "./affected";
+import { people } from "./here";
 
 /**
  * Reads again what a change touches when anybody makes one, in this or another
@@ -23,6 +24,7 @@ export function useEvents() {
       for (const queryKey of keys.flatMap((k) => k ?? [])) void queries.invalidateQueries({ queryKey });
     };
     const heard = (event: MessageEvent<string>) => {
+      if (event.data.startsWith("here ")) return people.hear(event.data.slice(5));
       subjects.add(event.data);
       clearTimeout(waiting);
       waiting = setTimeout(ask, 80);

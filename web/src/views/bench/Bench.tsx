@@ -15,6 +15,7 @@ import { WidthRail } from "../../lanes/WidthRail";
 import { EditValue } from "../../ledger/EditValue";
 import { Ledger } from "../../ledger/Ledger";
 import { useCommands } from "../../frame/commands";
+import { useHere, useOthers } from "../../frame/here";
 import { useKeys } from "../../frame/keys";
 import { Empty, Failure, Loading, Query } from "../../ui/States";
 import { ThemeSelect } from "../../ui/ThemeSelect";
@@ -53,6 +54,8 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const [search, setSearch] = useSearchParams();
   const navigate = useNavigate();
   const [part, setPart] = useState(search.get("part") ?? undefined);
+  const others = useOthers(slug);
+  const setAt = useHere(slug);
   const [editing, setEditing] = useState<Schema["Fact"]>();
   const [releasing, setReleasing] = useState(false);
   const back = useRef<HTMLElement>(null);
@@ -226,6 +229,11 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
           )}
           {bench.usedBy.length > 0 && <span title={bench.usedBy.join(", ")}> · used by {some(bench.usedBy)}</span>}
         </span>
+        {others.length > 0 && (
+          <span className={classes.others} role="status">
+            {others.map((o) => o.name).join(", ")} {others.length === 1 ? "is" : "are"} here, too
+          </span>
+        )}
         {bench.waiting > 0 && (
           <Link to={`/sync#${slug}`} className={classes.waits}>
             {bench.waiting} {bench.waiting === 1 ? "move" : "moves"} to decide
@@ -270,7 +278,18 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
         </span>
       </header>
       {step.error && <Failure error={step.error} />}
-      {facet === "contract" && <ContractFacet bench={bench} src={src} part={part} onPart={setPart} writtenRef={written} onMoved={moved} />}
+      {facet === "contract" && (
+        <ContractFacet
+          bench={bench}
+          src={src}
+          part={part}
+          onPart={setPart}
+          writtenRef={written}
+          onMoved={moved}
+          others={others}
+          onAt={setAt}
+        />
+      )}
       {facet !== "contract" && shown && (
         <>
           <CaseStrip

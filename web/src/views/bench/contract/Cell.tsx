@@ -29,6 +29,7 @@ export function Cell({ on, cell, text, label, children, part, fixed }: Props) {
       aria-disabled={fixed || undefined}
       data-cell={keyOf(on, cell)}
       data-empty={text === "" || undefined}
+      data-other={held.others[keyOf(on, cell)]}
       className={classes.cell}
       tabIndex={here ? 0 : -1}
       onFocus={() => held.choose({ on, cell }, part)}

@@ -3,6 +3,7 @@ import { useSearchParams } from "react-router";
 
 import { ApiError, api, type Schema, useSheet, useTried, useWrite } from "../../../api/client";
 import { useCommands } from "../../../frame/commands";
+import type { Other } from "../../../frame/here";
 import { Query } from "../../../ui/States";
 import { count } from "../../../ui/count";
 import { type Action, actionsOf } from "./actions";
@@ -25,6 +26,9 @@ interface Props {
   writtenRef: RefObject<number>;
   /** The component is at another address: it was renamed. */
   onMoved: (slug: string) => void;
+  others: Other[];
+  /** Tells others where one is. */
+  onAt: (at: string) => void;
 }
 
 /** The contract as a sheet: read from top to bottom, edited where it stands. */
@@ -37,7 +41,7 @@ export function ContractFacet({ bench, ...rest }: Props) {
   );
 }
 
-function Sheet({ bench, view, src, part, onPart, writtenRef, onMoved }: Props & { view: Schema["SheetView"] }) {
+function Sheet({ bench, view, src, part, onPart, writtenRef, onMoved, others, onAt }: Props & { view: Schema["SheetView"] }) {
   const { slug, build } = bench;
   const [search, setSearch] = useSearchParams();
   const byCondition = search.get("by") === "condition";
@@ -76,6 +80,7 @@ function Sheet({ bench, view, src, part, onPart, writtenRef, onMoved }: Props & 
     to?.focus();
     return to !== undefined;
   }, []);
+  useEffect(() => onAt(keyOf(cursor.on, cursor.cell)), [cursor, onAt]);
   // Whoever comes by keyboard can go on at once.
   const begin = useEffectEvent(() => {
     if (asked || document.activeElement === document.body) focusOn(cursor);
@@ -177,6 +182,7 @@ function Sheet({ bench, view, src, part, onPart, writtenRef, onMoved }: Props & 
     field,
     marked,
     part,
+    others: Object.fromEntries(others.map((o) => [o.at, o.name])),
     numbers: Object.fromEntries(view.parts.map((p, i) => [p.id, i])),
     choose: (at: Cursor, of?: string) => {
       setCursor(at);

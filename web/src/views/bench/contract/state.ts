@@ -27,6 +27,8 @@ interface Held {
   field: ReactNode;
   marked: ReadonlySet<string>;
   part: string | undefined;
+  /** Who else is at which cell. */
+  others: Record<string, string>;
   /** Of the parts, by id, as in the pictures. */
   numbers: Record<string, number>;
   choose: (at: Cursor, part?: string) => void;
