@@ -57,7 +57,7 @@ func TestEveryCaseOnTheBoard(t *testing.T) {
 	p := openPage(t, a)
 	p.open("/bench/shed-note")
 	p.sees("facts agree")
-	p.key("e")
+	p.key("b")
 	caption := func(name string) string { return fmt.Sprintf(`document.querySelector("[data-case='%s']")`, name) }
 	p.until("every case", `document.querySelectorAll("[data-case]").length === 4`)
 	p.until("low contrast in hover", caption("calm · hover")+`.innerText.includes("label: contrast 2.3")`)

@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"net/url"
 	"path"
+	"regexp"
 	"strings"
 	"sync"
 	"time"
@@ -19,6 +20,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"cobrik/service"
+	"cobrik/store"
 	"cobrik/web"
 )
 
@@ -65,6 +67,7 @@ func (p *projects) handler(s *service.Service) http.Handler {
 	defer p.mu.Unlock()
 	if p.open[s] == nil {
 		r := gin.New()
+		r.Use(byWindow)
 		API(r, s, p.o)
 		r.GET("/events", func(c *gin.Context) { p.events.serve(c, s.ID()) })
 		r.GET("/components/:slug/files.zip", func(c *gin.Context) { sendZip(c, s) })
@@ -72,6 +75,16 @@ func (p *projects) handler(s *service.Service) http.Handler {
 		p.open[s] = r
 	}
 	return p.open[s]
+}
+
+// windowNames are what a window calls itself.
+var windowNames = regexp.MustCompile(`^[A-Za-z0-9.-]{1,60}$`)
+
+// byWindow lets changes be told as those of the window that asks for them.
+func byWindow(c *gin.Context) {
+	if name := c.GetHeader("Cobrik-Window"); windowNames.MatchString(name) {
+		c.Request = c.Request.WithContext(store.By(c.Request.Context(), name))
+	}
 }
 
 func noSuchAddress(c *gin.Context) {

@@ -143,8 +143,20 @@ func (s *Store) Tell(ctx context.Context, subject string) error {
 	return err
 }
 
-// tell tells listeners of a change once the transaction is through.
+// windowKey is what a context keeps the window under that a change comes from.
+type windowKey struct{}
+
+// By gives a context whose changes are told as those of a window: it reads again by itself what it changed.
+func By(ctx context.Context, window string) context.Context {
+	return context.WithValue(ctx, windowKey{}, window)
+}
+
+// tell tells listeners of a change once the transaction is through: "component bed-card", or "component bed-card by
+// 6f2c" of a window.
 func (s *Store) tell(ctx context.Context, tx pgx.Tx, subject string) error {
+	if window, _ := ctx.Value(windowKey{}).(string); window != "" {
+		subject += " by " + window
+	}
 	_, err := tx.Exec(ctx, "select pg_notify($1, $2)", channel, fmt.Sprintf("%d %s", s.Scope.Project, subject))
 	return err
 }

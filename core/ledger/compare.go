@@ -57,7 +57,9 @@ type Ledger struct {
 	trees    map[string]*contract.Resolved
 	bases    map[string]*contract.Resolved // the base's, by variant; none where it does not know the case
 	drawings map[string]map[string]Statement
+	styles   map[*design.Layer]contract.Style // as drawn, with tokens
 	moves    []Move
+	sought   bool                                  // the moves were
 	kept     map[string]bool                       // cells of decided moves
 	accesses map[string]map[string]contract.Access // by variant and the part's key
 }
@@ -70,8 +72,10 @@ func New(s Agreed, f *design.Family) *Ledger {
 			l.bases[k.Variant.ID] = contract.Resolve(s.Base, s.env(k), s.values())
 		}
 	}
-	l.moves = l.findMoves()
-	for _, m := range l.moves {
+	if len(s.Kept) == 0 {
+		return l // nobody asks for the moves yet, and no fact hangs on one
+	}
+	for _, m := range l.Moves() {
 		if m.Kept {
 			for _, k := range m.cells {
 				l.kept[cellKey(m.Part, m.Property, k)] = true
@@ -81,10 +85,20 @@ func New(s Agreed, f *design.Family) *Ledger {
 	return l
 }
 
+// Moves lists what the design says otherwise than the contract. Values are put
+// together by the fewest props that decide them. Moves that were decided before,
+// with the design still saying the same, are marked kept.
+func (l *Ledger) Moves() []Move {
+	if !l.sought {
+		l.moves, l.sought = l.findMoves(), true
+	}
+	return l.moves
+}
+
 // unread is a ledger whose moves nobody looked for.
 func unread(s Agreed, f *design.Family) *Ledger {
 	return &Ledger{Agreed: s, family: f, trees: map[string]*contract.Resolved{}, bases: map[string]*contract.Resolved{},
-		drawings: map[string]map[string]Statement{}, kept: map[string]bool{}, accesses: map[string]map[string]contract.Access{}}
+		drawings: map[string]map[string]Statement{}, styles: map[*design.Layer]contract.Style{}, kept: map[string]bool{}, accesses: map[string]map[string]contract.Access{}}
 }
 
 // base gives what was agreed of a cell: what the base says, or the contract where it
@@ -125,11 +139,6 @@ func contractSays(tree *contract.Resolved, part, property string) (Statement, bo
 	return s, true
 }
 
-// Moves lists what the design says otherwise than the contract. Values are put
-// together by the fewest props that decide them. Moves that were decided before,
-// with the design still saying the same, are marked kept.
-func (l *Ledger) Moves() []Move { return l.moves }
-
 // tree resolves a case; variants are told apart by id.
 func (l *Ledger) tree(k draft.Case) *contract.Resolved {
 	if t := l.trees[k.Variant.ID]; t != nil {
@@ -153,6 +162,16 @@ func (l *Ledger) drawing(k draft.Case, p *contract.Part) (layer *design.Layer, s
 		l.drawings[key] = said
 	}
 	return layer, said
+}
+
+// style reads a layer's style with its tokens, once.
+func (l *Ledger) style(layer, parent *design.Layer) contract.Style {
+	out, known := l.styles[layer]
+	if !known {
+		out = draft.StyleWithTokens(layer, parent, l.Contract.Name, l.Tokens)
+		l.styles[layer] = out
+	}
+	return out
 }
 
 // Facts gives the facts of one case, part by part, in facet order. The
@@ -337,7 +356,7 @@ func (l *Ledger) sizes(k draft.Case, r *contract.Resolved, layer *design.Layer, 
 		if l.elsewhere() && layer != nil { // the drawing's sizes are those of the theme it was drawn in, but for what it fixes
 			fact.Design = nil
 			_, parent := draft.LayerOf(k.Variant.Root, r.Part)
-			if expression := draft.StyleWithTokens(layer, parent, l.Contract.Name, l.Tokens)[axis.property]; expression != "" {
+			if expression := l.style(layer, parent)[axis.property]; expression != "" {
 				if value := css.CanonicalText(axis.property, contract.ResolveTokens(expression, l.values()), 0); strings.HasSuffix(value, "px") {
 					fact.Design = &Statement{Value: value}
 				}

@@ -174,7 +174,7 @@ func (l *Ledger) pairOf(k draft.Case, p *contract.Part, property string) (pair, 
 	if property == "width" || property == "height" {
 		known, _ := css.PropertyNamed(property)
 		_, parent := draft.LayerOf(k.Variant.Root, p)
-		expression, fixed := draft.StyleWithTokens(layer, parent, l.Contract.Name, l.Tokens)[property]
+		expression, fixed := l.style(layer, parent)[property]
 		if !fixed && c == (Statement{Value: known.Initial}) {
 			return pair{}, false
 		}
@@ -209,7 +209,7 @@ const mostKeys = 40
 func (l *Ledger) valueMoves(cases []draft.Case, p *contract.Part, property string) []Move {
 	cells := make([]draft.Cell, 0, len(cases))
 	pairs := make([]pair, 0, len(cases))
-	keys := make([]string, 0, len(cases))
+	in := make([]draft.Case, 0, len(cases))
 	differs := false
 	for _, k := range cases {
 		both, ok := l.pairOf(k, p, property)
@@ -223,7 +223,7 @@ func (l *Ledger) valueMoves(cases []draft.Case, p *contract.Part, property strin
 		}
 		cells = append(cells, k.Cell(said))
 		pairs = append(pairs, both)
-		keys = append(keys, k.Key(l.Contract))
+		in = append(in, k)
 	}
 	if !differs {
 		return nil
@@ -238,7 +238,7 @@ func (l *Ledger) valueMoves(cases []draft.Case, p *contract.Part, property strin
 		m.fact = strings.Join([]string{"value", p.ID, property}, "|")
 		m.Key = m.fact + "|" + cause.When.Key()
 		for _, i := range cause.Cells {
-			m.cells = append(m.cells, keys[i])
+			m.cells = append(m.cells, in[i].Key(l.Contract))
 		}
 		m.In = m.cells[:min(len(m.cells), mostKeys)]
 		moves = append(moves, m)

@@ -12,7 +12,7 @@ import (
 // before. It is nil when the whole contract is agreed. While the contract's structure waits,
 // the base stays as it is.
 func (l *Ledger) Settled() *contract.Contract {
-	waiting := slices.DeleteFunc(slices.Clone(l.moves), func(m Move) bool { return m.Kept || m.Side == DesignSide })
+	waiting := slices.DeleteFunc(slices.Clone(l.Moves()), func(m Move) bool { return m.Kept || m.Side == DesignSide })
 	if l.Base == nil || len(waiting) == 0 {
 		return nil
 	}

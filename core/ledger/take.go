@@ -22,7 +22,7 @@ func (l *Ledger) Take(doc *design.Document, keys []string) (*contract.Contract, 
 	}
 	var found problem.List
 	t := taker{ledger: l, out: l.Contract.Clone(), cells: map[string]bool{}, fresh: map[string]bool{}, renamed: map[string]string{}}
-	for _, m := range l.moves {
+	for _, m := range l.Moves() {
 		if !taken[m.Key] {
 			continue
 		}

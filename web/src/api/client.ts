@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import createClient from "openapi-fetch";
 
 import type { components, paths } from "./schema";
+import { ownWindow } from "./window";
 
 export type Schema = components["schemas"];
 export type Trouble = Schema["Trouble"];
@@ -13,7 +14,7 @@ export const project = window.location.pathname.split("/")[1] ?? "";
 /** Where the project's operations are. */
 export const operations = `/api/projects/${project}`;
 
-const client = createClient<paths>({ baseUrl: operations });
+const client = createClient<paths>({ baseUrl: operations, headers: { "Cobrik-Window": ownWindow } });
 
 /** An answer that is not a success. */
 export class ApiError extends Error {
@@ -328,12 +329,17 @@ export const api = {
  * A write; when it ends, all that is shown is read again. Writes of one queue
  * wait for each other.
  */
+/** Whether a query is of one build of a component: after an edit of that there is another build, and another query. */
+const ofBuild = ([kind, , what]: readonly unknown[]) =>
+  kind === "component" &&
+  ["ledger", "widths", "stress", "board", "case", "layout", "sheet", "checks", "effect", "scale", "complete"].includes(String(what));
+
 export function useWrite<I, T>(write: (input: I) => Promise<T>, after?: (result: T, input: I) => void, queue?: string) {
   const queries = useQueryClient();
   return useMutation<T, Error, I>({
     mutationFn: write,
     scope: queue === undefined ? undefined : { id: queue },
     onSuccess: after,
-    onSettled: () => queries.invalidateQueries(),
+    onSettled: () => queries.invalidateQueries(queue === undefined ? undefined : { predicate: (q) => !ofBuild(q.queryKey) }),
   });
 }

@@ -205,7 +205,7 @@ const keys: [string, string][] = [
   ["M X", "Checks: mend a finding; set it aside"],
   ["G", "Bench: the cases in rows, or in one"],
   ["W", "Bench: the case under stress, or as it is"],
-  ["E", "Bench: every case at once, with what is in trouble"],
+  ["B", "Bench: every case at once, with what is in trouble"],
   ["I  R  Z", "Bench: all cases in the next state, right to left, with text of twice the size"],
   ["N", "Bench: save the case by a name"],
   ["T", "Bench: the next theme"],

@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { act, render } from "@testing-library/react";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 
+import { ownWindow } from "../api/window";
 import { useEvents } from "./events";
 
 /** Stands for the browser's connection. */
@@ -54,6 +55,18 @@ afterEach(() => {
 });
 
 describe("a window that is looked at", () => {
+  it("reads again what others changed and what it measured, not what it changed itself", () => {
+    const { keys } = listening();
+    Source.open[0]!.say(`component bed-card by ${ownWindow}`);
+    vi.advanceTimersByTime(100);
+    expect(keys()).toEqual([]);
+    Source.open[0]!.say(`measured by ${ownWindow}`);
+    Source.open[0]!.say("component crop-tag by another");
+    vi.advanceTimersByTime(100);
+    expect(keys()).toContainEqual(["components"]);
+    expect(keys()).toContainEqual(["component", "crop-tag"]);
+  });
+
   it("asks again, once, for what changes that come together have touched", () => {
     const { keys } = listening();
     Source.open[0]!.say("component bed-card");

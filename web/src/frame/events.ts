@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 
 import { operations } from "../api/client";
+import { ownWindow } from "../api/window";
 import { affected } from "./affected";
 import { people } from "./here";
 
@@ -25,7 +26,10 @@ export function useEvents() {
     };
     const heard = (event: MessageEvent<string>) => {
       if (event.data.startsWith("here ")) return people.hear(event.data.slice(5));
-      subjects.add(event.data);
+      const [subject = "", by] = event.data.split(" by ");
+      // What this window changed it reads again as soon as that is through; but not what it measured.
+      if (by === ownWindow && subject !== "measured") return;
+      subjects.add(subject);
       clearTimeout(waiting);
       waiting = setTimeout(ask, 80);
     };

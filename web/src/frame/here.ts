@@ -2,6 +2,7 @@ import { useLocalStorage } from "@mantine/hooks";
 import { useEffect, useEffectEvent, useRef, useState, useSyncExternalStore } from "react";
 
 import { api, type Schema } from "../api/client";
+import { ownWindow } from "../api/window";
 
 /** Somebody else who is at a component. */
 export type Other = Schema["Here"];
@@ -12,7 +13,7 @@ const again = 15_000;
 
 /** Who is where, by their windows, as they said last. */
 class People {
-  readonly tab = crypto.randomUUID?.() ?? String(Math.random());
+  readonly tab = ownWindow;
   private known = new Map<string, { here: Other; heard: number }>();
   private list: Other[] = [];
   private listeners = new Set<() => void>();

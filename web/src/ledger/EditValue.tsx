@@ -1,7 +1,7 @@
 import { Autocomplete, Button } from "@mantine/core";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 
-import { ApiError, api, type Schema, useValuesOf, useWrite } from "../api/client";
+import { ApiError, api, type Schema, useCompletions, useValuesOf, useWrite } from "../api/client";
 import inline from "../ui/Inline.module.css";
 import { Failure, Query } from "../ui/States";
 import { Value } from "../ui/Value";
@@ -40,6 +40,7 @@ function Editor({ slug, revision, fact, tokens, close, part, values }: Props & {
   const save = useWrite(
     (v: string) => api.edit(slug, read, [{ part, property: fact.property, when: chosen?.when ?? "", value: v }]),
     () => close(),
+    `sheet ${slug}`,
   );
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
@@ -54,6 +55,8 @@ function Editor({ slug, revision, fact, tokens, close, part, values }: Props & {
   };
   const fitting = tokens.filter((t) => values.types.includes(t.type));
   const byOption = new Map(fitting.map((t) => [`{${t.path}}`, t]));
+  const offered =
+    useCompletions(slug, String(read), { do: "set", on: `parts/${part}/${fact.property}`, cell: "value", text: value }).data ?? [];
   const stale = save.error instanceof ApiError && save.error.trouble.status === 409 ? save.error.trouble.current : undefined;
   return (
     <form
@@ -98,13 +101,13 @@ function Editor({ slug, revision, fact, tokens, close, part, values }: Props & {
         className={classes.value}
         value={value}
         onChange={setValue}
-        data={[...byOption.keys()]}
-        limit={50}
+        data={offered.map((o) => o.text)}
+        filter={({ options }) => options} // the server chose, and put the likeliest first
         maxDropdownHeight={220}
         classNames={{ input: "mono" }}
         renderOption={({ option }) => {
           const t = byOption.get(option.value);
-          return <Value value={t?.value ?? ""} expression={option.value} />;
+          return t ? <Value value={t.value} expression={option.value} /> : <code>{option.value}</code>;
         }}
       />
       <div className={classes.actions}>

@@ -165,7 +165,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     ...(facet === "contract"
       ? []
       : ([
-          ["e", () => put("board", every ? undefined : "1")],
+          ["b", () => put("board", every ? undefined : "1")],
           ["i", nextState],
           ["r", () => onLook({ direction: pins.direction ? undefined : "rtl" })],
           ["z", () => onLook({ text: pins.text ? undefined : 200 })],
@@ -331,7 +331,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
             <Toggle on={rows} onToggle={() => put("cases", rows ? undefined : "rows")} label="in rows" letter="G" />
             {facet === "compare" && (
               <>
-                <Toggle on={every} onToggle={() => put("board", every ? undefined : "1")} label="every case" letter="E" />
+                <Toggle on={every} onToggle={() => put("board", every ? undefined : "1")} label="every case" letter="B" />
                 <Toggle on={stress} onToggle={() => put("stress", stress ? undefined : "1")} label="stress" letter="W" />
               </>
             )}
