@@ -48,6 +48,12 @@ export interface Painted {
   data: ArrayBuffer;
 }
 
+/** Another build of the component, by its page's address, in the place of the one that runs. */
+export interface Load {
+  kind: "load";
+  src: string;
+}
+
 /** A drawing, with its origin at x, y of a frame of a size. */
 export interface Against {
   case: string;
@@ -103,4 +109,15 @@ export interface Failed {
   column?: number;
 }
 
-export type FromFrame = { kind: "ready" } | { kind: "measured"; cases: MeasuredCase[] } | Compared | Painted | Failed;
+/** The frame hears: what runs in it may still be loading. */
+export interface Alive {
+  kind: "alive";
+}
+
+/** A build runs: the page's own, or the one that was loaded last. */
+export interface Ready {
+  kind: "ready";
+  src?: string;
+}
+
+export type FromFrame = Alive | Ready | { kind: "measured"; cases: MeasuredCase[] } | Compared | Painted | Failed;

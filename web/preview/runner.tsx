@@ -12,7 +12,7 @@ import { access } from "./access";
 import { compare, paint } from "./compare";
 import { givenTo } from "./fiber";
 import { given } from "./given";
-import type { Failed, FromFrame, MeasuredCase, Show, ShownCase } from "./messages";
+import type { Failed, FromFrame, Load, MeasuredCase, Show, ShownCase } from "./messages";
 
 declare global {
   var cobrikModules: Record<string, unknown>;
@@ -54,33 +54,64 @@ class Guard extends React.Component<{ children: React.ReactNode }, { failed: boo
   }
 }
 
-globalThis.cobrikRun = (component) => {
-  const stage = document.createElement("div");
-  document.body.append(stage);
-  const root = createRoot(stage);
-  let newest = 0;
-  window.addEventListener("message", (event: MessageEvent<Show>) => {
-    if (!origins.includes(event.origin) || event.data.kind !== "show") return;
-    const mine = ++newest;
-    const show = event.data;
-    const text = show.text ?? 100;
-    document.documentElement.style.fontSize = text === 100 ? "" : `${text}%`;
-    ReactDOM.flushSync(() =>
-      root.render(show.cases.map((one) => <Stand key={`${one.theme ?? ""} ${one.key}`} one={one} component={component} />)),
-    );
-    void settle(stage).then(() => {
-      if (mine !== newest) return;
-      post({ kind: "measured", cases: show.cases.flatMap((one, i) => measure(stage.children[i], one, show.measure, component)) });
-      if (show.paint && show.cases.length > 0) {
-        void paint(stage, show.paint, text).then((painted) => mine === newest && post({ kind: "painted", ...painted }));
-      }
-      if (show.against && stage.firstElementChild) {
-        void compare(stage.firstElementChild, show.against).then((compared) => mine === newest && post({ kind: "compared", ...compared }));
-      }
-    });
-  });
-  post({ kind: "ready" });
+const stage = document.createElement("div");
+const root = createRoot(stage);
+let component: React.ComponentType | undefined;
+let builds = 0;
+let newest = 0;
+let loading: string | undefined;
+
+globalThis.cobrikRun = (another) => {
+  component = another;
+  builds++;
+  if (!stage.isConnected) document.body.append(stage);
+  post({ kind: "ready", src: loading });
 };
+
+window.addEventListener("message", (event: MessageEvent<Show | Load>) => {
+  if (!origins.includes(event.origin)) return;
+  if (event.data.kind === "load") void load(event.data.src);
+  else if (event.data.kind === "show" && component) show(event.data, component);
+});
+
+/** Runs another build in the place of the one that runs: its style sheet first, then its script, which says that it is ready. */
+async function load(src: string) {
+  const page = new URL(src, window.location.href);
+  if (page.origin !== new URL(window.location.href).origin || !page.pathname.startsWith("/c/")) return;
+  loading = src;
+  const before = [...document.querySelectorAll("[data-component], link[href^='component.css'], script[src^='component.js']")];
+  const style = document.createElement("link");
+  Object.assign(style, { rel: "stylesheet", crossOrigin: "anonymous", href: new URL(`component.css${page.search}`, page).href });
+  const script = document.createElement("script");
+  Object.assign(script, { crossOrigin: "anonymous", src: new URL(`component.js${page.search}`, page).href });
+  style.dataset.component = script.dataset.component = "";
+  await new Promise((done) => {
+    style.onload = style.onerror = done;
+    document.head.append(style);
+  });
+  if (loading !== src) return style.remove(); // a later build is asked for meanwhile
+  before.forEach((e) => e.remove());
+  document.body.append(script);
+}
+
+function show(asked: Show, component: React.ComponentType) {
+  const mine = ++newest;
+  const text = asked.text ?? 100;
+  document.documentElement.style.fontSize = text === 100 ? "" : `${text}%`;
+  ReactDOM.flushSync(() =>
+    root.render(asked.cases.map((one) => <Stand key={`${builds} ${one.theme ?? ""} ${one.key}`} one={one} component={component} />)),
+  );
+  void settle(stage).then(() => {
+    if (mine !== newest) return;
+    post({ kind: "measured", cases: asked.cases.flatMap((one, i) => measure(stage.children[i], one, asked.measure, component)) });
+    if (asked.paint && asked.cases.length > 0) {
+      void paint(stage, asked.paint, text).then((painted) => mine === newest && post({ kind: "painted", ...painted }));
+    }
+    if (asked.against && stage.firstElementChild) {
+      void compare(stage.firstElementChild, asked.against).then((compared) => mine === newest && post({ kind: "compared", ...compared }));
+    }
+  });
+}
 
 function Stand({ one, component: Component }: { one: ShownCase; component: React.ComponentType }) {
   return (
@@ -130,3 +161,5 @@ function measure(stand: Element | undefined, one: ShownCase, properties: string[
   });
   return [{ case: one.key, theme: one.theme, parts }];
 }
+
+post({ kind: "alive" });

@@ -1,6 +1,6 @@
 import { useEffect, useEffectEvent, useRef, useState } from "react";
 
-import type { Against, Compared, Failed, FromFrame, MeasuredCase, Painted, Show, ShownCase } from "../../preview/messages";
+import type { Against, Compared, Failed, FromFrame, Load, MeasuredCase, Painted, Show, ShownCase } from "../../preview/messages";
 import classes from "./lanes.module.css";
 
 interface Props {
@@ -47,13 +47,18 @@ export function BuiltFrame({
   onFailed,
 }: Props) {
   const frame = useRef<HTMLIFrameElement>(null);
+  // The page of the first build stays: others are loaded into it.
+  const [first] = useState(src);
+  const [alive, setAlive] = useState(false);
   const [ready, setReady] = useState("");
+  const asked = useRef(src);
   const show = JSON.stringify({ kind: "show", cases, measure, against, text, paint: paint ? { width, height } : undefined } satisfies Show);
 
   const hear = useEffectEvent((event: MessageEvent<FromFrame>) => {
     if (event.source !== frame.current?.contentWindow) return;
     const said = event.data;
-    if (said.kind === "ready") setReady(src);
+    if (said.kind === "alive") setAlive(true);
+    else if (said.kind === "ready") setReady(said.src ?? first);
     else if (said.kind === "measured") onMeasured?.(said.cases);
     else if (said.kind === "compared") onCompared?.(said);
     else if (said.kind === "painted") onPainted?.(said);
@@ -66,6 +71,12 @@ export function BuiltFrame({
   }, []);
 
   useEffect(() => {
+    if (!alive || asked.current === src) return;
+    asked.current = src;
+    frame.current?.contentWindow?.postMessage({ kind: "load", src } satisfies Load, "*");
+  }, [alive, src]);
+
+  useEffect(() => {
     // A sandboxed frame has no origin that could be named; this holds nothing secret.
     if (ready === src) frame.current?.contentWindow?.postMessage(JSON.parse(show), "*");
   }, [ready, src, show]);
@@ -73,9 +84,8 @@ export function BuiltFrame({
   return (
     <iframe
       ref={frame}
-      key={src}
       className={classes.frame}
-      src={src}
+      src={first}
       title={title}
       sandbox="allow-scripts"
       tabIndex={-1}
