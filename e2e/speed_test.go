@@ -46,7 +46,6 @@ func BenchmarkFromEnterToMeasured(b *testing.B) {
 			Edit, Bench, Frame, Ledger [][2]float64
 		}
 		s := evaluate[spent](p, `window.spent`)
-		b.Log(s)
 		times["all"] = append(times["all"], s.Done)
 		for name, of := range map[string][][2]float64{"edited": s.Edit, "read": s.Bench, "compared": s.Ledger} {
 			if len(of) > 0 {

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/css"
@@ -28,10 +29,17 @@ type Edited struct {
 	Revision int      `json:"revision"`
 	Reaches  []string `json:"reaches" doc:"Names of the components that use this one, and follow it"`
 	Slug     string   `json:"slug" doc:"Of the component now; another after it was renamed"`
+	Build    string   `json:"build" doc:"What it is compiled as from now on, where nothing else changes meanwhile"`
 }
 
 // unedited is the outcome of an edit that changes nothing.
-func (w *component) unedited() Edited { return Edited{w.row.Revision, []string{}, w.row.Slug} }
+func (w *component) unedited() Edited { return Edited{w.row.Revision, []string{}, w.row.Slug, w.build} }
+
+// buildAt names what is compiled of another revision.
+func (w *component) buildAt(revision int) string {
+	_, rest, _ := strings.Cut(w.build, ".")
+	return fmt.Sprintf("%d.%s", revision, rest)
+}
 
 // Edit sets values of a contract that was read at a revision.
 func (s *Service) Edit(ctx context.Context, slug string, revision int, edits []ValueEdit) (Edited, error) {
@@ -101,7 +109,7 @@ func (s *Service) apply(ctx context.Context, w *component, c *contract.Contract,
 	case errors.Is(err, store.ErrTaken):
 		return Edited{}, &Failure{Kind: Conflict, Message: "The version " + e.Release.Version + " is released already."}
 	}
-	return Edited{n, reaches, cmp.Or(e.NewSlug, e.Slug)}, err
+	return Edited{n, reaches, cmp.Or(e.NewSlug, e.Slug), w.buildAt(n)}, err
 }
 
 // newSlug is the slug of a component once it is called as a contract says; empty for the same.
@@ -188,7 +196,7 @@ func (s *Service) Undo(ctx context.Context, slug string, revision int, to store.
 	case errors.Is(err, store.ErrNotFound):
 		return Edited{}, invalid(nil, "There is nothing to %s.", to)
 	}
-	return Edited{n, append([]string{}, reaches...), cmp.Or(renamed, slug)}, err
+	return Edited{n, append([]string{}, reaches...), cmp.Or(renamed, slug), w.buildAt(n)}, err
 }
 
 // Values lists what a fact's place says under which conditions, for editing.

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"errors"
 	"slices"
+	"sync"
 
 	"cobrik/core/draft"
 	"cobrik/core/ledger"
@@ -99,10 +100,18 @@ var gravity = []ledger.Verdict{ledger.Agree, ledger.ContractMoved, ledger.Design
 func (w *component) ledgerView(measured []ledger.Measurement, theme int) LedgerView {
 	out := LedgerView{Build: w.build, Theme: themeName(w.library.themes[theme]), Cases: []CaseLedger{}, Themes: []ThemeLedger{}}
 	cases, saved := w.cases(), w.savedCases()
+	lists := make([][]CaseLedger, len(w.library.themes))
+	var each sync.WaitGroup // themes have nothing to do with each other
 	for i, t := range w.library.themes {
-		byCase := measuredIn(measured, themeName(t), i == 0)
-		list := w.caseLedgers(w.ledgerIn(w.contract, w.kept, w.library.ledgerTheme(i)), cases, byCase)
-		list = append(list, w.caseLedgers(w.savedLedger(w.library.ledgerTheme(i)), saved, byCase)...)
+		each.Go(func() {
+			byCase := measuredIn(measured, themeName(t), i == 0)
+			lists[i] = w.caseLedgers(w.ledgerIn(w.contract, w.kept, w.library.ledgerTheme(i)), cases, byCase)
+			lists[i] = append(lists[i], w.caseLedgers(w.savedLedger(w.library.ledgerTheme(i)), saved, byCase)...)
+		})
+	}
+	each.Wait()
+	for i, t := range w.library.themes {
+		list, byCase := lists[i], measuredIn(measured, themeName(t), i == 0)
 		one := ThemeLedger{Name: themeName(t), Measured: len(byCase) > 0}
 		for _, k := range list {
 			one.Facts, one.Differs = one.Facts+len(k.Facts), one.Differs+k.Differs

@@ -215,7 +215,7 @@ func (s *Service) Amend(ctx context.Context, slug string, revision int, e sheet.
 		case errors.Is(err, store.ErrStale):
 			return out, s.stale(ctx, slug, c.JSON())
 		}
-		out.Edited = Edited{n, reaches, slug}
+		out.Edited = Edited{n, reaches, slug, w.buildAt(n)}
 		return out, err
 	}
 	c, done, err := s.amended(ctx, w, []sheet.Edit{e})

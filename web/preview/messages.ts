@@ -50,7 +50,8 @@ export interface Painted {
 
 /** Another build of the component, by its page's address, in the place of the one that runs. */
 export interface Load {
-  kind: "load";
+  /** "prepare" fetches it only: it will be asked for soon. */
+  kind: "load" | "prepare";
   src: string;
 }
 
@@ -120,4 +121,7 @@ export interface Ready {
   src?: string;
 }
 
-export type FromFrame = Alive | Ready | { kind: "measured"; cases: MeasuredCase[] } | Compared | Painted | Failed;
+/** What a frame answers to what it is told to show, and of which build, where that is not its page's own. */
+export type Answered = ({ kind: "measured"; cases: MeasuredCase[] } | Compared | Painted) & { of?: string };
+
+export type FromFrame = Alive | Ready | Answered | Failed;

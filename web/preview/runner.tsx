@@ -71,19 +71,34 @@ globalThis.cobrikRun = (another) => {
 window.addEventListener("message", (event: MessageEvent<Show | Load>) => {
   if (!origins.includes(event.origin)) return;
   if (event.data.kind === "load") void load(event.data.src);
+  else if (event.data.kind === "prepare") prepare(event.data.src);
   else if (event.data.kind === "show" && component) show(event.data, component);
 });
 
+/** The addresses of a build's style sheet and script; nothing for what is no build. */
+function filesOf(src: string) {
+  const page = new URL(src, window.location.href);
+  if (page.origin !== new URL(window.location.href).origin || !page.pathname.startsWith("/c/")) return undefined;
+  return { style: new URL(`component.css${page.search}`, page).href, script: new URL(`component.js${page.search}`, page).href };
+}
+
+/** Fetches a build that is asked for soon. */
+function prepare(src: string) {
+  for (const [as, href] of Object.entries(filesOf(src) ?? {})) {
+    document.head.append(Object.assign(document.createElement("link"), { rel: "preload", as, href, crossOrigin: "anonymous" }));
+  }
+}
+
 /** Runs another build in the place of the one that runs: its style sheet first, then its script, which says that it is ready. */
 async function load(src: string) {
-  const page = new URL(src, window.location.href);
-  if (page.origin !== new URL(window.location.href).origin || !page.pathname.startsWith("/c/")) return;
+  const files = filesOf(src);
+  if (!files) return;
   loading = src;
-  const before = [...document.querySelectorAll("[data-component], link[href^='component.css'], script[src^='component.js']")];
+  const before = document.querySelectorAll("[data-component], link[href^='component.css'], script[src^='component.js'], link[rel=preload]");
   const style = document.createElement("link");
-  Object.assign(style, { rel: "stylesheet", crossOrigin: "anonymous", href: new URL(`component.css${page.search}`, page).href });
+  Object.assign(style, { rel: "stylesheet", crossOrigin: "anonymous", href: files.style });
   const script = document.createElement("script");
-  Object.assign(script, { crossOrigin: "anonymous", src: new URL(`component.js${page.search}`, page).href });
+  Object.assign(script, { crossOrigin: "anonymous", src: files.script });
   style.dataset.component = script.dataset.component = "";
   await new Promise((done) => {
     style.onload = style.onerror = done;
@@ -96,6 +111,7 @@ async function load(src: string) {
 
 function show(asked: Show, component: React.ComponentType) {
   const mine = ++newest;
+  const of = loading;
   const text = asked.text ?? 100;
   document.documentElement.style.fontSize = text === 100 ? "" : `${text}%`;
   ReactDOM.flushSync(() =>
@@ -103,14 +119,21 @@ function show(asked: Show, component: React.ComponentType) {
   );
   void settle(stage).then(() => {
     if (mine !== newest) return;
-    post({ kind: "measured", cases: asked.cases.flatMap((one, i) => measure(stage.children[i], one, asked.measure, component)) });
+    post({ kind: "measured", of, cases: asked.cases.flatMap((one, i) => measure(stage.children[i], one, asked.measure, component)) });
     if (asked.paint && asked.cases.length > 0) {
-      void paint(stage, asked.paint, text).then((painted) => mine === newest && post({ kind: "painted", ...painted }));
+      void paint(stage, asked.paint, text).then((painted) => mine === newest && post({ kind: "painted", of, ...painted }));
     }
-    if (asked.against && stage.firstElementChild) {
-      void compare(stage.firstElementChild, asked.against).then((compared) => mine === newest && post({ kind: "compared", ...compared }));
-    }
+    // Frames share their time: what is only compared waits for what is measured.
+    requestIdleCallback(() => void against(asked, mine, of), { timeout: 400 });
   });
+}
+
+/** Lays the first case over a drawing, unless something else is shown by then. */
+async function against(asked: Show, mine: number, of: string | undefined) {
+  const stand = stage.firstElementChild;
+  if (!asked.against || !stand || mine !== newest) return;
+  const compared = await compare(stand, asked.against);
+  if (mine === newest) post({ kind: "compared", of, ...compared });
 }
 
 function Stand({ one, component: Component }: { one: ShownCase; component: React.ComponentType }) {

@@ -112,11 +112,11 @@ export const useBench = (slug: string, theme?: string) =>
     queryFn: () => unwrap(client.GET("/components/{slug}", { params: { path: { slug }, query: { theme } } })),
     placeholderData: (last) => (last?.slug === slug ? last : undefined),
   });
-export const useLedger = (slug: string, build: string | undefined, theme: string) =>
+export const useLedger = (slug: string, build: string | undefined, theme: string, ask = true) =>
   useQuery({
     queryKey: ["component", slug, "ledger", build, theme],
     queryFn: () => unwrap(client.GET("/components/{slug}/ledger", { params: { path: { slug }, query: { theme } } })),
-    enabled: build !== undefined,
+    enabled: ask && build !== undefined,
     placeholderData: (last) => last,
   });
 export const useWidths = (slug: string, build: string, key: string) =>

@@ -1059,6 +1059,8 @@ export interface components {
             revision: number;
         };
         Amended: {
+            /** @description What it is compiled as from now on, where nothing else changes meanwhile */
+            build: string;
             /** @description Somebody else had edited something else meanwhile; both stand */
             merged: boolean;
             /** @description In words */
@@ -1571,6 +1573,8 @@ export interface components {
             revision: number;
         };
         Edited: {
+            /** @description What it is compiled as from now on, where nothing else changes meanwhile */
+            build: string;
             /** @description Names of the components that use this one, and follow it */
             reaches: string[];
             /** Format: int64 */
@@ -2484,6 +2488,8 @@ export interface components {
             was: string;
         };
         SavedAs: {
+            /** @description What it is compiled as from now on, where nothing else changes meanwhile */
+            build: string;
             /** @description Of the case that is saved */
             key: string;
             /** @description Names of the components that use this one, and follow it */

@@ -6,6 +6,8 @@ import classes from "./lanes.module.css";
 interface Props {
   /** Address of the build on the preview origin. */
   src: string;
+  /** Address of the build that will be asked for next, to be fetched already. */
+  next?: string;
   title: string;
   cases: ShownCase[];
   measure?: string[];
@@ -32,6 +34,7 @@ const nothing: string[] = [];
  */
 export function BuiltFrame({
   src,
+  next,
   title,
   cases,
   measure = nothing,
@@ -59,10 +62,12 @@ export function BuiltFrame({
     const said = event.data;
     if (said.kind === "alive") setAlive(true);
     else if (said.kind === "ready") setReady(said.src ?? first);
+    else if (said.kind === "failed") onFailed?.(said);
+    else if ((said.of ?? first) !== src)
+      return; // of a build that is gone
     else if (said.kind === "measured") onMeasured?.(said.cases);
     else if (said.kind === "compared") onCompared?.(said);
     else if (said.kind === "painted") onPainted?.(said);
-    else if (said.kind === "failed") onFailed?.(said);
   });
   useEffect(() => {
     const listen = (event: MessageEvent<FromFrame>) => hear(event);
@@ -75,6 +80,11 @@ export function BuiltFrame({
     asked.current = src;
     frame.current?.contentWindow?.postMessage({ kind: "load", src } satisfies Load, "*");
   }, [alive, src]);
+
+  useEffect(() => {
+    if (alive && next !== undefined && next !== asked.current)
+      frame.current?.contentWindow?.postMessage({ kind: "prepare", src: next } satisfies Load, "*");
+  }, [alive, next]);
 
   useEffect(() => {
     // A sandboxed frame has no origin that could be named; this holds nothing secret.

@@ -19,6 +19,7 @@ interface Props {
   theme: string;
   themes: Schema["LookTheme"][];
   src: string;
+  next?: string;
   measure: string[];
   verdicts: Record<string, Schema["CaseLedger"]>;
   /** In as many rows as it takes, not in one. */
@@ -40,7 +41,21 @@ const foot = 36;
  * Every case as a small live picture in one row; choosing one switches the lanes. Cases in the
  * other themes run below the row, where nobody sees them, to be measured.
  */
-export function CaseStrip({ cases, looked, theme, themes, src, measure, verdicts, rows, chosen, onChoose, onMeasured, onFailed }: Props) {
+export function CaseStrip({
+  cases,
+  looked,
+  theme,
+  themes,
+  src,
+  next,
+  measure,
+  verdicts,
+  rows,
+  chosen,
+  onChoose,
+  onMeasured,
+  onFailed,
+}: Props) {
   const row = useRef<HTMLDivElement>(null);
   const { ref: measured, width: stage } = useElementSize();
   const [seen, setSeen] = useState({ from: 0, to: 1 });
@@ -111,6 +126,7 @@ export function CaseStrip({ cases, looked, theme, themes, src, measure, verdicts
           <div className={classes.live} style={{ height: lines * high }} aria-hidden="true">
             <BuiltFrame
               src={src}
+              next={next}
               title="All cases, running"
               cases={shown}
               measure={measure}

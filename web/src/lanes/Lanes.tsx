@@ -18,6 +18,7 @@ interface Props {
   themes: Schema["LookTheme"][];
   theme: Schema["LookTheme"] | undefined;
   src: string;
+  next?: string;
   /** The component's parts; their numbers are their places, the root's 0. */
   parts: Schema["PartView"][];
   /** Measured boxes by part; empty until measured. */
@@ -37,7 +38,7 @@ export const room = 12;
  * Pictures of one case side by side on one scale: as drawn, the difference, and
  * the running code. Pointing at a part marks it in every lane, with its dimensions.
  */
-export function Lanes({ shown, looked, themes, theme, src, parts, built, onMeasured, part, onPart, failure, onFailed }: Props) {
+export function Lanes({ shown, looked, themes, theme, src, next, parts, built, onMeasured, part, onPart, failure, onFailed }: Props) {
   const { ref, width: stageWidth, height: stageHeight } = useElementSize();
   const stage = { width: stageWidth, height: stageHeight };
   const undrawn = shown.picture === ""; // it began without a drawing: there is the built side alone
@@ -55,6 +56,7 @@ export function Lanes({ shown, looked, themes, theme, src, parts, built, onMeasu
   const frame = (
     <BuiltFrame
       src={src}
+      next={next}
       title={`${shown.name}, running`}
       cases={[looked ? lookedCase(looked, themes, room, room) : shownCase(shown, theme, room, room)]}
       text={looked && textOf(looked.look)}

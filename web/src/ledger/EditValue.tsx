@@ -12,6 +12,7 @@ interface Props {
   revision: number;
   fact: Schema["Fact"];
   tokens: Schema["TokenPick"][];
+  onEdited?: (done: Schema["Edited"]) => void;
   close: () => void;
 }
 
@@ -27,7 +28,7 @@ export function EditValue(props: Props) {
   );
 }
 
-function Editor({ slug, revision, fact, tokens, close, part, values }: Props & { part: string; values: Schema["Values"] }) {
+function Editor({ slug, revision, fact, tokens, onEdited, close, part, values }: Props & { part: string; values: Schema["Values"] }) {
   const start = Math.max(
     0,
     values.declared.findIndex((s) => s.when === (fact.whenKey ?? "")),
@@ -39,7 +40,10 @@ function Editor({ slug, revision, fact, tokens, close, part, values }: Props & {
   const [value, setValue] = useState(chosen?.value ?? "");
   const save = useWrite(
     (v: string) => api.edit(slug, read, [{ part, property: fact.property, when: chosen?.when ?? "", value: v }]),
-    () => close(),
+    (done) => {
+      onEdited?.(done);
+      close();
+    },
     `sheet ${slug}`,
   );
   const field = useRef<HTMLInputElement>(null);

@@ -2,7 +2,7 @@ import { Button } from "@mantine/core";
 import { useHotkeys } from "@mantine/hooks";
 import { IconArrowBackUp, IconArrowForwardUp, IconCode } from "@tabler/icons-react";
 import { useQueryClient } from "@tanstack/react-query";
-import { useCallback, useMemo, useRef, useState } from "react";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, Navigate, useNavigate, useParams, useSearchParams } from "react-router";
 
 import type { Box, Failed, MeasuredCase } from "../../../preview/messages";
@@ -54,12 +54,14 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const [search, setSearch] = useSearchParams();
   const navigate = useNavigate();
   const [part, setPart] = useState(search.get("part") ?? undefined);
+  // The build that an edit makes: frames fetch it while the component is read again.
+  const [next, setNext] = useState<string>();
   const others = useOthers(slug);
   const setAt = useHere(slug);
   const [editing, setEditing] = useState<Schema["Fact"]>();
   const [releasing, setReleasing] = useState(false);
   const back = useRef<HTMLElement>(null);
-  const ledger = useLedger(slug, build, bench.theme).data;
+  const ledger = useLedger(slug, build, bench.theme, useSettled(build)).data;
   const checks = useChecks(slug, build).data;
   const measured = useMeasured(slug, build, bench.theme, ledger);
   const theme = bench.themes.find((t) => t.name === bench.theme);
@@ -74,6 +76,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     (redo: boolean) => api.step(slug, Math.max(bench.revision, written.current), redo),
     (done) => {
       written.current = done.revision;
+      setNext(done.build);
       if (done.slug !== slug) moved(done.slug);
     },
     `sheet ${slug}`,
@@ -212,6 +215,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     );
   }
   const src = `${preview}/${slug}/${build}/`;
+  const upcoming = next !== undefined && next !== build ? `${preview}/${slug}/${next}/` : undefined;
   const facts = (shown && verdicts[shown.key]?.facts) ?? [];
   return (
     <div className={classes.bench} data-facet={stress || every ? "stress" : facet}>
@@ -298,6 +302,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
             theme={bench.theme}
             themes={bench.themes}
             src={src}
+            next={upcoming}
             measure={bench.measure}
             verdicts={verdicts}
             rows={rows}
@@ -361,6 +366,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
               themes={bench.themes}
               theme={theme}
               src={src}
+              next={upcoming}
               parts={bench.parts}
               built={width === undefined && !asLooked && known ? (measured.boxes[shown.key] ?? {}) : there}
               onMeasured={setThere}
@@ -419,6 +425,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
                       revision={bench.revision}
                       fact={editing}
                       tokens={bench.tokens}
+                      onEdited={(done) => setNext(done.build)}
                       close={() => {
                         setEditing(undefined);
                         back.current?.focus();
@@ -468,6 +475,19 @@ function some(names: string[]) {
 function themeNote(ledger: Schema["LedgerView"] | undefined, name: string) {
   const differs = ledger?.themes.find((t) => t.name === name)?.differs ?? 0;
   return differs > 0 ? ` · ${differs} differ` : "";
+}
+
+/** ms that a new build has to be measured in before its ledger is read without. */
+const patience = 500;
+
+/** Whether a build stands for a while, or is the first: what measures one that follows on another brings its ledger along. */
+function useSettled(build: string): boolean {
+  const [settled, setSettled] = useState(build);
+  useEffect(() => {
+    const later = setTimeout(() => setSettled(build), patience);
+    return () => clearTimeout(later);
+  }, [build]);
+  return settled === build;
 }
 
 /** Keeps what the frames measured of a build, in all themes, and hands it to the server once. */
