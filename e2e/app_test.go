@@ -30,6 +30,8 @@ type app struct {
 	url, preview string
 	service      *service.Service
 	stopHost     func()
+	serve        func() (stop func()) // at the same addresses again, once they were stopped
+	stop         func()
 }
 
 // builds may change what the preview is given to run.
@@ -59,12 +61,25 @@ func startApp(t testing.TB, change ...builds) *app {
 	appListener, previewListener := listen(t), listen(t)
 	a.url, a.preview = "http://"+appListener.Addr().String(), "http://"+previewListener.Addr().String()
 	options := server.Options{App: a.url, Preview: a.preview, Log: log}
-	serveOn(t, appListener, server.New(projects, server.Listen(ctx, db, log), options))
+	application := server.New(projects, server.Listen(ctx, db, log), options)
 	build := projects.Build
 	for _, c := range change {
 		build = c(a.service)
 	}
-	serveOn(t, previewListener, server.Preview(build, options))
+	preview := server.Preview(build, options)
+	on := func(app, shown net.Listener) func() {
+		stopApp, stopPreview := serveOn(t, app, application), serveOn(t, shown, preview)
+		return func() { stopApp(); stopPreview() }
+	}
+	a.serve = func() func() {
+		again := func(of net.Listener) net.Listener {
+			l, err := net.Listen("tcp", of.Addr().String())
+			require.NoError(t, err)
+			return l
+		}
+		return on(again(appListener), again(previewListener))
+	}
+	a.stop = on(appListener, previewListener)
 	return a
 }
 

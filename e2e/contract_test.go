@@ -477,3 +477,50 @@ func TestEveryFacetForEverybody(t *testing.T) {
 		}
 	}
 }
+
+// The server stops between two edits: what is typed stays typed, and is kept once the server is back. A reload forgets only
+// what was not kept; undone, the contract is the first again, byte for byte.
+func TestTheServerStopsAndStarts(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	_, err := a.service.Draft(t.Context(), "furrow", "crop-tag")
+	require.NoError(t, err)
+	contractOf := func() string {
+		text, err := a.service.ContractJSON(t.Context(), "crop-tag")
+		require.NoError(t, err)
+		return string(text)
+	}
+	first := contractOf()
+	p.open("/bench/crop-tag?facet=contract")
+	p.until("the sheet", `document.querySelector("[data-cell='props/size name']")`)
+	evaluate[bool](p, `(document.querySelector("[data-cell='props/size name']").focus(), true)`)
+	p.set("props/size purpose", "How large it stands")
+	p.set("parts/root/gap value", "9px")
+	p.does("props/size name", "n", "pinned flag")
+	p.goTo("parts/root/border-radius value")
+	p.press(enter)
+	p.until("the field", `document.activeElement?.getAttribute("role") === "combobox"`)
+	a.stop()
+	p.press("3px")
+	p.press(enter)
+	p.until("that the server does not answer", `document.body.innerText.includes("server does not answer")`)
+	p.until("what was typed", `document.querySelector("[role=combobox]")?.value === "3px"`)
+	stop := a.serve()
+	p.press(enter)
+	p.until("it kept", `document.querySelector("[data-cell='parts/root/border-radius value']")?.innerText.trim() === "3px"`)
+	p.goTo("props/size name")
+	p.press(enter)
+	p.until("the field", `document.activeElement?.getAttribute("role") === "combobox"`)
+	p.press("scale")
+	p.do(chromedp.Reload())
+	p.until("what was not kept, forgotten", `document.querySelector("[data-cell='props/size name']")?.innerText === "size" && !document.querySelector("[role=combobox]")`)
+	stop()
+	a.serve()
+	p.do(chromedp.Reload())
+	for _, step := range []string{"root · border-radius", "pinned added", "root · gap", "purpose of size"} {
+		p.until("what undo takes back", fmt.Sprintf(`[...document.querySelectorAll("button")].find((b) => b.innerText === "Undo")?.title.includes(%s)`, quoted(step)))
+		p.press("z", chromedp.KeyModifiers(2)) // Ctrl
+	}
+	p.until("the first again", `document.querySelector("[data-cell='props/size purpose']")?.innerText === "–"`)
+	assert.Equal(t, first, contractOf())
+}

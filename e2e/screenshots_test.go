@@ -8,6 +8,7 @@ import (
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 
+	"cobrik/demo"
 	"cobrik/service"
 )
 
@@ -51,7 +52,6 @@ func TestScreenshots(t *testing.T) {
 	shoot("code", "/bench/crop-tag/code", "export function CropTag")
 	_, err := a.service.Draft(ctx, "furrow", "plot-card")
 	require.NoError(t, err)
-	shoot("bench-themes", "/bench/plot-card?theme=dusk", "PlotCard: ")
 	require.NoError(t, a.service.PublishNext(ctx, "furrow"))
 	_, err = a.service.Fetch(ctx)
 	require.NoError(t, err)
@@ -78,15 +78,20 @@ func TestScreenshots(t *testing.T) {
 	p.until("the specimen", `document.querySelector("[data-mark=dimension]")`)
 	p.focusOn("[aria-label=Use] button", "strong")
 	shoot("component", "", "1.0.0")
+	for file, text := range demo.Icons() {
+		_, err = a.service.TakeIcon(ctx, file, text)
+		require.NoError(t, err)
+	}
+	shoot("icons", "/icons", "10 icons")
 	bench, err := a.service.Bench(ctx, "crop-tag", "")
 	require.NoError(t, err)
 	_, err = a.service.Edit(ctx, "crop-tag", bench.Revision, []service.ValueEdit{{Part: "icon", Property: "opacity", Value: "0.9"}})
 	require.NoError(t, err)
+	shoot("board", "/bench/crop-tag?board=1", "differ from 1.0.0")
 	p.open("/sync")
 	p.sees("The contract moved")
 	p.click("button", "Take all from the design")
 	shoot("sync", "", "minor, from")
-	shoot("loose", "/survey?layer=plots-card-15", "Cutting list")
 	_, err = a.service.DraftLayer(ctx, "furrow", "plots-card-15", "BedCard")
 	require.NoError(t, err)
 	p.open("/bench/bed-card?facet=layout")

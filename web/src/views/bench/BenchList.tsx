@@ -35,9 +35,6 @@ export function BenchList() {
           <div className={classes.list}>
             <h1>Bench</h1>
             <Begin />
-            <p className={classes.begin}>
-              <Link to="/icons">Icons of the library</Link>
-            </p>
             <ul className={classes.cards}>
               {list.map((e) => (
                 <li key={e.slug}>
@@ -66,6 +63,9 @@ export function BenchList() {
                 </li>
               ))}
             </ul>
+            <p className={classes.begin}>
+              <Link to="/icons">Icons of the library</Link>
+            </p>
           </div>
         )
       }
