@@ -4,8 +4,11 @@ import (
 	"fmt"
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
+
+	"cobrik/core/sheet"
 )
 
 // BenchmarkFromEnterToMeasured edits a value of the largest component of the demo, in the ledger, again and again,
@@ -60,5 +63,69 @@ func BenchmarkFromEnterToMeasured(b *testing.B) {
 			b.ReportMetric(of[len(of)/2], name+"-ms")
 		}
 	}
+	b.ReportMetric(0, "ns/op")
+}
+
+// BenchmarkTypingInALargeContract types into the sheet of a contract of 200 parts and 500 rules, and tells the longest frame
+// meanwhile, and how long Enter takes until the value stands there, in ms.
+func BenchmarkTypingInALargeContract(b *testing.B) {
+	a := startApp(b)
+	_, err := a.service.Begin(b.Context(), "ShedWall", "blank")
+	require.NoError(b, err)
+	edit := func(e sheet.Edit) {
+		bench, err := a.service.Bench(b.Context(), "shed-wall", "")
+		require.NoError(b, err)
+		_, err = a.service.Amend(b.Context(), "shed-wall", bench.Revision, e)
+		require.NoError(b, err)
+	}
+	edit(sheet.Edit{Do: "add", On: "props", Cell: "prop", Text: "size choice s m l"})
+	edit(sheet.Edit{Do: "add", On: "parts/root", Cell: "inside", Text: "row div"})
+	for i := range 9 {
+		edit(sheet.Edit{Do: "add", On: "parts/row", Cell: "inside", Text: fmt.Sprintf("board%d span", i)})
+		edit(sheet.Edit{Do: "set", On: fmt.Sprintf("parts/board%d", i), Cell: "shows", Text: "oak"})
+		for n, of := range []string{"size = s", "size = l", "state hover"} {
+			if i < 8 || n == 0 {
+				edit(sheet.Edit{Do: "add", On: fmt.Sprintf("parts/board%d", i), Cell: "value", Text: fmt.Sprintf("when %s: padding-inline %dpx", of, n+1)})
+			}
+		}
+	}
+	for range 19 {
+		edit(sheet.Edit{Do: "duplicate", On: "parts/row"})
+	}
+	v, err := a.service.Sheet(b.Context(), "shed-wall")
+	require.NoError(b, err)
+	rules := 0
+	for _, r := range v.Rules {
+		if r.Number > 0 {
+			rules++
+		}
+	}
+	b.ReportMetric(float64(len(v.Parts)), "parts")
+	b.ReportMetric(float64(rules), "rules")
+
+	p := openPage(b, a)
+	p.open("/bench/shed-wall?facet=contract&on=parts/board4")
+	p.until("the sheet", `document.activeElement?.dataset?.cell?.startsWith("parts/board4 ")`)
+	p.goTo("parts/board4 shows")
+	p.press(enter)
+	p.until("the field", `document.activeElement?.getAttribute("role") === "combobox"`)
+	evaluate[bool](p, `(() => {
+		window.frames_ = [];
+		let last = performance.now();
+		const look = () => { const now = performance.now(); window.frames_.push(now - last); last = now; requestAnimationFrame(look); };
+		requestAnimationFrame(look);
+		return true;
+	})()`)
+	for _, letter := range "oak and ash and elm" {
+		p.press(string(letter))
+	}
+	longest := evaluate[float64](p, `Math.max(...window.frames_)`)
+	over := evaluate[float64](p, `window.frames_.filter((f) => f > 50).length`)
+	begin := time.Now()
+	p.press(enter)
+	p.until("it kept", `document.querySelector("[data-cell='parts/board4 shows']")?.innerText.includes("oak and ash")`)
+	b.ReportMetric(float64(time.Since(begin).Milliseconds()), "kept-ms")
+	b.ReportMetric(longest, "longest-frame-ms")
+	b.ReportMetric(over, "frames-over-50ms")
 	b.ReportMetric(0, "ns/op")
 }
