@@ -175,3 +175,44 @@ func TestAWindowHearsOfItsProjectOnly(t *testing.T) {
 	cancel()
 	<-told
 }
+
+// A window that names itself is named with what it changes, so that it need not read that again.
+func TestAChangeSaysWhichWindowMadeIt(t *testing.T) {
+	h, db, scope := drafted(t)
+	ctx, cancel := context.WithTimeout(t.Context(), 30*time.Second)
+	defer cancel()
+	heard := make(chan string, 64)
+	go func() { _ = db.Listen(ctx, func(project int64, subject string) { heard <- subject }) }()
+	_ = scope
+	change := func(window string) {
+		t.Helper()
+		request := httptest.NewRequest("POST", app+"/api/projects/hollowbeck/components/crop-tag/cases", strings.NewReader(fmt.Sprintf(`{"case":"","name":%q,"look":{}}`, "of "+window)))
+		request.Header.Set("Content-Type", "application/json")
+		request.Header.Set("Cobrik-Window", window)
+		w := httptest.NewRecorder()
+		h.ServeHTTP(w, request)
+		require.Equal(t, http.StatusOK, w.Code, w.Body.String())
+	}
+	await := func(want string, window string) {
+		t.Helper()
+		for n := 0; ; n++ { // the listener may come later than the first change
+			change(fmt.Sprint(window, n))
+			select {
+			case subject := <-heard:
+				if strings.HasPrefix(subject, want) {
+					return
+				}
+			case <-time.After(200 * time.Millisecond):
+			case <-ctx.Done():
+				t.Fatalf("%s was not heard", want)
+			}
+		}
+	}
+	await("component crop-tag by window", "window")
+	change("two words") // no name of a window
+	for subject := range heard {
+		if !strings.Contains(subject, " by ") {
+			break
+		}
+	}
+}

@@ -2,7 +2,6 @@ package service_test
 
 import (
 	"net/http"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -152,6 +151,7 @@ func TestWhatIsPinnedHoldsForEveryCase(t *testing.T) {
 	amended(t, s, "shed-note", sheet.Edit{Do: "add", On: "parts/label", Cell: "value", Text: "font-size 14px"})
 	assert.Equal(t, []string{"label: text does not grow, 14px"}, looked(t, board(contract.Look{Text: 200}), "plain").Troubles, "who reads with larger text gets none")
 	assert.Empty(t, looked(t, board(contract.Look{}), "plain").Troubles)
+	assert.Equal(t, "ltr", looked(t, board(contract.Look{Direction: "ltr"}), "narrow").Look.Direction, "what is pinned wins over what a case says")
 	for _, k := range board(contract.Look{Width: 900, Direction: "rtl"}).Cases {
 		assert.Equal(t, 900.0, k.Container, "%s: what is pinned wins over what a case says", k.Name)
 		assert.Equal(t, "rtl", k.Look.Direction)
@@ -178,7 +178,8 @@ func TestTheReleaseRunsAsItWas(t *testing.T) {
 	amended(t, s, "shed-card",
 		sheet.Edit{Do: "add", On: "parts/root", Cell: "inside", Text: "tag ShedTag"},
 		sheet.Edit{Do: "add", On: "props", Cell: "prop", Text: "tone choice calm loud"},
-		sheet.Edit{Do: "add", On: "parts/root", Cell: "value", Text: "when tone = loud: gap 1px"})
+		sheet.Edit{Do: "add", On: "parts/root", Cell: "value", Text: "when tone = loud: gap 1px"},
+		sheet.Edit{Do: "add", On: "parts/root", Cell: "value", Text: "padding-inline {space.1}"})
 	b, err := s.Board(t.Context(), "shed-card", contract.Look{})
 	require.NoError(t, err)
 	assert.Empty(t, b.Release)
@@ -189,6 +190,10 @@ func TestTheReleaseRunsAsItWas(t *testing.T) {
 	_, err = s.Release(t.Context(), "shed-card", bench.Revision, "Sheds", "")
 	require.NoError(t, err)
 	amended(t, s, "shed-tag", set("parts/root/padding-inline", "value", "30px"))
+	state, err := s.Tokens(t.Context())
+	require.NoError(t, err)
+	_, err = s.EditTokens(t.Context(), state.Revision, []service.TokenEdit{{Kind: "set", Path: "space.1", Text: "77px"}})
+	require.NoError(t, err)
 	amended(t, s, "shed-card",
 		sheet.Edit{Do: "set", On: "props/tone", Cell: "kind", Text: "choice calm loud still"},
 		sheet.Edit{Do: "add", On: "parts/root", Cell: "value", Text: "when tone = still: gap 2px"})
@@ -203,9 +208,11 @@ func TestTheReleaseRunsAsItWas(t *testing.T) {
 	assert.Equal(t, "release~1.0.0", was.Build)
 	assert.Contains(t, was.Bundle.CSS, "padding-inline: 3px", "what it is made of is as it was then")
 	assert.NotContains(t, was.Bundle.CSS, "30px")
+	assert.NotContains(t, was.Bundle.CSS, "77px", "its tokens are those of then")
 	now, err := s.Build(t.Context(), "shed-card")
 	require.NoError(t, err)
-	assert.True(t, strings.Contains(now.Bundle.CSS, "30px"))
+	assert.Contains(t, now.Bundle.CSS, "30px")
+	assert.Contains(t, now.Bundle.CSS, "77px")
 	_, err = s.BuildRelease(t.Context(), "shed-card", "9.0.0")
 	assert.Equal(t, service.NotFound, failure(t, err).Kind)
 }

@@ -99,5 +99,10 @@ func TestIconsOfTheLibrary(t *testing.T) {
 	assert.Contains(t, failure(t, err).Message, "no icon sun", "what was taken out is picked no more")
 	require.NoError(t, s.RemoveIcon(t.Context(), "sun", false))
 	assert.False(t, icon("sun").Removed)
+	require.NoError(t, s.RemoveIcon(t.Context(), "sun", true))
+	taken, err = s.TakeIcon(t.Context(), "sun.svg", demo.Icons()["sun.svg"])
+	require.NoError(t, err)
+	assert.True(t, taken.Added, "what was taken out comes back with its file")
+	assert.False(t, icon("sun").Removed)
 	assert.Equal(t, service.NotFound, failure(t, s.RemoveIcon(t.Context(), "moon", true)).Kind)
 }

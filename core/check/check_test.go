@@ -547,3 +547,15 @@ func TestManyOptionsAreLookedAtInTime(t *testing.T) {
 	found := check.Problems(check.Contract(c, check.Options{})) // 4^12 combinations would take days
 	assert.Contains(t, found.Error(), "p11 = d")
 }
+
+// In one case what cannot be read is told as in all; of what is out of use nothing is asked (WCAG 2.2, 1.4.3).
+func TestWhatCannotBeReadInOneCase(t *testing.T) {
+	c := &contract.Contract{Format: contract.Format, Name: "Sign", Root: &contract.Part{ID: "root", Name: "root", Element: "p", Style: contract.Style{"background-color": "#ffffff", "color": "#aaaaaa"}, Content: contract.FixedText{Text: "Open"}},
+		Props: []contract.Prop{{ID: "disabled", Name: "disabled", Type: contract.Flag{}}}}
+	found := check.Unreadable(c, contract.Env{}, token.Empty())
+	require.Len(t, found, 1)
+	assert.InDelta(t, 2.32, found[0].Ratio, 0.01)
+	assert.Equal(t, 4.5, found[0].Needs)
+	assert.Empty(t, check.Unreadable(c, contract.Env{States: []string{"disabled"}}, token.Empty()))
+	assert.Empty(t, check.Unreadable(c, contract.EnvOf(contract.Values{"disabled": contract.FlagValue(true)}), token.Empty()))
+}

@@ -27,10 +27,13 @@ func TestWhoUsesAComponentFollowsItsNames(t *testing.T) {
 	moved.Props[0].Type = Choice{Options: []string{"m", "s", "l"}, Initial: "m"}
 	moved.Props[1].Type = Choice{Options: []string{"calm"}, Initial: "calm"}
 	assert.False(t, RenamedBetween(was, moved).Any())
+	moved.Props[0].Type = Choice{Options: []string{"xs", "s", "m"}, Initial: "m"}
+	assert.Equal(t, map[string]map[string]string{}, RenamedBetween(was, moved).Options, "one came before the others, and l went: s is s still")
 
 	user := &Contract{Name: "Card", Props: []Prop{
 		{ID: "kind", Name: "kind", Type: Choice{Options: []string{"s", "m", "l"}, Initial: "s"}, Example: OptionValue("s"), From: &Passing{Part: "passed", Prop: "size"}},
 		{ID: "own", Name: "own", Type: Choice{Options: []string{"s", "t"}, Initial: "s"}},
+		{ID: "pump", Name: "pump", Type: Choice{Options: []string{"s", "m", "l"}, Initial: "s"}, From: &Passing{Part: "other", Prop: "size"}},
 	},
 		Cases: []SavedCase{{Name: "one", Given: map[string]json.RawMessage{"kind": json.RawMessage(`"s"`), "own": json.RawMessage(`"s"`)}}},
 		Rules: []Rule{{Part: "root", When: Of(PropIs{"kind", OptionValue("s")}, PropIs{"own", OptionValue("s")}), Set: Style{"gap": "1px"}}},
@@ -58,6 +61,7 @@ func TestWhoUsesAComponentFollowsItsNames(t *testing.T) {
 	assert.Equal(t, Choice{Options: []string{"small", "m", "l"}, Initial: "small"}, user.Prop("kind").Type)
 	assert.Equal(t, OptionValue("small"), user.Prop("kind").Example)
 	assert.Equal(t, Choice{Options: []string{"s", "t"}, Initial: "s"}, user.Prop("own").Type)
+	assert.Equal(t, Choice{Options: []string{"s", "m", "l"}, Initial: "s"}, user.Prop("pump").Type, "it is passed on to another component")
 	assert.Equal(t, Of(PropIs{"kind", OptionValue("small")}, PropIs{"own", OptionValue("s")}), user.Rules[0].When)
 	assert.JSONEq(t, `"small"`, string(user.Cases[0].Given["kind"]))
 	assert.JSONEq(t, `"s"`, string(user.Cases[0].Given["own"]))

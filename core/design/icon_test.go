@@ -134,6 +134,8 @@ func TestAnIconsFeatures(t *testing.T) {
 		{"hidden", whole(`<g display="none"><path d="M0 0h24v24H0z"/></g><path visibility="hidden" d="M0 0h24v24H0z"/><path d="M4 4h8v8z" fill="currentColor"/>`), "2 hidden shapes are left out", ""},
 		{"clipped by the whole", whole(`<defs><clipPath id="c"><rect width="24" height="24"/></clipPath></defs><g clip-path="url(#c)"><path d="M4 4h8v8z" fill="currentColor"/></g>`), "a clip of the whole is left out", ""},
 		{"half as opaque, with colours", whole(`<path d="M2 2h20v20z" fill="#c33" opacity=".5"/><path d="M2 12h8v8z" fill="#33c" fill-opacity=".5"/>`), "", ""},
+		{"half as opaque, one colour", whole(`<path d="M2 2h20v20z" fill="#c33" opacity=".5"/>`), "", ""},
+		{"strokes that are scaled", whole(`<g transform="translate(2 2) scale(2)"><path d="M1 1l8 4" stroke="currentColor" stroke-width="2"/></g>`), "a transform is drawn", ""},
 		{"of another origin", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="-12 -12 24 24"><circle r="9" fill="currentColor"/></svg>`, "", ""},
 		{"without a view box", `<svg xmlns="http://www.w3.org/2000/svg" width="48" height="48"><circle cx="24" cy="24" r="20" fill="currentColor"/></svg>`, "", ""},
 		{"a colour of the whole", `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 24 24" color="#393"><path d="M2 2h20v20z" fill="currentColor"/><path d="M2 12h8v8z" fill="#c33"/></svg>`, "", ""},

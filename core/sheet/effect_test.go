@@ -150,6 +150,20 @@ func TestWhereAFindingStands(t *testing.T) {
 
 // An edit that was meant for an older state is made where what it is of is the same.
 func TestUntouched(t *testing.T) {
+	one := badge()
+	apply(t, one, sheet.World{}, sheet.Edit{Do: "add", On: "cases", Cell: "case", Text: "a: size=s"}, sheet.Edit{Do: "add", On: "do", Text: "one"}, sheet.Edit{Do: "add", On: "states", Text: "hover: color red"})
+	for on, touch := range map[string]sheet.Edit{
+		"cases/0":      {Do: "set", On: "cases/0", Cell: "look", Text: "320px"},
+		"do/0":         {Do: "set", On: "do/0", Text: "two"},
+		"states/hover": {Do: "remove", On: "states/hover"},
+		"name":         {Do: "set", On: "name", Text: "Mark"},
+		"purpose":      {Do: "set", On: "purpose", Text: "Marks"},
+	} {
+		now := one.Clone()
+		assert.True(t, sheet.Untouched(sheet.Of(one, nil), sheet.Of(now, nil), sheet.Edit{Do: "set", On: on}), on)
+		apply(t, now, sheet.World{}, touch)
+		assert.False(t, sheet.Untouched(sheet.Of(one, nil), sheet.Of(now, nil), sheet.Edit{Do: "set", On: on}), "%s: what somebody else edited is overwritten", on)
+	}
 	was, _ := plot()
 	edits := []sheet.Edit{do("set", "props/size", "name", "x"), do("set", "parts/note", "shows", "x"), do("set", "parts/title/font-size", "value", "x"), do("set", "rules/0", "when", "x"), do("set", "rules/0/font-size", "value", "x"), do("set", "purpose", "", "x"), do("add", "props", "prop", "x")}
 	for _, k := range []struct {

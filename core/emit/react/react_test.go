@@ -375,3 +375,17 @@ func TestPropsThatStandApart(t *testing.T) {
 	assert.Contains(t, file(t, react.Emit(c, tokens, react.Options{}), "README.md"), "<Leaf to=\"/beds\" />", "the example does not compile")
 	assertLaidOut(t, files)
 }
+
+// What is inside of a drawing's path by the evenodd rule is so in the code (SVG 2, 13.4.2).
+func TestTheRuleOfAPathIsKept(t *testing.T) {
+	c := &contract.Contract{Format: contract.Format, Name: "Sign", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{
+		{ID: "mark", Name: "mark", Element: "svg", Style: contract.Style{"width": "16px", "height": "16px"}, Content: &contract.Vector{ViewBox: [4]float64{0, 0, 8, 8}, Paths: []contract.Path{{D: "M0 0H8V8H0ZM2 2H6V6H2Z", Rule: "evenodd"}}}},
+	}}}
+	code := ""
+	for _, f := range react.Emit(c, nil, react.Options{}) {
+		code += f.Content
+	}
+	assert.Contains(t, code, `fillRule="evenodd"`)
+	drawn := draft.VectorOf(design.VectorContent{ViewBox: [4]float64{0, 0, 8, 8}, Paths: []design.Path{{D: "M0 0H8V8H0Z", Rule: "evenodd"}}})
+	assert.Equal(t, "evenodd", drawn.Paths[0].Rule, "a drawing's rule is taken into the contract")
+}
