@@ -87,7 +87,7 @@ func TestScreenshots(t *testing.T) {
 	require.NoError(t, err)
 	_, err = a.service.Edit(ctx, "crop-tag", bench.Revision, []service.ValueEdit{{Part: "icon", Property: "opacity", Value: "0.9"}})
 	require.NoError(t, err)
-	shoot("board", "/bench/crop-tag?board=1", "differ from 1.0.0")
+	shoot("board", "/bench/crop-tag?board=1", "from 1.0.0")
 	p.open("/sync")
 	p.sees("The contract moved")
 	p.click("button", "Take all from the design")

@@ -162,7 +162,9 @@ func (s *Service) Board(ctx context.Context, slug string, pinned contract.Look) 
 			if err != nil {
 				return Board{}, err
 			}
-			one.Released = releasedProps(older, w.contract, k.Values)
+			if len(k.New) == 0 {
+				one.Released = releasedProps(older, w.contract, k.Values)
+			}
 			out.Cases = append(out.Cases, one)
 		}
 		return out, nil
@@ -205,7 +207,7 @@ func (w *component) lookedAt(k draft.Case, l contract.Look) (Looked, error) {
 	}
 	boxes := inContainer(tree.Boxes())
 	options.Width = room
-	if box := solvedRoot(boxes, options); box != nil {
+	if box := solvedRoot(boxes, options); box != nil && len(k.New) == 0 { // what is new is as drawn
 		out.Width, out.Height = max(1, box.Width), max(1, box.Height)
 	}
 	at := max(1, math.Ceil(cmp.Or(l.Width, out.Width)))

@@ -160,24 +160,13 @@ func readLook(text string) (l contract.Look, err error) {
 
 // splitList cuts at commas that are in no quotes.
 func splitList(text string) (out []string) {
-	inside, from := false, 0
-	put := func(to int) {
+	from := 0
+	for _, to := range append(outside(text, ','), len(text)) {
 		if one := strings.TrimSpace(text[from:to]); one != "" {
 			out = append(out, one)
 		}
+		from = to + 1
 	}
-	for i := 0; i < len(text); i++ {
-		switch {
-		case inside && text[i] == '\\':
-			i++
-		case text[i] == '"':
-			inside = !inside
-		case text[i] == ',' && !inside:
-			put(i)
-			from = i + 1
-		}
-	}
-	put(len(text))
 	return out
 }
 

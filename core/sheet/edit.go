@@ -532,8 +532,8 @@ func (k *editor) say(p *contract.Part, n int) error {
 	return nil
 }
 
-// cutCondition cuts at the first colon that is in no quotes.
-func cutCondition(text string) (before, after string, found bool) {
+// outside lists the places of a letter in a text that are in no quotes.
+func outside(text string, letter byte) (at []int) {
 	inside := false
 	for i := 0; i < len(text); i++ {
 		switch {
@@ -541,11 +541,20 @@ func cutCondition(text string) (before, after string, found bool) {
 			i++
 		case text[i] == '"':
 			inside = !inside
-		case text[i] == ':' && !inside:
-			return text[:i], text[i+1:], true
+		case text[i] == letter && !inside:
+			at = append(at, i)
 		}
 	}
-	return text, "", false
+	return at
+}
+
+// cutCondition cuts at the first colon that is in no quotes.
+func cutCondition(text string) (before, after string, found bool) {
+	at := outside(text, ':')
+	if len(at) == 0 {
+		return text, "", false
+	}
+	return text[:at[0]], text[at[0]+1:], true
 }
 
 func (k *editor) checkValue(property, value string) error {

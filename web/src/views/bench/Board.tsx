@@ -6,6 +6,7 @@ import type { Schema } from "../../api/client";
 import { LookedFrames } from "../../lanes/LookedFrames";
 import { differingIn } from "../../lanes/pixels";
 import { lookedCase } from "../../lanes/shown";
+import { Picture } from "../../ui/Picture";
 import { count } from "../../ui/count";
 import classes from "./Board.module.css";
 
@@ -124,6 +125,14 @@ export function Board({ title, note, themes, list, src, release, chosen, onChoos
               )}
             </>
           )}
+          {list.map(
+            (c, i) =>
+              c.new.length > 0 && (
+                <div key={c.key} className={classes.drawn} style={{ left: cells[i]!.x, top: cells[i]!.y }}>
+                  <Picture svg={c.picture} label={`${c.name}, as drawn`} width={c.width} height={c.height} scale={scale} />
+                </div>
+              ),
+          )}
           {list.map((c, i) => {
             const words = (
               <>
@@ -131,7 +140,7 @@ export function Board({ title, note, themes, list, src, release, chosen, onChoos
                 {onChoose && (
                   <span className={classes.what}>
                     {c.new.length > 0 ? "new in the design" : c.drawn ? "drawn" : c.saved ? "saved" : "not drawn"}
-                    {release && ` · ${against(c, differs[c.key], release.version)}`}
+                    {release && c.new.length === 0 && ` · ${against(c, differs[c.key], release.version)}`}
                   </span>
                 )}
                 {c.troubles.map((t) => (
