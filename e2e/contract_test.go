@@ -466,7 +466,7 @@ func TestEveryFacetForEverybody(t *testing.T) {
 	for _, theme := range []string{"light", "dark"} {
 		p.open("/bench")
 		evaluate[bool](p, fmt.Sprintf(`(localStorage.setItem("mantine-color-scheme-value", %q), true)`, theme))
-		for _, facet := range []string{"", "?facet=layout", "?facet=contract", "?facet=contract&by=condition", "?facet=checks", "?stress=1"} {
+		for _, facet := range []string{"", "?facet=layout", "?facet=contract", "?facet=contract&by=condition", "?facet=checks", "?stress=1", "?board=1", "?dir=rtl&text=200"} {
 			p.open("/bench/plot-card" + facet)
 			p.until("the facet in its theme", fmt.Sprintf(`document.documentElement.dataset.mantineColorScheme === %q && document.querySelector("main h2")`, theme))
 			for _, width := range []int64{1280, 1920} {

@@ -13,6 +13,7 @@ import (
 	"cobrik/core/css"
 	"cobrik/core/ledger"
 	"cobrik/core/problem"
+	"cobrik/core/sheet"
 	"cobrik/store"
 )
 
@@ -213,6 +214,8 @@ type DeclaredValue struct {
 	When  string `json:"when" doc:"Key of the condition; empty for the part's own style"`
 	Label string `json:"label" doc:"The condition in words; empty for the part's own style"`
 	Value string `json:"value"`
+
+	Edit sheet.Edit `json:"edit" doc:"What is done on the sheet to say it: the value is typed behind its text"`
 }
 
 // ValuesOf lists where a part's property is set, the part's own style first, and
@@ -230,19 +233,29 @@ func (s *Service) ValuesOf(ctx context.Context, slug, part, property string) (Va
 	if !ok {
 		return Values{}, notFound("There is no property %q.", property)
 	}
-	out := Values{Part: part, Name: p.Name, Property: property, Declared: []DeclaredValue{{Value: p.Style[property]}}, Types: known.TokenTypes()}
+	said := func(of int, when, value string) sheet.Edit {
+		switch {
+		case value == "":
+			return sheet.Edit{Do: "add", On: "parts/" + part, Cell: "value", Text: when + property + " "}
+		case of < 0:
+			return sheet.Edit{Do: "set", On: "parts/" + part + "/" + property, Cell: "value"}
+		}
+		return sheet.Edit{Do: "set", On: fmt.Sprintf("rules/%d/%s", of, property), Cell: "value"}
+	}
+	own := p.Style[property]
+	out := Values{Part: part, Name: p.Name, Property: property, Declared: []DeclaredValue{{Value: own, Edit: said(-1, "", own)}}, Types: known.TokenTypes()}
 	if out.Types == nil {
 		out.Types = []string{}
 	}
-	for _, r := range w.contract.Rules {
+	for i, r := range w.contract.Rules {
 		if v, ok := r.Set[property]; ok && r.Part == part {
-			out.Declared = append(out.Declared, DeclaredValue{r.When.Key(), w.contract.Words(r.When), v})
+			out.Declared = append(out.Declared, DeclaredValue{r.When.Key(), w.contract.Words(r.When), v, said(i, "", v)})
 		}
 	}
 	for _, at := range w.contract.SwitchPoints() {
 		below := contract.BelowWidth(at)
 		if !slices.ContainsFunc(out.Declared, func(s DeclaredValue) bool { return s.When == below.Key() }) {
-			out.Declared = append(out.Declared, DeclaredValue{When: below.Key(), Label: below.String()})
+			out.Declared = append(out.Declared, DeclaredValue{When: below.Key(), Label: below.String(), Edit: said(-1, "when "+w.contract.Words(below)+": ", "")})
 		}
 	}
 	return out, nil

@@ -1522,6 +1522,8 @@ export interface components {
             value?: string;
         };
         DeclaredValue: {
+            /** @description What is done on the sheet to say it: the value is typed behind its text */
+            edit: components["schemas"]["Edit"];
             /** @description The condition in words; empty for the part's own style */
             label: string;
             value: string;

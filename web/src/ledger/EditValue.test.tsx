@@ -26,15 +26,15 @@ beforeEach(() => {
     property: "background-color",
     types: ["color"],
     declared: [
-      { when: "", label: "", value: "#ffffff" },
-      { when: ripe, label: "tone=ripe", value: "{tag.ripe}" },
+      { when: "", label: "", value: "#ffffff", edit: { do: "set", on: "parts/root-id/background-color", cell: "value", text: "" } },
+      { when: ripe, label: "tone=ripe", value: "{tag.ripe}", edit: { do: "set", on: "rules/1/background-color", cell: "value" } },
     ],
   }));
   server.answer(edit, () => ({ revision: 5 }));
 });
 
 async function opened(close = vi.fn()) {
-  show(<EditValue slug="bed-card" revision={4} fact={fact} tokens={tokens} close={close} />);
+  show(<EditValue slug="bed-card" revision={4} fact={fact} tokens={tokens} theme="day" close={close} />);
   return { close, input: await screen.findByLabelText<HTMLInputElement>(/^Value/, { selector: "input" }) };
 }
 const set = () => fireEvent.click(screen.getByRole("button", { name: "Set" }));
@@ -51,6 +51,27 @@ describe("editing a value", () => {
     expect(server.asked(edit)).toEqual([
       { revision: 4, edits: [{ part: "root-id", property: "background-color", when: ripe, value: "#000000" }] },
     ]);
+  });
+
+  it("tells before it is kept how far it reaches", async () => {
+    server.answer("POST /components/bed-card/sheet/try", () => ({
+      cases: 3,
+      reaches: ["ShedCard"],
+      before: [],
+      after: [],
+      changes: [],
+      taken: [],
+    }));
+    const { input } = await opened();
+    fireEvent.change(input, { target: { value: "#000000" } });
+    await waitFor(() => expect(document.body.textContent).toContain("3 cases look otherwise here, and ShedCard follow."));
+    expect(server.asked("POST /components/bed-card/sheet/try").at(-1)).toEqual({
+      do: "set",
+      on: "rules/1/background-color",
+      cell: "value",
+      text: "#000000",
+    });
+    expect(server.asked(edit)).toEqual([]);
   });
 
   it("can be of another place, with what is said there", async () => {

@@ -1,8 +1,9 @@
 import { Autocomplete, Button } from "@mantine/core";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 
-import { ApiError, api, type Schema, useCompletions, useValuesOf, useWrite } from "../api/client";
+import { ApiError, api, type Schema, useCompletions, useTried, useValuesOf, useWrite } from "../api/client";
 import inline from "../ui/Inline.module.css";
+import { Reach } from "../ui/Reach";
 import { Failure, Query } from "../ui/States";
 import { Value } from "../ui/Value";
 import classes from "./EditValue.module.css";
@@ -12,6 +13,8 @@ interface Props {
   revision: number;
   fact: Schema["Fact"];
   tokens: Schema["TokenPick"][];
+  /** Name of the theme that the cases are looked at in. */
+  theme: string;
   onEdited?: (done: Schema["Edited"]) => void;
   close: () => void;
 }
@@ -28,7 +31,17 @@ export function EditValue(props: Props) {
   );
 }
 
-function Editor({ slug, revision, fact, tokens, onEdited, close, part, values }: Props & { part: string; values: Schema["Values"] }) {
+function Editor({
+  slug,
+  revision,
+  fact,
+  tokens,
+  theme,
+  onEdited,
+  close,
+  part,
+  values,
+}: Props & { part: string; values: Schema["Values"] }) {
   const start = Math.max(
     0,
     values.declared.findIndex((s) => s.when === (fact.whenKey ?? "")),
@@ -46,6 +59,10 @@ function Editor({ slug, revision, fact, tokens, onEdited, close, part, values }:
     },
     `sheet ${slug}`,
   );
+  // What it would do, before it is kept: to which cases, and to whom.
+  const typed = value.trim();
+  const edit = chosen && typed !== "" && typed !== chosen.value ? { ...chosen.edit, text: (chosen.edit.text ?? "") + typed } : undefined;
+  const tried = useTried(slug, String(read), edit, theme);
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     field.current?.focus();
@@ -125,6 +142,9 @@ function Editor({ slug, revision, fact, tokens, onEdited, close, part, values }:
           Set
         </Button>
       </div>
+      <p className={classes.reach} role="status">
+        {edit === undefined ? "" : tried.error ? tried.error.message : tried.data ? <Reach tried={tried.data} /> : "…"}
+      </p>
       {save.error && !stale && <Failure error={save.error} />}
       {stale && (
         <Failure error={save.error!}>

@@ -425,6 +425,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
                       revision={bench.revision}
                       fact={editing}
                       tokens={bench.tokens}
+                      theme={bench.theme}
                       onEdited={(done) => setNext(done.build)}
                       close={() => {
                         setEditing(undefined);

@@ -104,6 +104,7 @@ function Facet({ bench, view, part, onPart, label }: FacetProps) {
               slug={bench.slug}
               revision={bench.revision}
               fact={editing}
+              theme={bench.theme}
               tokens={bench.tokens}
               close={() => setEditing(undefined)}
             />

@@ -5,6 +5,7 @@ import type { Box } from "../../../../preview/messages";
 import { type Schema, useEffectOf, useScale } from "../../../api/client";
 import { BuiltFrame } from "../../../lanes/BuiltFrame";
 import { shownCase } from "../../../lanes/shown";
+import { Reach } from "../../../ui/Reach";
 import { Failure } from "../../../ui/States";
 import { count } from "../../../ui/count";
 import classes from "./Beside.module.css";
@@ -36,7 +37,9 @@ export function Beside({ bench, src, cursor, trying, tried, failed, pending, onK
           {tried && (
             <>
               <Pictures bench={bench} src={src} tried={tried} />
-              <Reach tried={tried} />
+              <p>
+                <Reach tried={tried} />
+              </p>
               {tried.taken.length > 0 && (
                 <p>
                   <b>Goes along:</b> {tried.taken.join("; ")}.
@@ -75,22 +78,6 @@ export function Beside({ bench, src, cursor, trying, tried, failed, pending, onK
       {declared && !trying && <Bearing slug={bench.slug} build={bench.build} on={declared} />}
       <Scales bench={bench} />
     </aside>
-  );
-}
-
-/** How far an edit reaches, in words. */
-function Reach({ tried }: { tried: Schema["Tried"] }) {
-  return (
-    <p>
-      {tried.cases === 0 ? "No case looks otherwise" : `${count(tried.cases, "case looks", "cases look")} otherwise`}
-      {tried.reaches.length > 0 && (
-        <>
-          {" "}
-          <span className="quiet">here, and</span> {tried.reaches.join(", ")} <span className="quiet">follow</span>
-        </>
-      )}
-      .
-    </p>
   );
 }
 

@@ -176,6 +176,7 @@ function Sheet({ bench, view, src, part, onPart, writtenRef, onMoved, others, on
     e.preventDefault();
     e.stopPropagation(); // what a key does here it does nowhere else
   };
+  const use = view.nested.find((n) => cursor.on.startsWith(`parts/${n.part}`) && (cursor.on.split("/")[1] ?? "") === n.part);
   const held = {
     cursor,
     entry,
@@ -195,7 +196,7 @@ function Sheet({ bench, view, src, part, onPart, writtenRef, onMoved, others, on
     <SheetContext value={held}>
       <div className={classes.facet}>
         <section className={classes.sheet} aria-label="Contract" ref={page} onKeyDown={keyed}>
-          <p className={classes.definition} data-row>
+          <p className={classes.definition} data-row data-use={use !== undefined || undefined}>
             <b>The definition</b> <span className="quiet">of</span> <Cell on="name" cell="text" text={view.name} label="Name" />
             <span className="quiet">
               :{" "}
@@ -203,6 +204,11 @@ function Sheet({ bench, view, src, part, onPart, writtenRef, onMoved, others, on
                 ? "no component uses it yet"
                 : `${count(view.uses, "use follows", "uses follow")} in ${bench.usedBy.join(", ")}`}
             </span>
+            {use && (
+              <span className={classes.one}>
+                <b>One use</b> of {use.component}: what is said here is this use’s alone, and {use.component} stays as it is
+              </span>
+            )}
           </p>
           <Use words={view.use} onPick={(on) => focusOn({ on, cell: "name" })} />
           <p className={classes.purpose} data-row>
