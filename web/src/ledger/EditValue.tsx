@@ -1,4 +1,5 @@
 import { Autocomplete, Button } from "@mantine/core";
+import { useDebouncedValue } from "@mantine/hooks";
 import { type KeyboardEvent, useEffect, useRef, useState } from "react";
 
 import { ApiError, api, type Schema, useCompletions, useTried, useValuesOf, useWrite } from "../api/client";
@@ -60,7 +61,8 @@ function Editor({
     `sheet ${slug}`,
   );
   // What it would do, before it is kept: to which cases, and to whom.
-  const typed = value.trim();
+  const [paused] = useDebouncedValue(value, 200); // whoever knows what they want does not wait for it
+  const typed = paused.trim();
   const edit = chosen && typed !== "" && typed !== chosen.value ? { ...chosen.edit, text: (chosen.edit.text ?? "") + typed } : undefined;
   const tried = useTried(slug, String(read), edit, theme);
   const field = useRef<HTMLInputElement>(null);
