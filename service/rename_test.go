@@ -47,6 +47,7 @@ func elementOf(t *testing.T, s *service.Service, slug, part string) string {
 // A component that is renamed keeps those that use it: they name it as it is called now, and again once that is undone.
 func TestUsesFollowARenamedComponent(t *testing.T) {
 	s := nested(t)
+	amended(t, s, "shed-page", sheet.Edit{Do: "add", On: "props", Cell: "prop", Text: "foot slot for ShedTag"})
 	bench, err := s.Bench(t.Context(), "shed-tag", "")
 	require.NoError(t, err)
 	_, err = s.Amend(t.Context(), "shed-tag", bench.Revision, set("name", "", "shed page"))
@@ -61,6 +62,9 @@ func TestUsesFollowARenamedComponent(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, []string{"ShedLabel"}, card.Uses)
 	assert.Equal(t, "follows ShedLabel", card.Note)
+	page, err := s.Sheet(t.Context(), "shed-page")
+	require.NoError(t, err)
+	assert.Equal(t, "slot for ShedLabel", page.Props[len(page.Props)-1].Kind)
 	b, err := s.Build(t.Context(), "shed-card")
 	require.NoError(t, err)
 	assert.False(t, b.Problems.Failed(), "%v", b.Problems)

@@ -188,10 +188,16 @@ func (s *Service) followers(ctx context.Context, was, now *contract.Contract) (f
 			continue
 		}
 		rows, err := s.store.Users(ctx, r.From)
+		if r.From != r.To { // a slot that is meant for it makes no user
+			rows, err = s.store.Components(ctx)
+		}
 		if err != nil {
 			return nil, err
 		}
 		for _, row := range rows {
+			if row.Name == was.Name {
+				continue
+			}
 			f := out[row.Name]
 			if f == nil {
 				f = &follower{row: row}

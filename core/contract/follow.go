@@ -48,10 +48,18 @@ func renamedOptions(old, now Choice) map[string]string {
 	return names
 }
 
-// Follow lets the uses of a component follow what of it is called otherwise. It gives what of this contract is called
+// Follow lets the uses of a component, and slots that are meant for it, follow what of it is called otherwise. It gives what of this contract is called
 // otherwise with that, options of choices that it passes on; and whether anything changed.
 func (c *Contract) Follow(r Renamed) (own Renamed, changed bool) {
 	own = Renamed{From: c.Name, To: c.Name, Options: map[string]map[string]string{}}
+	c.EachProp(func(_ string, p *Prop) {
+		slot, ok := p.Type.(Slot)
+		if at := slices.Index(slot.Accepts, r.From); ok && at >= 0 && r.From != r.To {
+			slot.Accepts = slices.Clone(slot.Accepts)
+			slot.Accepts[at] = r.To
+			p.Type, changed = slot, true
+		}
+	})
 	c.Walk(func(p, _ *Part) {
 		u := p.Use()
 		if u == nil || u.Component != r.From {

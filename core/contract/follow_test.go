@@ -33,6 +33,7 @@ func TestWhoUsesAComponentFollowsItsNames(t *testing.T) {
 	user := &Contract{Name: "Card", Props: []Prop{
 		{ID: "kind", Name: "kind", Type: Choice{Options: []string{"s", "m", "l"}, Initial: "s"}, Example: OptionValue("s"), From: &Passing{Part: "passed", Prop: "size"}},
 		{ID: "own", Name: "own", Type: Choice{Options: []string{"s", "t"}, Initial: "s"}},
+		{ID: "foot", Name: "foot", Type: Slot{Accepts: []string{"Pump", "Tag"}}},
 		{ID: "pump", Name: "pump", Type: Choice{Options: []string{"s", "m", "l"}, Initial: "s"}, From: &Passing{Part: "other", Prop: "size"}},
 	},
 		Cases: []SavedCase{{Name: "one", Given: map[string]json.RawMessage{"kind": json.RawMessage(`"s"`), "own": json.RawMessage(`"s"`)}}},
@@ -56,6 +57,7 @@ func TestWhoUsesAComponentFollowsItsNames(t *testing.T) {
 	assert.JSONEq(t, `"l"`, string(fixed.Given["size"].Cases[1].Value))
 	assert.JSONEq(t, `"s"`, string(fixed.Given["tone"].Value), "an option of another prop that has the same name")
 	assert.JSONEq(t, `"s"`, string(fixed.Given["label"].Value), "a text")
+	assert.Equal(t, Slot{Accepts: []string{"Pump", "Label"}}, user.Prop("foot").Type, "a slot is meant for it as it is called now")
 	assert.Equal(t, "Pump", user.Part("other").Use().Component)
 	assert.JSONEq(t, `"s"`, string(user.Part("other").Use().Given["size"].Value), "of another component")
 	assert.Equal(t, Choice{Options: []string{"small", "m", "l"}, Initial: "small"}, user.Prop("kind").Type)

@@ -53,6 +53,8 @@ export interface Load {
   /** "prepare" fetches it only: it will be asked for soon. */
   kind: "load" | "prepare";
   src: string;
+  /** What is shown as soon as it runs. */
+  show?: Show;
 }
 
 /** A drawing, with its origin at x, y of a frame of a size. */

@@ -60,17 +60,20 @@ let component: React.ComponentType | undefined;
 let builds = 0;
 let newest = 0;
 let loading: string | undefined;
+let waiting: Show | undefined;
 
 globalThis.cobrikRun = (another) => {
   component = another;
   builds++;
   if (!stage.isConnected) document.body.append(stage);
   post({ kind: "ready", src: loading });
+  if (waiting) show(waiting, component);
+  waiting = undefined;
 };
 
 window.addEventListener("message", (event: MessageEvent<Show | Load>) => {
   if (!origins.includes(event.origin)) return;
-  if (event.data.kind === "load") void load(event.data.src);
+  if (event.data.kind === "load") void load(event.data);
   else if (event.data.kind === "prepare") prepare(event.data.src);
   else if (event.data.kind === "show" && component) show(event.data, component);
 });
@@ -90,7 +93,7 @@ function prepare(src: string) {
 }
 
 /** Runs another build in the place of the one that runs: its style sheet first, then its script, which says that it is ready. */
-async function load(src: string) {
+async function load({ src, show: first }: Load) {
   const files = filesOf(src);
   if (!files) return;
   loading = src;
@@ -106,6 +109,7 @@ async function load(src: string) {
   });
   if (loading !== src) return style.remove(); // a later build is asked for meanwhile
   before.forEach((e) => e.remove());
+  waiting = first;
   document.body.append(script);
 }
 

@@ -55,6 +55,7 @@ export function BuiltFrame({
   const [alive, setAlive] = useState(false);
   const [ready, setReady] = useState("");
   const asked = useRef(src);
+  const sent = useRef(""); // what it was told to show together with a build
   const show = JSON.stringify({ kind: "show", cases, measure, against, text, paint: paint ? { width, height } : undefined } satisfies Show);
 
   const hear = useEffectEvent((event: MessageEvent<FromFrame>) => {
@@ -78,8 +79,9 @@ export function BuiltFrame({
   useEffect(() => {
     if (!alive || asked.current === src) return;
     asked.current = src;
-    frame.current?.contentWindow?.postMessage({ kind: "load", src } satisfies Load, "*");
-  }, [alive, src]);
+    sent.current = show;
+    frame.current?.contentWindow?.postMessage({ kind: "load", src, show: JSON.parse(show) as Show } satisfies Load, "*");
+  }, [alive, src, show]);
 
   useEffect(() => {
     if (alive && next !== undefined && next !== asked.current)
@@ -88,7 +90,10 @@ export function BuiltFrame({
 
   useEffect(() => {
     // A sandboxed frame has no origin that could be named; this holds nothing secret.
-    if (ready === src) frame.current?.contentWindow?.postMessage(JSON.parse(show), "*");
+    if (ready !== src) return;
+    const told = sent.current === show;
+    sent.current = "";
+    if (!told) frame.current?.contentWindow?.postMessage(JSON.parse(show), "*");
   }, [ready, src, show]);
 
   return (
