@@ -59,14 +59,20 @@ const root = createRoot(stage);
 let component: React.ComponentType | undefined;
 let builds = 0;
 let newest = 0;
+/** The build that was asked for last, and the one that runs, by their pages' addresses; none for the page's own. */
 let loading: string | undefined;
+let running: string | undefined;
 let waiting: Show | undefined;
 
 globalThis.cobrikRun = (another) => {
+  // A script that comes late must not pass for the build that was asked for meanwhile: its measurements would be kept as that one's.
+  const of = (document.currentScript as HTMLScriptElement | null)?.dataset.component;
+  if (of !== loading) return;
+  running = of;
   component = another;
   builds++;
   if (!stage.isConnected) document.body.append(stage);
-  post({ kind: "ready", src: loading });
+  post({ kind: "ready", src: running });
   if (waiting) show(waiting, component);
   waiting = undefined;
 };
@@ -102,7 +108,7 @@ async function load({ src, show: first }: Load) {
   Object.assign(style, { rel: "stylesheet", crossOrigin: "anonymous", href: files.style });
   const script = document.createElement("script");
   Object.assign(script, { crossOrigin: "anonymous", src: files.script });
-  style.dataset.component = script.dataset.component = "";
+  style.dataset.component = script.dataset.component = src;
   await new Promise((done) => {
     style.onload = style.onerror = done;
     document.head.append(style);
@@ -115,7 +121,7 @@ async function load({ src, show: first }: Load) {
 
 function show(asked: Show, component: React.ComponentType) {
   const mine = ++newest;
-  const of = loading;
+  const of = running;
   const text = asked.text ?? 100;
   document.documentElement.style.fontSize = text === 100 ? "" : `${text}%`;
   ReactDOM.flushSync(() =>

@@ -145,6 +145,10 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     Object.entries(change).forEach(([name, value]) =>
       put(name === "direction" ? "dir" : name, value === undefined ? undefined : String(value)),
     );
+  const toggleBoard = () => {
+    put("stress", undefined); // the board takes its place
+    put("board", every ? undefined : "1");
+  };
   const nextState = () => onLook({ state: bench.states[bench.states.indexOf(pins.state ?? "") + 1] });
   const turn = (to: Schema["LookTheme"]) => put("theme", to === bench.themes[0] ? undefined : to.name);
   const nextTheme = () => {
@@ -168,7 +172,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     ...(facet === "contract"
       ? []
       : ([
-          ["b", () => put("board", every ? undefined : "1")],
+          ["b", toggleBoard],
           ["i", nextState],
           ["r", () => onLook({ direction: pins.direction ? undefined : "rtl" })],
           ["z", () => onLook({ text: pins.text ? undefined : 200 })],
@@ -185,7 +189,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     { label: all ? "Facts that differ" : "All facts", what, run: () => put("all", all ? undefined : "1") },
     { label: stress ? "The case as it is" : "The case under stress", what, run: () => put("stress", stress ? undefined : "1") },
     { label: "Next theme", what, run: nextTheme },
-    { label: every ? "One case" : "Every case at once", what, run: () => put("board", every ? undefined : "1") },
+    { label: every ? "One case" : "Every case at once", what, run: toggleBoard },
     { label: "Save this case by a name", what, run: () => setNaming(true) },
     ...bench.states.map((s) => ({ label: `Every case in ${s}`, what, run: () => onLook({ state: s }) })),
     {
@@ -336,7 +340,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
             <Toggle on={rows} onToggle={() => put("cases", rows ? undefined : "rows")} label="in rows" letter="G" />
             {facet === "compare" && (
               <>
-                <Toggle on={every} onToggle={() => put("board", every ? undefined : "1")} label="every case" letter="B" />
+                <Toggle on={every} onToggle={toggleBoard} label="every case" letter="B" />
                 <Toggle on={stress} onToggle={() => put("stress", stress ? undefined : "1")} label="stress" letter="W" />
               </>
             )}
