@@ -1,6 +1,6 @@
 # Two commands do everything on a fresh machine: make demo, make test.
 
-.PHONY: demo dev test quick bench compare-layout setup test-setup build web api check unit fuzz screenshots clean
+.PHONY: demo dev test quick bench compare-layout compare-svg setup test-setup build web api check unit fuzz screenshots clean
 
 demo: setup build
 	./bin/cobrik demo
@@ -26,6 +26,11 @@ bench: test-setup web
 N ?= 300
 compare-layout: test-setup web
 	COBRIK_LAYOUT_TREES=$(N) go test -count=1 -timeout 60m -v -run TestSolverAgrees ./core/layout | grep -E 'agree|seed|^ +\{|FAIL'
+
+# Draws N SVG files of each package again, here and in Chromium, and prints the rates and the worst; DIR is a folder of folders of one's own.
+DIR ?=
+compare-svg: test-setup web
+	COBRIK_SVG_FILES=$(N) COBRIK_SVG_DIR=$(DIR) go test -count=1 -timeout 60m -v -run TestRealFilesAreDrawnAgain ./core/design | grep -E 'right|%|refused|FAIL'
 
 # Installs what is missing, or says what to install; tests want Chromium, too.
 setup:

@@ -246,7 +246,7 @@ func TestADroppedSVGBecomesADocument(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "design", got.Kind)
 	assert.Equal(t, "Shed", got.Name)
-	assert.Contains(t, got.Problems.Error(), "only plain colours")
+	assert.Contains(t, got.Problems.Error(), "refers to nothing")
 	sources, err := s.Sources(t.Context())
 	require.NoError(t, err)
 	found := false

@@ -9,10 +9,12 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/draft"
 	"cobrik/core/emit"
 	"cobrik/core/font"
+	"cobrik/core/problem"
 )
 
 func designCommand() *cobra.Command {
@@ -44,7 +46,7 @@ Every layer is an element with data-layer holding its id.`,
 	}
 	draw.Flags().StringVar(&layer, "layer", "", "id of a page, variant or layer; the first page when not given")
 	draw.Flags().StringVar(&out, "out", "", "file to write; standard output when not given")
-	root.AddCommand(draw, designImport())
+	root.AddCommand(draw, designImport(), designCheck())
 	return root
 }
 
@@ -55,9 +57,9 @@ func designImport() *cobra.Command {
 		Short: "Turn an SVG file into a design document",
 		Long: `Reads an SVG file and writes a design document (cobrik.design/1) of one page:
 groups, shapes, texts and images become layers, named by their labels, titles and
-ids; a symbol becomes a family and each of its uses an instance. What is left out
-or drawn otherwise is named on standard error. Nothing outside of the file is
-read.`,
+ids; a symbol becomes a family and each of its uses an instance; what layers cannot
+say becomes a picture that the document carries. What is left out or drawn otherwise
+is named on standard error. Nothing outside of the file is read.`,
 		Example: "  cobrik design import plots.svg --out plots.design.json",
 		Args:    cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -65,8 +67,8 @@ read.`,
 			if err != nil {
 				return err
 			}
-			doc, err := importSVG(cmd, args[0], text)
-			if err != nil {
+			doc, found := design.ImportSVG(args[0], text, font.Shipped())
+			if err := tell(cmd, found); err != nil {
 				return err
 			}
 			written, err := json.MarshalIndent(doc, "", "  ")
@@ -84,10 +86,112 @@ read.`,
 	return c
 }
 
-func importSVG(cmd *cobra.Command, name string, text []byte) (*design.Document, error) {
-	fonts := font.Shipped()
-	doc, found := design.ImportSVG(name, text, fonts)
-	return doc, tell(cmd, found)
+func designCheck() *cobra.Command {
+	var source designTokens
+	var sarif bool
+	c := &cobra.Command{
+		Use:   "check FILE",
+		Short: "Say what of a drawing will be lost or is doubted, before anything is taken",
+		Long: `Reads a design document (cobrik.design/1) or an SVG file, and drafts every family in it: what is wrong, what is
+left out or drawn otherwise, and what components made of it cannot have, each with where and what to do. Nothing is
+written. Bindings to tokens are looked at when token files are given. Exits with 1 when anything is an error.`,
+		Example: "  cobrik design check plots.svg\n  cobrik design check furrow.design.json --resolver furrow.resolver.json --sarif > design.sarif",
+		Args:    cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			tokens, err := source.read(cmd)
+			if err != nil {
+				return err
+			}
+			text, err := os.ReadFile(args[0])
+			if err != nil {
+				return err
+			}
+			doc, found := readDesign(args[0], text)
+			if doc != nil {
+				if tokens.theme == nil {
+					eachLayer(doc, unbind)
+				}
+				var origins []contract.Origin
+				for _, f := range doc.Families {
+					origins = append(origins, contract.Origin{Family: f.ID})
+				}
+				_, drafted, err := draftAll(doc, origins, "", tokens.set)
+				if err != nil {
+					found.Errorf("design-cycle", "", "draw one of them without the other", "%v", err)
+				}
+				found = append(found, drafted...)
+			}
+			if sarif {
+				if _, err := cmd.OutOrStdout().Write(problem.SARIF("Cobrik", found)); err != nil {
+					return err
+				}
+			} else {
+				for _, p := range found {
+					fmt.Fprintf(cmd.OutOrStdout(), "%s: %s [%s]\n", p.Severity, p, p.Rule)
+				}
+			}
+			if found.Failed() {
+				return errSilent
+			}
+			if !sarif {
+				fmt.Fprintln(cmd.OutOrStdout(), counted(doc))
+			}
+			return nil
+		},
+	}
+	source.add(c)
+	c.Flags().BoolVar(&sarif, "sarif", false, "write a SARIF 2.1.0 log instead of lines")
+	return c
+}
+
+// counted says what a document holds.
+func counted(doc *design.Document) string {
+	layers, pictures, words := 0, 0, 0
+	eachLayer(doc, func(l *design.Layer) {
+		layers++
+		switch {
+		case l.Flatten != "":
+			pictures++
+		case l.Kind == design.Text:
+			words++
+		}
+	})
+	return fmt.Sprintf("pages: %d, families: %d, layers: %d (texts: %d, kept as pictures: %d)", len(doc.Pages), len(doc.Families), layers, words, pictures)
+}
+
+// unbind leaves a layer with what is drawn of it.
+func unbind(l *design.Layer) {
+	l.Tokens = nil
+	for i := range l.Fills {
+		l.Fills[i].Token = ""
+		if g := l.Fills[i].Gradient; g != nil {
+			for j := range g.Stops {
+				g.Stops[j].Token = ""
+			}
+		}
+	}
+}
+
+func eachLayer(doc *design.Document, visit func(*design.Layer)) {
+	look := func(l *design.Layer, _, _ float64) { visit(l) }
+	for _, p := range doc.Pages {
+		for _, l := range p.Layers {
+			l.Walk(look)
+		}
+	}
+	for _, f := range doc.Families {
+		for _, v := range f.Variants {
+			v.Root.Walk(look)
+		}
+	}
+}
+
+// readDesign reads a design document, or an SVG file as one.
+func readDesign(name string, text []byte) (*design.Document, problem.List) {
+	if strings.EqualFold(filepath.Ext(name), ".svg") {
+		return design.ImportSVG(name, text, font.Shipped())
+	}
+	return design.Read(name, text)
 }
 
 // readDrawing reads a design document, or an SVG file as one.
@@ -96,10 +200,7 @@ func readDrawing(cmd *cobra.Command, name string) (*design.Document, error) {
 	if err != nil {
 		return nil, err
 	}
-	if strings.EqualFold(filepath.Ext(name), ".svg") {
-		return importSVG(cmd, name, text)
-	}
-	doc, found := design.Read(name, text)
+	doc, found := readDesign(name, text)
 	return doc, tell(cmd, found)
 }
 

@@ -42,3 +42,48 @@ func TestDesignDraw(t *testing.T) {
 	assert.False(t, ok)
 	assert.Contains(t, errs, "pages and variants are plots, plots-narrow")
 }
+
+// Every example of the guide is a document that is taken as it stands: what is copied from it works.
+func TestTheGuidesExamplesAreTaken(t *testing.T) {
+	guide, err := os.ReadFile("../../docs/how-to-export.md")
+	require.NoError(t, err)
+	blocks := strings.Split(string(guide), "```json\n")[1:]
+	require.Len(t, blocks, 5)
+	for i, block := range blocks {
+		text, _, _ := strings.Cut(block, "```")
+		file := filepath.Join(t.TempDir(), "shed.design.json")
+		require.NoError(t, os.WriteFile(file, []byte(text), 0o644))
+		out, errs, ok := run(t, "design", "check", file)
+		assert.True(t, ok, "example %d: %s%s", i+1, out, errs)
+		assert.NotContains(t, out, "warning", "example %d", i+1)
+		assert.Contains(t, out, "pages: ", "example %d", i+1)
+	}
+}
+
+// What a file would lose is said before it is taken, with an exit that a script can read.
+func TestDesignCheck(t *testing.T) {
+	dir := t.TempDir()
+	file := func(name, text string) string {
+		path := filepath.Join(dir, name)
+		require.NoError(t, os.WriteFile(path, []byte(text), 0o644))
+		return path
+	}
+	out, _, ok := run(t, "design", "check", file("a.svg", `<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><script>x</script><path d="M0 0h9v9z" fill="url(#p)"/><pattern id="p" width="3" height="3" patternUnits="userSpaceOnUse"><path d="M0 0h1v3z"/></pattern></svg>`))
+	assert.True(t, ok, out)
+	assert.Contains(t, out, "warning: ")
+	assert.Contains(t, out, "scripts are never kept [svg-import]")
+	assert.Contains(t, out, "layers: 1 (texts: 0, kept as pictures: 1)")
+	out, _, ok = run(t, "design", "check", file("b.svg", "<html/>"))
+	assert.False(t, ok)
+	assert.Contains(t, out, "error: ")
+	log, _, ok := run(t, "design", "check", file("c.svg", "<html/>"), "--sarif")
+	assert.False(t, ok)
+	assert.Contains(t, log, `"ruleId": "svg-root"`)
+	// What components cannot have is said of documents: here a text with a line around it.
+	out, _, ok = run(t, "design", "check", file("d.json", `{"format":"cobrik.design/1","id":"d","name":"D","pages":[],"families":[{"id":"f","name":"F","axes":[],"variants":[{"id":"v","choices":{},"root":{"id":"r","name":"R","kind":"box","bounds":{"x":0,"y":0,"width":90,"height":20},"tokens":{"background-color":"no.such"},"fill":"#ffffff","children":[{"id":"t","name":"T","kind":"text","bounds":{"x":0,"y":0,"width":90,"height":20},"stroke":{"color":"#000000","width":1},"text":{"content":"hi","fontFamily":"Hanken Grotesk","fontSize":16,"fontWeight":400,"lineHeight":20}}]}}]}]}`))
+	assert.True(t, ok, out)
+	assert.Contains(t, out, "a line around it")
+	out, _, ok = run(t, append([]string{"design", "check", filepath.Join(dir, "d.json")}, tokens...)...)
+	assert.False(t, ok, "a binding to a token that is not there, once there are tokens")
+	assert.Contains(t, out, "no.such")
+}

@@ -88,6 +88,10 @@ type PathStroke struct {
 	Width float64 `json:"width"`
 	Cap   string  `json:"cap,omitempty"`  // butt, round or square
 	Join  string  `json:"join,omitempty"` // miter, round or bevel
+
+	Miter      float64 `json:"miter,omitempty"` // how far a mitred corner may reach, in halves of the width; 4 when 0
+	Dash       string  `json:"dash,omitempty"`  // lengths of dashes and gaps by turns, as stroke-dasharray has them
+	DashOffset float64 `json:"dashOffset,omitempty"`
 }
 
 // IsText tells whether the part shows text, fixed or a prop's.

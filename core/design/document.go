@@ -251,7 +251,9 @@ type TextContent struct {
 	LineHeight    float64 `json:"lineHeight"` // px
 	LetterSpacing float64 `json:"letterSpacing,omitempty"`
 	Align         string  `json:"align,omitempty"`
-	Runs          []Run   `json:"runs,omitempty"` // the content in pieces of one look; together they are the content
+	Style         string  `json:"style,omitempty"` // italic
+	Line          string  `json:"line,omitempty"`  // underline or line-through
+	Runs          []Run   `json:"runs,omitempty"`  // the content in pieces of one look; together they are the content
 }
 
 // Run is a piece of a text of one look.
@@ -285,6 +287,10 @@ type PathStroke struct {
 	Width float64 `json:"width"`
 	Cap   string  `json:"cap,omitempty"`  // butt, round or square
 	Join  string  `json:"join,omitempty"` // miter, round or bevel
+
+	Miter      float64 `json:"miter,omitempty"` // how far a mitred corner may reach, in halves of the width; 4 when 0
+	Dash       string  `json:"dash,omitempty"`  // lengths of dashes and gaps by turns, as stroke-dasharray has them
+	DashOffset float64 `json:"dashOffset,omitempty"`
 }
 
 // InstanceContent is a use of a family, on a page or in another family. Exposes names axes and

@@ -203,6 +203,12 @@ func (p *pen) vector(l *Layer) {
 			if s.Join != "" {
 				fmt.Fprintf(&p.b, ` stroke-linejoin="%s"`, esc(s.Join))
 			}
+			if s.Miter != 0 {
+				fmt.Fprintf(&p.b, ` stroke-miterlimit="%s"`, num(s.Miter))
+			}
+			if s.Dash != "" {
+				fmt.Fprintf(&p.b, ` stroke-dasharray="%s" stroke-dashoffset="%s"`, esc(s.Dash), num(s.DashOffset))
+			}
 		}
 		p.b.WriteString("/>")
 	}
@@ -240,12 +246,26 @@ var metrics = map[string][2]float64{
 	"JetBrains Mono": {1.02, 0.3},
 }
 
-func (p *pen) text(l *Layer, content string) {
-	t := l.Text
+// extents are how far a text's font reaches above and below its baseline, in em.
+func (t *TextContent) extents() (up, down float64) {
 	m, known := metrics[t.FontFamily]
 	if !known {
 		m = [2]float64{0.93, 0.24} // a common face; only the picture depends on it
 	}
+	return m[0], m[1]
+}
+
+// baseline is how far below its top the first line's baseline lies: half the leading goes above, half below (CSS Inline 3, 5.1).
+func (t *TextContent) baseline() float64 {
+	up, down := t.extents()
+	return (t.LineHeight-(up+down)*t.FontSize)/2 + up*t.FontSize
+}
+
+// genericFamilies are the fonts that a browser chooses (CSS Fonts 4, 2.1.2); their names are not quoted.
+var genericFamilies = words("serif sans-serif monospace cursive fantasy system-ui ui-serif ui-sans-serif ui-monospace ui-rounded math emoji")
+
+func (p *pen) text(l *Layer, content string) {
+	t := l.Text
 	anchor, x := "start", 0.0
 	switch t.Align {
 	case "center":
@@ -253,14 +273,23 @@ func (p *pen) text(l *Layer, content string) {
 	case "end":
 		anchor, x = "end", l.Bounds.Width
 	}
+	fonts := css.Quote(t.FontFamily) + ", sans-serif"
+	if genericFamilies[t.FontFamily] {
+		fonts = t.FontFamily
+	}
 	fmt.Fprintf(&p.b, `<text font-family="%s" font-size="%s" font-weight="%s" fill="%s" text-anchor="%s" xml:space="preserve"`,
-		esc(css.Quote(t.FontFamily)+", sans-serif"), num(t.FontSize), num(t.FontWeight), esc(or(l.Fill, "#000000")), anchor)
+		esc(fonts), num(t.FontSize), num(t.FontWeight), esc(or(l.Fill, "#000000")), anchor)
 	if t.LetterSpacing != 0 {
 		fmt.Fprintf(&p.b, ` letter-spacing="%s"`, num(t.LetterSpacing))
 	}
+	if t.Style != "" {
+		fmt.Fprintf(&p.b, ` font-style="%s"`, esc(t.Style))
+	}
+	if t.Line != "" {
+		fmt.Fprintf(&p.b, ` text-decoration="%s"`, esc(t.Line))
+	}
 	p.b.WriteByte('>')
-	// CSS Inline 3, 5.1: half the leading goes above, half below.
-	baseline := (t.LineHeight-(m[0]+m[1])*t.FontSize)/2 + m[0]*t.FontSize
+	baseline := t.baseline()
 	for i, line := range runLines(t, content, brokenAt(l, content)) {
 		fmt.Fprintf(&p.b, `<tspan x="%s" y="%s">`, num(x), num(baseline+float64(i)*t.LineHeight))
 		for _, r := range line {

@@ -3,6 +3,7 @@ package design
 import (
 	"fmt"
 	"math"
+	"slices"
 )
 
 // box draws how a box is painted: shadows, fills, line.
@@ -27,6 +28,10 @@ func (p *pen) box(l *Layer) {
 	if l.Stroke != nil && len(l.Stroke.Sides) == 4 {
 		t, r, b, left := l.Stroke.Sides[0], l.Stroke.Sides[1], l.Stroke.Sides[2], l.Stroke.Sides[3]
 		fmt.Fprintf(&p.b, `<path fill-rule="evenodd" d="M0 0H%sV%sH0ZM%s %sH%sV%sH%sZ" fill="%s"/>`, num(w), num(h), num(left), num(t), num(w-r), num(h-b), num(left), esc(l.Stroke.Color))
+		return
+	}
+	if l.Stroke != nil && slices.ContainsFunc(corners[:], func(r float64) bool { return r > 0 && r <= l.Stroke.Width/2 }) { // round outside, and not inside
+		fmt.Fprintf(&p.b, `<path fill-rule="evenodd" d="%s%s" fill="%s"/>`, rounded(w, h, corners, 0), rounded(w, h, corners, l.Stroke.Width), esc(l.Stroke.Color))
 		return
 	}
 	if l.Stroke != nil && l.Stroke.Width > 0 {

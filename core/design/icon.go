@@ -1,8 +1,8 @@
 package design
 
 import (
+	"cmp"
 	"fmt"
-	"math"
 	"path"
 	"slices"
 	"strings"
@@ -34,21 +34,21 @@ func ReadIcon(file string, text []byte) (*Icon, problem.List) {
 		return nil, found
 	}
 	k := &iconReader{importer: i, colors: map[string]bool{}}
-	box, err := readNumbers(root.SelectAttrValue("viewBox", ""))
-	if err != nil || len(box) != 4 || box[2] <= 0 || box[3] <= 0 {
-		box = []float64{0, 0, i.attr(root, "width"), i.attr(root, "height")}
+	at := scope{m: identity, style: i.styleOf(root, nil)}
+	box, ok := viewBox(root)
+	if !ok {
+		box = [4]float64{0, 0, i.geometry(root, &at, "width", 0), i.geometry(root, &at, "height", 0)}
 		if box[2] <= 0 || box[3] <= 0 {
 			found.Errorf("icon-size", "", "give the svg a viewBox", "the file says neither a viewBox nor a width and a height")
 			found[len(found)-1].File = file
 			return nil, found
 		}
 	}
-	k.box = [4]float64(box)
-	style := styleOf(root, nil, i.rules)
-	if style["color"] == "" {
-		style["color"] = textColor
+	k.box, at.view, i.page = box, [2]float64{box[2], box[3]}, [2]float64{box[2], box[3]}
+	if at.style["color"] == "" {
+		at.style["color"] = textColor
 	}
-	k.children(root, identity, style, 1, 0)
+	k.children(root, &at, 1)
 	found = append(found, i.found...)
 	if i.layers > MaxLayers {
 		found.Errorf("svg-layers", "", "draw it with fewer shapes", "the icon has more than %d shapes, uses counted", MaxLayers)
@@ -103,133 +103,108 @@ type iconReader struct {
 	counts  struct{ shapes, moved, empty, hidden, uses int }
 }
 
-func (k *iconReader) children(e *etree.Element, m matrix, style map[string]string, alpha float64, depth int) {
-	for _, c := range e.ChildElements() {
-		if !silent[c.Tag] && (c.Space == "" || c.Space == "svg") {
-			k.element(c, m, style, alpha, depth+1)
-		}
+func (k *iconReader) children(e *etree.Element, at *scope, alpha float64) {
+	for _, c := range k.shownChildren(e) {
+		k.element(c, at, alpha)
 	}
 }
 
 // element adds the paths that an element shows.
-func (k *iconReader) element(e *etree.Element, m matrix, parent map[string]string, alpha float64, depth int) {
-	if k.layers++; k.layers > MaxLayers || depth > maxSVGDepth {
+func (k *iconReader) element(e *etree.Element, parent *scope, alpha float64) {
+	if k.layers++; k.layers > MaxLayers || parent.depth > maxSVGDepth {
 		return
 	}
-	style := styleOf(e, parent, k.rules)
-	if style["display"] == "none" {
+	at := k.enter(e, parent)
+	if at.style["display"] == "none" {
 		k.counts.hidden++
 		return
 	}
-	if t := e.SelectAttrValue("transform", ""); t != "" {
-		own, err := readTransform(t)
-		if err != nil {
-			k.warn(e, "%v; it is left where it would be without", err)
-		}
-		m = m.times(own)
+	if at.style["transform"] != "" {
 		k.counts.moved++
 	}
-	if v, err := readNumbers(style["opacity"]); err == nil && len(v) == 1 {
-		alpha *= min(1, max(0, v[0]))
-	}
-	for _, p := range []string{"filter", "mask", "marker-start", "marker-mid", "marker-end"} {
-		if v := style[p]; v != "" && v != "none" {
+	alpha *= fraction(at.style["opacity"])
+	for _, p := range []string{"filter", "mask"} {
+		if v := at.style[p]; v != "" && v != "none" {
 			k.warn(e, "%s is not kept", p)
 		}
 	}
-	if v := style["clip-path"]; v != "" && v != "none" && !k.clipsNothing(v) {
+	if v := at.style["clip-path"]; v != "" && v != "none" && !k.clipsNothing(v) {
 		k.warn(e, "clip-path is not kept: all that it cuts off shows")
 	}
-	switch e.Tag {
-	case "g", "a", "svg":
-		k.children(e, m, style, alpha, depth)
-	case "use":
-		k.use(e, m, style, alpha, depth)
-	case "path", "rect", "circle", "ellipse", "line", "polyline", "polygon":
-		if v := style["visibility"]; v == "hidden" || v == "collapse" {
+	if k.blend(at.style) != "" {
+		k.warn(e, "mix-blend-mode is not kept")
+	}
+	switch {
+	case e.Tag == "svg":
+		inner := k.innerScope(e, at, k.svgBox(e, &at))
+		k.children(e, &inner, alpha)
+	case containers[e.Tag]:
+		k.children(e, &at, alpha)
+	case e.Tag == "use":
+		k.use(e, &at, alpha)
+	case shapes[e.Tag]:
+		if invisible(at.style) {
 			k.counts.hidden++
 			return
 		}
-		k.shape(e, m, style, alpha)
-	case "script", "foreignObject", "image", "text":
-		k.warn(e, "%s", map[string]string{"script": "scripts are never kept", "foreignObject": "what is not SVG is left out", "image": "pictures are no part of an icon, and left out",
-			"text": "texts are left out: draw them as outlines"}[e.Tag])
-	default:
+		k.shape(e, &at, alpha)
+	case e.Tag == "image":
+		k.warn(e, "pictures are no part of an icon, and left out")
+	case e.Tag == "text":
+		k.warn(e, "texts are left out: draw them as outlines")
+	case loudElements[e.Tag] == "":
 		k.warn(e, "the element is not known here, and left out")
 	}
 }
 
 // use shows what is used in its place (SVG 2, 5.6), a symbol as large as the use says.
-func (k *iconReader) use(e *etree.Element, m matrix, style map[string]string, alpha float64, depth int) {
-	target := k.byID[strings.TrimPrefix(hrefOf(e), "#")]
-	switch {
-	case !strings.HasPrefix(hrefOf(e), "#"):
-		k.warn(e, "what it uses, %s, is outside of the file, and never fetched", clean(hrefOf(e)))
+func (k *iconReader) use(e *etree.Element, at *scope, alpha float64) {
+	target := k.target(e)
+	if target == nil {
 		return
-	case target == nil:
-		k.warn(e, "there is no %s to use", clean(hrefOf(e)))
-		return
-	case slices.Contains(k.using, target):
+	}
+	if k.inUse(target) {
 		k.warn(e, "%s uses itself; it is left out", clean(hrefOf(e)))
 		return
 	}
 	k.using = append(k.using, target)
 	defer func() { k.using = k.using[:len(k.using)-1] }()
 	k.counts.uses++
-	m = m.times(matrix{1, 0, 0, 1, k.attr(e, "x"), k.attr(e, "y")})
-	if target.Tag != "symbol" {
-		k.element(target, m, style, alpha, depth+1)
+	place := k.useScope(e, *at)
+	if target.Tag != "symbol" && target.Tag != "svg" {
+		k.element(target, &place, alpha)
 		return
 	}
-	if box, err := readNumbers(target.SelectAttrValue("viewBox", "")); err == nil && len(box) == 4 && box[2] > 0 && box[3] > 0 {
-		w, h := k.attr(e, "width"), k.attr(e, "height")
-		if w == 0 {
-			w = k.box[2]
-		}
-		if h == 0 {
-			h = k.box[3]
-		}
-		s := min(w/box[2], h/box[3]) // xMidYMid meet (SVG 2, 8.6)
-		m = m.times(matrix{s, 0, 0, s, (w-box[2]*s)/2 - box[0]*s, (h-box[3]*s)/2 - box[1]*s})
-	}
-	k.children(target, m, styleOf(target, style, k.rules), alpha, depth+1)
+	inner := k.innerScope(target, k.enter(target, &place), k.usedBox(e, target, &place))
+	k.children(target, &inner, alpha)
 }
 
 // shape adds a path for a shape.
-func (k *iconReader) shape(e *etree.Element, m matrix, style map[string]string, alpha float64) {
-	d, ok := k.pathOf(e)
-	if !ok {
+func (k *iconReader) shape(e *etree.Element, at *scope, alpha float64) {
+	if k.marked(e, at) {
+		k.warn(e, "its markers are not kept")
+	}
+	o := k.outlineOf(e, at)
+	if o == nil {
 		return
 	}
-	o, err := readPath(d, m)
-	if err != nil {
-		k.warn(e, "%v; it is left out", err)
+	p := Path{D: o.d.String(), Rule: known(at.style["fill-rule"], "evenodd")}
+	if len(p.D) > maxDrawn {
+		k.warn(e, "its path is longer than %d bytes; it is left out", maxDrawn)
 		return
 	}
-	if o.empty || len(o.d.String()) > 100_000 {
-		if !o.empty {
-			k.warn(e, "its path is longer than 100000 bytes; it is left out")
-		}
-		return
-	}
-	p := Path{D: o.d.String(), Rule: known(style["fill-rule"], "evenodd")}
-	p.Fill = k.ink(e, style, "fill", "black", alpha)
+	p.Fill = k.ink(e, at.style, "fill", "black", alpha)
 	if p.Fill == "" || noArea(p.D) {
 		p.Fill = "none"
 	}
-	if c := k.ink(e, style, "stroke", "", alpha); c != "" {
-		width := 1.0
-		if v := style["stroke-width"]; v != "" {
-			width = k.length(v)
+	if c := k.ink(e, at.style, "stroke", "", alpha); c != "" {
+		s, even := k.strokeOf(e, at)
+		if s != nil {
+			p.Stroke = s.onPath()
+			p.Stroke.Color = c
 		}
-		if width = math.Round(width*m.scale()*1000) / 1000; width > 0 {
-			p.Stroke = PathStroke{c, width, known(style["stroke-linecap"], "round", "square"), known(style["stroke-linejoin"], "round", "bevel")}
-			if d := style["stroke-dasharray"]; d != "" && d != "none" {
-				k.warn(e, "the dashes of its stroke are drawn as a whole line")
-			}
-			if !m.upright() && math.Abs(math.Abs(m.a*m.d-m.b*m.c)-(m.a*m.a+m.b*m.b)) > 0.01 || m.upright() && math.Abs(math.Abs(m.a)-math.Abs(m.d)) > 0.01 {
-				k.warn(e, "its stroke is drawn as wide along as across, though it is stretched")
-			}
+		if !even {
+			k.warn(e, "its stroke is drawn as wide along as across, though it is stretched")
 		}
 	}
 	if p.Fill == "none" && p.Stroke.Width == 0 {
@@ -244,47 +219,34 @@ func (k *iconReader) shape(e *etree.Element, m matrix, style map[string]string, 
 			k.colors[c] = true
 		}
 	}
+	if p.Fill != "none" && p.Stroke.Width > 0 && strokedFirst(at.style) {
+		under, over := p, p
+		under.Fill, under.Rule, over.Stroke = "none", "", PathStroke{}
+		k.paths = append(k.paths, under, over)
+		return
+	}
 	k.paths = append(k.paths, p)
 }
 
-// noArea tells whether an outline is made of single straight lines, which fill nothing.
-func noArea(d string) bool {
-	if strings.ContainsAny(d, "CZ") {
-		return false
-	}
-	for _, part := range strings.Split(d, "M") {
-		if strings.Count(part, "L") > 1 {
-			return false
-		}
-	}
-	return true
-}
-
-// ink reads what a shape is painted in: currentColor, a colour, or nothing.
+// ink reads what a shape is painted in: currentColor, a colour, or nothing; of a gradient its first colour.
 func (k *iconReader) ink(e *etree.Element, style map[string]string, property, initial string, alpha float64) string {
-	v := style[property]
-	if v == "" {
-		v = initial
-	}
+	v := cmp.Or(style[property], initial)
 	if strings.EqualFold(v, "currentcolor") {
 		v = style["color"]
 	}
 	if !strings.EqualFold(v, textColor) {
-		colored := map[string]string{property: v, property + "-opacity": style[property+"-opacity"], "color": style["color"]}
-		text := k.paint(e, colored, property, initial)
-		c, err := color.Parse(text)
-		if err != nil || alpha >= 1 {
-			return text
+		painted := k.paint(e, map[string]string{property: v, property + "-opacity": style[property+"-opacity"], "color": style["color"]}, property, initial)
+		if painted.server == nil {
+			return faded(painted.color, alpha)
 		}
-		if c.Alpha *= alpha; c.Alpha == 0 {
+		if painted.server.Tag == "pattern" {
+			k.warn(e, "%s %s is not kept: only plain colours are", property, clean(v))
 			return ""
 		}
-		return c.CSS()
+		k.warn(e, "%s %s is drawn in its first colour: only plain colours are kept", property, clean(v))
+		return faded(k.gradient(painted.server).stops[0].color, painted.part*alpha)
 	}
-	if o, err := readNumbers(style[property+"-opacity"]); err == nil && len(o) == 1 {
-		alpha *= min(1, max(0, o[0]))
-	}
-	switch {
+	switch alpha *= fraction(style[property+"-opacity"]); {
 	case alpha <= 0:
 		return ""
 	case alpha < 1:
@@ -293,61 +255,16 @@ func (k *iconReader) ink(e *etree.Element, style map[string]string, property, in
 	return textColor
 }
 
-// pathOf gives a shape as path data; false when it shows nothing (SVG 2, 10).
-func (k *iconReader) pathOf(e *etree.Element) (string, bool) {
-	n := func(name string) float64 { return k.attr(e, name) }
-	switch e.Tag {
-	case "path":
-		d := e.SelectAttrValue("d", "")
-		return d, d != "" && len(d) <= 200_000
-	case "line":
-		return fmt.Sprintf("M%g %gL%g %g", n("x1"), n("y1"), n("x2"), n("y2")), true
-	case "circle", "ellipse":
-		rx, ry := n("rx"), n("ry")
-		if e.Tag == "circle" {
-			rx, ry = n("r"), n("r")
-		}
-		return fmt.Sprintf("M%g %ga%g %g 0 1 1 %g 0a%g %g 0 1 1 %g 0z", n("cx")-rx, n("cy"), rx, ry, 2*rx, rx, ry, -2*rx), rx > 0 && ry > 0
-	case "rect":
-		x, y, w, h := n("x"), n("y"), n("width"), n("height")
-		rx, ry := n("rx"), n("ry")
-		if e.SelectAttrValue("rx", "") == "" {
-			rx = ry
-		}
-		if e.SelectAttrValue("ry", "") == "" {
-			ry = rx
-		}
-		rx, ry = min(max(0, rx), w/2), min(max(0, ry), h/2)
-		if rx == 0 || ry == 0 {
-			return fmt.Sprintf("M%g %gh%gv%gh%gz", x, y, w, h, -w), w > 0 && h > 0
-		}
-		return fmt.Sprintf("M%[1]g %[2]gh%[3]ga%[5]g %[6]g 0 0 1 %[5]g %[6]gv%[4]ga%[5]g %[6]g 0 0 1 %[7]g %[6]gh%[8]ga%[5]g %[6]g 0 0 1 %[7]g %[9]gv%[10]ga%[5]g %[6]g 0 0 1 %[5]g %[9]gz",
-			x+rx, y, w-2*rx, h-2*ry, rx, ry, -rx, -(w - 2*rx), -ry, -(h - 2*ry)), w > 0 && h > 0
-	}
-	points, err := readNumbers(e.SelectAttrValue("points", ""))
-	if err != nil || len(points) < 4 {
-		k.warn(e, "its points are no list of numbers; it is left out")
-		return "", false
-	}
-	var d strings.Builder
-	for i := 0; i+1 < len(points); i += 2 {
-		fmt.Fprintf(&d, "%c%g %g", "ML"[min(i, 1)], points[i], points[i+1])
-	}
-	if e.Tag == "polygon" {
-		d.WriteByte('Z')
-	}
-	return d.String(), true
-}
-
 // clipsNothing tells whether a clip is a rectangle around all of the drawing.
 func (k *iconReader) clipsNothing(reference string) bool {
-	e := k.byID[strings.Trim(strings.TrimSuffix(strings.TrimPrefix(reference, "url("), ")"), `"'# `)]
+	e := k.referred(reference)
 	if e == nil || e.Tag != "clipPath" || len(e.ChildElements()) != 1 || e.SelectAttrValue("transform", "") != "" {
 		return false
 	}
 	r := e.ChildElements()[0]
-	x, y, w, h := k.attr(r, "x"), k.attr(r, "y"), k.attr(r, "width"), k.attr(r, "height")
-	around := r.Tag == "rect" && r.SelectAttrValue("transform", "") == "" && x <= k.box[0] && y <= k.box[1] && x+w >= k.box[0]+k.box[2] && y+h >= k.box[1]+k.box[3]
+	at := scope{m: identity, style: k.styleOf(r, nil), view: [2]float64{k.box[2], k.box[3]}}
+	box, _, _ := k.rectOf(r, &at)
+	around := r.Tag == "rect" && at.style["transform"] == "" && within(Rect{k.box[0], k.box[1], k.box[2], k.box[3]}, box)
 	if around && !slices.Contains(k.cleaned, clippedWhole) {
 		k.cleaned = append(k.cleaned, clippedWhole)
 	}

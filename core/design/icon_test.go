@@ -28,13 +28,16 @@ func iconSVG(icon *design.Icon) string {
 	fmt.Fprintf(&b, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="%g %g %g %g" fill="currentColor">`, box[0], box[1], box[2], box[3])
 	for _, p := range icon.Drawing.Paths {
 		fmt.Fprintf(&b, `<path d="%s"`, p.D)
-		for name, value := range map[string]string{"fill": p.Fill, "fill-rule": p.Rule, "stroke": p.Stroke.Color, "stroke-linecap": p.Stroke.Cap, "stroke-linejoin": p.Stroke.Join} {
+		for name, value := range map[string]string{"fill": p.Fill, "fill-rule": p.Rule, "stroke": p.Stroke.Color, "stroke-linecap": p.Stroke.Cap, "stroke-linejoin": p.Stroke.Join, "stroke-dasharray": p.Stroke.Dash} {
 			if value != "" {
 				fmt.Fprintf(&b, ` %s="%s"`, name, value)
 			}
 		}
 		if p.Stroke.Width > 0 {
-			fmt.Fprintf(&b, ` stroke-width="%g"`, p.Stroke.Width)
+			fmt.Fprintf(&b, ` stroke-width="%g" stroke-dashoffset="%g"`, p.Stroke.Width, p.Stroke.DashOffset)
+		}
+		if p.Stroke.Miter > 0 {
+			fmt.Fprintf(&b, ` stroke-miterlimit="%g"`, p.Stroke.Miter)
 		}
 		b.WriteString("/>")
 	}
@@ -142,7 +145,10 @@ func TestAnIconsFeatures(t *testing.T) {
 		{"clipped", whole(`<defs><clipPath id="c"><circle cx="12" cy="12" r="6"/></clipPath></defs><path clip-path="url(#c)" d="M2 2h20v20z" fill="currentColor"/>`), "", "clip-path is not kept"},
 		{"masked", whole(`<mask id="m"><circle r="9" fill="#fff"/></mask><path mask="url(#m)" d="M2 2h20v20z" fill="currentColor"/>`), "", "mask is not kept"},
 		{"a gradient", whole(`<linearGradient id="g"><stop stop-color="#c33"/><stop offset="1" stop-color="#33c"/></linearGradient><path fill="url(#g)" d="M2 2h20v20z"/>`), "", "drawn in its first colour"},
-		{"dashes", whole(`<path stroke="currentColor" stroke-dasharray="2 2" d="M2 12h20"/>`), "", "dashes"},
+		{"dashes", whole(`<path stroke="currentColor" stroke-width="2" stroke-dasharray="3 2" stroke-dashoffset="1" d="M2 12h20"/>`), "", ""},
+		{"mitres", whole(`<path fill="none" stroke="currentColor" stroke-width="3" stroke-miterlimit="9" d="M10 21L12 9L14 21"/>`), "", ""},
+		{"a stroke under its fill", whole(`<path fill="#c33" stroke="#33c" stroke-width="4" paint-order="stroke" d="M5 5h14v14z"/>`), "it keeps its 2 colours", ""},
+		{"markers", whole(`<marker id="m" markerWidth="4" markerHeight="4"><path d="M0 0h4v4z"/></marker><path marker-end="url(#m)" stroke="currentColor" d="M2 12h20"/>`), "", "markers"},
 		{"words", whole(`<text y="20" font-size="20">A</text><path d="M2 2h8v8z" fill="currentColor"/>`), "", "texts are left out"},
 		{"half the text's", whole(`<path opacity=".5" d="M2 2h20v20z" fill="currentColor"/>`), "", "as opaque as the text"},
 		{"a script", whole(`<script>alert(1)</script><path onclick="alert(2)" d="M2 2h8v8z" fill="currentColor"/>`), "an event handler is taken out", "scripts are never kept"},

@@ -1,130 +1,90 @@
 package design
 
 import (
-	"bytes"
-	"encoding/xml"
+	"cmp"
 	"fmt"
-	"io"
 	"math"
 	"path"
 	"regexp"
+	"slices"
 	"strings"
 
 	"github.com/beevik/etree"
 
+	"cobrik/core/color"
+	"cobrik/core/css"
 	"cobrik/core/font"
 	"cobrik/core/problem"
 )
 
-// Limits of an SVG file that is imported.
-const (
-	maxSVG      = 16 << 20 // bytes
-	maxSVGDepth = 200
-)
+// farthest is how far from the page's corner a layer may lie, and how large it may be, in px: within a group it is as far
+// as a design document reaches.
+const farthest = 50_000
 
-// ImportSVG reads an SVG file into a design document of one page: groups,
-// rectangles, circles, lines, paths, texts and images become layers, a symbol a
-// family and each of its uses an instance. Names come from labels, titles and
-// ids. Everything that is left out, or drawn otherwise, is named in the
-// problems, with its line. Nothing outside of the file is read, and no script is
-// kept. The document is nil on an error.
+// maxSVGWork bounds how often elements are looked at for what they cover.
+const maxSVGWork = 1_000_000
+
+// ImportSVG reads an SVG file into a design document of one page: groups, rectangles, circles, lines, paths, texts and
+// images become layers, a symbol a family and each of its uses an instance. What layers cannot say, such as a pattern or a
+// mask, becomes a picture that the document carries. Names come from labels, titles and ids. Everything that is left out,
+// or drawn otherwise, is named in the problems. Nothing outside of the file is read, and no script is kept. The document is
+// nil on an error.
 func ImportSVG(file string, text []byte, fonts *font.Library) (*Document, problem.List) {
 	i, root, found := newImporter(file, text, fonts)
 	if found.Failed() {
 		return nil, found
 	}
 	name := strings.TrimSuffix(path.Base(file), path.Ext(file))
-	page := &Page{ID: i.id("page"), Name: nameOf(root, name)}
-	m := i.viewport(root, page)
-	page.Layers = i.children(root, m, styleOf(root, nil, i.rules), 0)
-	if page.Layers == nil {
-		page.Layers = []*Layer{}
-	}
-	out := &Document{Format: Format, ID: identifierOf(name, "drawing") + ".svg", Name: nameOf(root, name), Pages: []*Page{page}, Families: i.list}
+	page := &Page{ID: i.id("page"), Name: nameOf(root, name), Layers: []*Layer{}}
+	i.readPage(root, page)
+	out := &Document{Format: Format, ID: identifierOf(name, "drawing") + ".svg", Name: nameOf(root, name), Pages: []*Page{page}, Families: i.list, Assets: i.shownPictures(page)}
 	if out.Families == nil {
 		out.Families = []*Family{}
 	}
-	if i.layers > MaxLayers {
+	switch {
+	case i.layers > MaxLayers:
 		return nil, failed(file, "svg-layers", "export a part at a time", "the drawing has more than %d layers, uses counted", MaxLayers)
+	case i.work > maxSVGWork:
+		return nil, failed(file, "svg-layers", "export a part at a time", "what the drawing's uses, clips and masks cover takes too long to find out")
 	}
 	return out, append(found, i.found...)
-}
-
-// newImporter reads a file as far as its elements and style sheets; the problems say why it cannot be read.
-func newImporter(file string, text []byte, fonts *font.Library) (*importer, *etree.Element, problem.List) {
-	if len(text) > maxSVG {
-		return nil, nil, failed(file, "svg-size", "export a part at a time", "the file has %d bytes; at most %d are read", len(text), maxSVG)
-	}
-	if err := checkXML(text); err != nil {
-		return nil, nil, failed(file, "svg-syntax", "an SVG file without entities was expected", "%v", err)
-	}
-	doc := etree.NewDocument()
-	if err := doc.ReadFromBytes(text); err != nil {
-		return nil, nil, failed(file, "svg-syntax", "an SVG file was expected", "not valid XML: %v", err)
-	}
-	root := doc.Root()
-	if root == nil || root.Tag != "svg" {
-		return nil, nil, failed(file, "svg-root", "an SVG file was expected", "the root element is no svg")
-	}
-	i := &importer{file: file, fonts: fonts, byID: map[string]*etree.Element{}, taken: map[string]int{}, families: map[*etree.Element]*Family{}, said: map[string]bool{}}
-	i.index(root)
-	return i, root, nil
-}
-
-// failed is the one problem that keeps a file from being read.
-func failed(file, rule, fix, format string, args ...any) (found problem.List) {
-	found.Errorf(rule, "", fix, format, args...)
-	found[0].File = file
-	return found
-}
-
-// checkXML refuses what could make a small file large: entities, and nesting
-// without end.
-func checkXML(text []byte) error {
-	d := xml.NewDecoder(bytes.NewReader(text))
-	depth := 0
-	for {
-		t, err := d.RawToken()
-		if err == io.EOF {
-			return nil
-		}
-		if err != nil {
-			return fmt.Errorf("not valid XML: %w", err)
-		}
-		switch t := t.(type) {
-		case xml.Directive:
-			if bytes.Contains(bytes.ToUpper(t), []byte("ENTITY")) {
-				return fmt.Errorf("it declares entities, which are not read")
-			}
-		case xml.StartElement:
-			if depth++; depth > maxSVGDepth {
-				return fmt.Errorf("it is nested deeper than %d", maxSVGDepth)
-			}
-		case xml.EndElement:
-			depth--
-		}
-	}
 }
 
 type importer struct {
 	file     string
 	fonts    *font.Library
+	root     *etree.Element
 	found    problem.List
 	byID     map[string]*etree.Element
-	rules    []svgRule
-	families map[*etree.Element]*Family
+	rules    svgRules
+	own      map[*etree.Element]map[string]string // what elements say of their style
+	families map[*etree.Element]*symbolFamily
 	list     []*Family
 	taken    map[string]int // ids given, with the last number tried for each
 	said     map[string]bool
 	using    []*etree.Element
+	page     [2]float64 // px
 	layers   int
+	work     int
+	within   int // symbols that are read for themselves
+
+	pictures []Asset
+	assets   map[string]string // ids by source
+	carried  int               // bytes of the pictures
+	pictured map[*Layer]bool   // made of what no layer says
+	nested   int               // pictures that this one stands in
+	read     map[*etree.Element]*readPicture
+
+	gradients map[*etree.Element]svgGradient
+	outlines  map[outlineKey]*outline
+	outlined  int // bytes of path data that were read for outlines
 }
 
 // warn names something once for each element, with how it is called.
 func (i *importer) warn(e *etree.Element, format string, args ...any) {
 	where := e.Tag
 	if id := e.SelectAttrValue("id", ""); id != "" {
-		where += " " + id
+		where += " " + clean(id)
 	}
 	message := where + ": " + fmt.Sprintf(format, args...)
 	if i.said[message] || len(i.said) > 500 {
@@ -134,74 +94,113 @@ func (i *importer) warn(e *etree.Element, format string, args ...any) {
 	i.found = append(i.found, problem.Problem{File: i.file, Rule: "svg-import", Severity: problem.Warning, Message: message})
 }
 
-// index finds what others refer to, and the style sheets.
-func (i *importer) index(e *etree.Element) {
-	if id := e.SelectAttrValue("id", ""); id != "" && i.byID[id] == nil {
-		i.byID[id] = e
+// readPage reads the root element: the page's size and ground, and what lies on it.
+func (i *importer) readPage(root *etree.Element, page *Page) {
+	bare := scope{m: identity, style: i.styleOf(root, nil)}
+	page.Width, page.Height = i.pageSize(root, &bare)
+	i.page = [2]float64{page.Width, page.Height}
+	if c := i.inColor(root, bare.style, "background", i.ground(root), 1); c != "" {
+		page.Background = c
 	}
-	if e.Tag == "style" {
-		i.rules = readSheet(e.Text(), i.rules, func(what string) { i.warn(e, "%s is not followed", what) })
+	bare.view = i.page
+	at := i.innerScope(root, i.transformed(root, bare), Rect{Width: page.Width, Height: page.Height})
+	layers := i.children(root, &at)
+	whole := group(layers)
+	if whole == nil {
+		return
 	}
-	for _, c := range e.ChildElements() {
-		i.index(c)
+	for _, l := range layers { // group made them relative to it
+		l.Bounds.X, l.Bounds.Y = tidy(l.Bounds.X+whole.Bounds.X), tidy(l.Bounds.Y+whole.Bounds.Y)
 	}
-}
-
-// viewport reads the page's size, and the transform of the view box (SVG 2,
-// 8.6; one scale for both axes, from the top left).
-func (i *importer) viewport(root *etree.Element, page *Page) matrix {
-	page.Width, page.Height = i.length(root.SelectAttrValue("width", "")), i.length(root.SelectAttrValue("height", ""))
-	box, err := readNumbers(root.SelectAttrValue("viewBox", ""))
-	if err != nil || len(box) != 4 || box[2] <= 0 || box[3] <= 0 {
-		if page.Width == 0 || page.Height == 0 {
-			page.Width, page.Height = 300, 150 // CSS Images 3, 5.2: what has no size
+	page.Layers = layers
+	for _, p := range []string{"filter", "mask", "clip-path"} {
+		if v := bare.style[p]; v != "" && v != "none" {
+			i.warn(root, "%s of the whole drawing is not kept", p)
 		}
-		return identity
 	}
-	if page.Width == 0 || page.Height == 0 {
-		page.Width, page.Height = box[2], box[3]
+	if opacity := fraction(bare.style["opacity"]); opacity < 1 {
+		whole = group(layers)
+		whole.ID, whole.Name, whole.Opacity = i.id("whole"), page.Name, &opacity
+		page.Layers = []*Layer{whole}
 	}
-	s := min(page.Width/box[2], page.Height/box[3])
-	return matrix{s, 0, 0, s, -box[0] * s, -box[1] * s}
+	if bare.style["display"] == "none" {
+		page.Layers = []*Layer{}
+	}
 }
 
-var lengthUnit = regexp.MustCompile(`^\s*([-+0-9.eE]+?)(px|pt|mm|cm|in|pc|em|rem)?\s*$`)
-
-// length reads a length as px; 0 when it is none, or a percentage.
-func (i *importer) length(text string) float64 {
-	parts := lengthUnit.FindStringSubmatch(text)
-	if parts == nil {
-		return 0
+// ground gives what the root says of its background; empty for nothing that is a colour.
+func (i *importer) ground(root *etree.Element) string {
+	v := i.declared(root)["background-color"]
+	if v == "" || v == "none" || v == "transparent" {
+		return ""
 	}
-	v, err := readNumbers(parts[1])
-	if err != nil || len(v) != 1 {
-		return 0
+	if _, err := color.Parse(v); err != nil {
+		i.warn(root, "its background %s is not kept", clean(v))
+		return ""
 	}
-	return v[0] * map[string]float64{"": 1, "px": 1, "pt": 96.0 / 72, "mm": 96 / 25.4, "cm": 96 / 2.54, "in": 96, "pc": 16, "em": 16, "rem": 16}[parts[2]]
+	return v
 }
 
-func (i *importer) attr(e *etree.Element, name string) float64 {
-	return i.length(e.SelectAttrValue(name, ""))
+// pageSize gives the size of the drawing in px: what it says, else that of its view box, else 300 by 150; one of width and
+// height gives the other in the proportion of the view box (CSS Images 3, 5.2).
+func (i *importer) pageSize(root *etree.Element, at *scope) (w, h float64) {
+	size := func(name string) float64 {
+		text := at.style[name]
+		if strings.HasSuffix(text, "%") || text == "" || text == "auto" {
+			return 0
+		}
+		return min(i.length(root, at, text, 0, 0), 100_000)
+	}
+	w, h = size("width"), size("height")
+	box, ok := viewBox(root)
+	switch {
+	case !ok && (w <= 0 || h <= 0):
+		if w <= 0 {
+			w = 300
+		}
+		if h <= 0 {
+			h = 150
+		}
+	case w <= 0 && h <= 0:
+		w, h = box[2], box[3]
+	case w <= 0:
+		w = h * box[2] / box[3]
+	case h <= 0:
+		h = w * box[3] / box[2]
+	}
+	return tidy(min(max(w, 0.01), 100_000)), tidy(min(max(h, 0.01), 100_000))
 }
 
 // nameOf names an element: a label, a title, or its id.
 func nameOf(e *etree.Element, otherwise string) string {
-	for _, a := range e.Attr {
-		if (a.Key == "label" || a.Key == "aria-label" || a.Key == "data-name") && strings.TrimSpace(a.Value) != "" {
-			return clean(a.Value)
-		}
-	}
-	if t := e.SelectElement("title"); t != nil && strings.TrimSpace(t.Text()) != "" {
-		return clean(t.Text())
+	if label := labelOf(e); label != "" {
+		return label
 	}
 	if id := e.SelectAttrValue("id", ""); id != "" {
-		return clean(strings.ReplaceAll(id, "_", " "))
+		if name := clean(strings.ReplaceAll(id, "_", " ")); name != "" {
+			return name
+		}
 	}
 	return otherwise
 }
 
+// labelOf gives the words that an element is called by; empty for none.
+func labelOf(e *etree.Element) string {
+	for _, a := range e.Attr {
+		if a.Key == "label" || a.Key == "aria-label" || a.Key == "data-name" {
+			if name := clean(a.Value); name != "" {
+				return name
+			}
+		}
+	}
+	if t := e.SelectElement("title"); t != nil {
+		return clean(t.Text())
+	}
+	return ""
+}
+
 func clean(text string) string {
-	text = strings.Join(strings.Fields(text), " ")
+	text = strings.Join(strings.Fields(strings.ToValidUTF8(text, "")), " ")
 	if r := []rune(text); len(r) > 100 {
 		text = string(r[:100])
 	}
@@ -233,79 +232,172 @@ func (i *importer) id(wanted string) string {
 	return id
 }
 
-// silent are elements that show nothing and are no loss.
-var silent = map[string]bool{"title": true, "desc": true, "metadata": true, "defs": true, "style": true, "symbol": true}
+// silent are elements that show nothing by themselves and are no loss.
+var silent = words("title desc metadata defs style symbol linearGradient radialGradient pattern clipPath mask filter marker cursor view font font-face")
 
-func (i *importer) children(e *etree.Element, m matrix, style map[string]string, depth int) []*Layer {
-	var out []*Layer
+// containers are the elements that show what they hold.
+var containers = words("g a svg switch")
+
+// shownChildren are the elements within another that may show something.
+func (i *importer) shownChildren(e *etree.Element) (out []*etree.Element) {
 	for _, c := range e.ChildElements() {
-		if silent[c.Tag] || c.Space != "" && c.Space != "svg" {
+		if !i.ofSVG(c) || silent[c.Tag] {
 			continue
 		}
-		if l := i.element(c, m, style, depth+1); l != nil {
+		if e.Tag == "switch" {
+			if c.SelectAttrValue("requiredExtensions", "") != "" || !i.spoken(c.SelectAttrValue("systemLanguage", "en")) {
+				continue
+			}
+			return []*etree.Element{c} // the first that fits (SVG 2, conditional processing)
+		}
+		out = append(out, c)
+	}
+	return out
+}
+
+// spoken tells whether a list of languages holds English, the language that drawings are read in here.
+func (i *importer) spoken(languages string) bool {
+	for _, one := range strings.Split(languages, ",") {
+		if one = trim(one); one == "en" || strings.HasPrefix(one, "en-") {
+			return true
+		}
+	}
+	return false
+}
+
+func (i *importer) children(e *etree.Element, at *scope) (out []*Layer) {
+	for _, c := range i.shownChildren(e) {
+		if l := i.element(c, at); l != nil {
 			out = append(out, l)
 		}
 	}
 	return out
 }
 
+// enter gives where an element stands that is in a scope: its own style and transform.
+func (i *importer) enter(e *etree.Element, parent *scope) scope {
+	at := *parent
+	at.depth++
+	at.style = i.styleOf(e, parent.style)
+	return i.transformed(e, at)
+}
+
 // element turns one element into a layer whose bounds are from the page's
 // origin; nil when there is nothing to show.
-func (i *importer) element(e *etree.Element, m matrix, parent map[string]string, depth int) *Layer {
-	if i.layers++; i.layers > MaxLayers || depth > maxSVGDepth {
+func (i *importer) element(e *etree.Element, parent *scope) *Layer {
+	if i.layers++; i.layers > MaxLayers || parent.depth > maxSVGDepth {
 		return nil
 	}
-	style := styleOf(e, parent, i.rules)
-	if t := e.SelectAttrValue("transform", ""); t != "" {
-		own, err := readTransform(t)
-		if err != nil {
-			i.warn(e, "%v; it is left where it would be without", err)
-		}
-		m = m.times(own)
+	at := i.enter(e, parent)
+	if at.m.flat() {
+		return nil
 	}
-	for _, p := range []string{"filter", "mask", "clip-path", "marker-start", "marker-mid", "marker-end"} {
-		if v := style[p]; v != "" && v != "none" {
-			i.warn(e, "%s is not kept", p)
-		}
-	}
-	var l *Layer
-	switch e.Tag {
-	case "g", "a", "svg":
-		if e.Tag == "svg" {
-			i.warn(e, "an svg within is read as a group")
-			m = m.times(matrix{1, 0, 0, 1, i.attr(e, "x"), i.attr(e, "y")})
-		}
-		l = group(i.children(e, m, style, depth))
-	case "rect":
-		l = i.rect(e, m, style)
-	case "circle", "ellipse":
-		l = i.ellipse(e, m, style)
-	case "line", "polyline", "polygon", "path":
-		l = i.shape(e, m, style)
-	case "text":
-		l = i.text(e, m, style)
-	case "image":
-		l = i.image(e, m)
-	case "use":
-		l = i.use(e, m, style, depth)
-	case "script":
-		i.warn(e, "scripts are never kept")
-	default:
-		i.warn(e, "the element is not known here, and left out")
-	}
+	l := i.affected(e, parent, &at)
 	if l == nil {
 		return nil
 	}
-	l.ID = i.id(e.SelectAttrValue("id", e.Tag))
+	if b := l.Bounds; !(max(math.Abs(b.X), math.Abs(b.Y), b.Width, b.Height) <= farthest) {
+		i.warn(e, "it reaches farther than %d px; it is left out", farthest)
+		return nil
+	}
+	if l.ID == "" {
+		l.ID = i.id(e.SelectAttrValue("id", e.Tag))
+	}
 	if l.Name == "" {
 		l.Name = nameOf(e, strings.ToUpper(e.Tag[:1])+e.Tag[1:])
 	}
-	l.Hidden = style["display"] == "none" || style["visibility"] == "hidden" || style["visibility"] == "collapse"
-	if v, err := readNumbers(style["opacity"]); err == nil && len(v) == 1 && v[0] < 1 {
-		opacity := max(0, v[0])
+	l.Hidden = at.style["display"] == "none" || !containers[e.Tag] && e.Tag != "use" && invisible(at.style)
+	if l.Kind == Group && e.Tag == "a" {
+		l.Link = linkOf(hrefOf(e))
+	}
+	if i.pictured[l] {
+		return l // it has its opacity in it
+	}
+	if opacity := fraction(at.style["opacity"]); opacity < 1 {
 		l.Opacity = &opacity
 	}
+	l.Blend = i.blend(at.style)
 	return l
+}
+
+func invisible(style map[string]string) bool {
+	return style["visibility"] == "hidden" || style["visibility"] == "collapse"
+}
+
+// linkOf gives where a link leads that may be kept; empty for any other.
+func linkOf(href string) string {
+	scheme, _, has := strings.Cut(href, ":")
+	if len(href) > 2000 || has && !slices.Contains([]string{"http", "https", "mailto", "tel"}, strings.ToLower(scheme)) && !strings.ContainsAny(scheme, "/#?") {
+		return ""
+	}
+	return href
+}
+
+func (i *importer) blend(style map[string]string) string {
+	if mode := style["mix-blend-mode"]; mode != "normal" && slices.Contains(css.BlendModes, mode) {
+		return mode
+	}
+	return ""
+}
+
+// plain makes the layer of an element, whatever cuts it off or shades it.
+func (i *importer) plain(e *etree.Element, parent, at *scope) *Layer {
+	switch {
+	case shapes[e.Tag]:
+		return i.shape(e, parent, at)
+	case e.Tag == "svg":
+		inner := i.innerScope(e, *at, i.svgBox(e, at))
+		return i.boxed(group(i.children(e, &inner)), e, at.style, at.m, i.svgBox(e, at), &inner)
+	case containers[e.Tag]:
+		return group(i.children(e, at))
+	case e.Tag == "text":
+		return i.text(e, parent, at)
+	case e.Tag == "image":
+		return i.image(e, parent, at)
+	case e.Tag == "use":
+		return i.use(e, parent, at)
+	case loudElements[e.Tag] == "":
+		i.warn(e, "the element is not known here, and left out")
+	}
+	return nil
+}
+
+// boxed cuts a viewport's content off at its box, where it reaches beyond.
+func (i *importer) boxed(l *Layer, e *etree.Element, style map[string]string, m matrix, box Rect, inner *scope) *Layer {
+	if l == nil || !hidesOverflow(style) {
+		return l
+	}
+	if r, ok := i.aroundChildren(e, *inner, true); !ok || within(r, m.rect(box)) {
+		return l
+	}
+	if !m.square() {
+		i.warn(e, "it is turned, and shows what it should cut off")
+		return l
+	}
+	return clipped([]*Layer{l}, m.rect(box), 0, i)
+}
+
+// clipped puts layers into a group that cuts them off at a box.
+func clipped(layers []*Layer, box Rect, radius float64, i *importer) *Layer {
+	out := &Layer{Kind: Group, Clip: true, Bounds: tidyRect(box)}
+	if radius > 0 {
+		out.Radius = []float64{tidy(radius)}
+	}
+	for _, l := range layers {
+		if l.Kind == Group && l.ID == "" && !l.Clip && len(l.Radius) == 0 { // not named yet: its children stand for it
+			for _, c := range l.Children {
+				c.Bounds.X, c.Bounds.Y = tidy(c.Bounds.X+l.Bounds.X-out.Bounds.X), tidy(c.Bounds.Y+l.Bounds.Y-out.Bounds.Y)
+				out.Children = append(out.Children, c)
+			}
+			continue
+		}
+		if l.ID == "" {
+			l.ID, l.Name = i.id("clipped"), cmp.Or(l.Name, "Clipped")
+		}
+		l.Bounds.X, l.Bounds.Y = tidy(l.Bounds.X-out.Bounds.X), tidy(l.Bounds.Y-out.Bounds.Y)
+		out.Children = append(out.Children, l)
+	}
+	return out
 }
 
 // group makes a group around layers and their bounds relative to it.
@@ -315,15 +407,13 @@ func group(children []*Layer) *Layer {
 	}
 	all := children[0].Bounds
 	for _, c := range children[1:] {
-		b := c.Bounds
-		right, bottom := max(all.X+all.Width, b.X+b.Width), max(all.Y+all.Height, b.Y+b.Height)
-		all.X, all.Y = min(all.X, b.X), min(all.Y, b.Y)
-		all.Width, all.Height = right-all.X, bottom-all.Y
+		all = union(all, c.Bounds)
 	}
+	all = tidyRect(all)
 	for _, c := range children {
 		c.Bounds.X, c.Bounds.Y = tidy(c.Bounds.X-all.X), tidy(c.Bounds.Y-all.Y)
 	}
-	return &Layer{Kind: Group, Bounds: tidyRect(all), Children: children}
+	return &Layer{Kind: Group, Bounds: all, Children: children}
 }
 
 // tidy keeps a thousandth of a px.
@@ -333,84 +423,26 @@ func tidyRect(r Rect) Rect {
 	return Rect{tidy(r.X), tidy(r.Y), tidy(max(0, r.Width)), tidy(max(0, r.Height))}
 }
 
-func hrefOf(e *etree.Element) string {
-	for _, a := range e.Attr {
-		if a.Key == "href" {
-			return strings.TrimSpace(a.Value)
+// shownPictures gives the pictures that layers show.
+func (i *importer) shownPictures(page *Page) (out []Asset) {
+	shown := map[string]bool{}
+	look := func(l *Layer, _, _ float64) {
+		if l.Image != nil {
+			shown[l.Image.Asset] = true
 		}
 	}
-	return ""
-}
-
-// use makes an instance of a symbol, or a copy of what is used.
-func (i *importer) use(e *etree.Element, m matrix, style map[string]string, depth int) *Layer {
-	href := hrefOf(e)
-	if !strings.HasPrefix(href, "#") {
-		i.warn(e, "what it uses, %s, is outside of the file, and never fetched", clean(href))
-		return nil
+	for _, l := range page.Layers {
+		l.Walk(look)
 	}
-	target := i.byID[href[1:]]
-	if target == nil {
-		i.warn(e, "there is no %s to use", clean(href))
-		return nil
-	}
-	for _, u := range i.using {
-		if u == target {
-			i.warn(e, "%s uses itself; it is left out", clean(href))
-			return nil
+	for _, f := range i.list {
+		for _, v := range f.Variants {
+			v.Root.Walk(look)
 		}
 	}
-	i.using = append(i.using, target)
-	defer func() { i.using = i.using[:len(i.using)-1] }()
-	m = m.times(matrix{1, 0, 0, 1, i.attr(e, "x"), i.attr(e, "y")})
-	if target.Tag != "symbol" {
-		l := i.element(target, m, style, depth+1)
-		if l == nil {
-			return nil
-		}
-		return group([]*Layer{l})
-	}
-	family := i.family(target, depth)
-	if family == nil {
-		return nil
-	}
-	size := family.Variants[0].Root.Bounds
-	w, h := i.attr(e, "width"), i.attr(e, "height")
-	if w == 0 {
-		w = size.Width
-	}
-	if h == 0 {
-		h = size.Height
-	}
-	x, y := m.at(0, 0)
-	right, bottom := m.at(w, h)
-	return &Layer{Kind: Instance, Bounds: tidyRect(Rect{min(x, right), min(y, bottom), math.Abs(right - x), math.Abs(bottom - y)}),
-		Instance: &InstanceContent{Family: family.ID}}
-}
-
-// family makes a family of a symbol, once.
-func (i *importer) family(symbol *etree.Element, depth int) *Family {
-	if f, known := i.families[symbol]; known {
-		return f
-	}
-	i.families[symbol] = nil
-	var size Page
-	m := i.viewport(symbol, &size)
-	children := i.children(symbol, m, styleOf(symbol, nil, i.rules), depth+1)
-	if len(children) == 0 {
-		i.warn(symbol, "the symbol shows nothing")
-		return nil
-	}
-	name := nameOf(symbol, "Symbol")
-	for _, f := range i.list { // families have names of their own
-		if f.Name == name {
-			name += " " + identifierOf(symbol.SelectAttrValue("id", ""), "2")
+	for _, a := range i.pictures {
+		if shown[a.ID] {
+			out = append(out, a)
 		}
 	}
-	f := &Family{ID: i.id("family-" + symbol.SelectAttrValue("id", "symbol")), Name: name, Axes: []Axis{}}
-	rootLayer := &Layer{ID: i.id(f.ID + "-root"), Name: f.Name, Kind: Group, Bounds: Rect{Width: size.Width, Height: size.Height}, Children: children}
-	f.Variants = []*Variant{{ID: i.id(f.ID + "-variant"), Choices: map[string]string{}, Root: rootLayer}}
-	i.families[symbol] = f
-	i.list = append(i.list, f)
-	return f
+	return out
 }

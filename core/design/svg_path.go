@@ -32,9 +32,28 @@ func (m matrix) inverse() matrix {
 // scale is how much longer lengths become, on average.
 func (m matrix) scale() float64 { return math.Sqrt(math.Abs(m.a*m.d - m.b*m.c)) }
 
-// upright tells whether the axes stay axes, not mirrored.
-func (m matrix) upright() bool {
-	return math.Abs(m.b) < 1e-9 && math.Abs(m.c) < 1e-9 && m.a > 0 && m.d > 0
+// square tells whether the axes stay axes, also where they change places or are mirrored.
+func (m matrix) square() bool {
+	small := 1e-9 * (math.Abs(m.a) + math.Abs(m.b) + math.Abs(m.c) + math.Abs(m.d))
+	return math.Abs(m.b) <= small && math.Abs(m.c) <= small || math.Abs(m.a) <= small && math.Abs(m.d) <= small
+}
+
+// even tells whether all lengths are scaled alike, mirrored or not.
+func (m matrix) even() bool {
+	x, y := math.Hypot(m.a, m.b), math.Hypot(m.c, m.d)
+	return math.Abs(x-y) <= 1e-3*max(x, y) && math.Abs(m.a*m.c+m.b*m.d) <= 1e-3*x*y
+}
+
+// flat tells whether the transform leaves nothing but a line.
+func (m matrix) flat() bool { return math.Abs(m.a*m.d-m.b*m.c) < 1e-12 }
+
+// rect gives the box around a box, transformed.
+func (m matrix) rect(r Rect) Rect {
+	o := newOutline()
+	for _, p := range [4][2]float64{{r.X, r.Y}, {r.X + r.Width, r.Y}, {r.X, r.Y + r.Height}, {r.X + r.Width, r.Y + r.Height}} {
+		o.reach(m.at(p[0], p[1]))
+	}
+	return o.bounds()
 }
 
 // turned gives the angle in degrees of a transform that only moves, turns and
@@ -46,54 +65,17 @@ func (m matrix) turned() (degrees float64, ok bool) {
 	return math.Atan2(m.b, m.a) * 180 / math.Pi, true
 }
 
-func readTransform(text string) (matrix, error) {
-	m := identity
-	for text = strings.TrimSpace(text); text != ""; text = strings.TrimLeft(text, " ,\t\r\n") {
-		name, rest, ok := strings.Cut(text, "(")
-		inner, after, closed := strings.Cut(rest, ")")
-		if !ok || !closed {
-			return identity, fmt.Errorf("%q is no transform", text)
-		}
-		text = after
-		v, err := readNumbers(inner)
-		if err != nil {
-			return identity, err
-		}
-		get := func(i int, otherwise float64) float64 {
-			if i < len(v) {
-				return v[i]
-			}
-			return otherwise
-		}
-		var t matrix
-		switch strings.TrimSpace(name) {
-		case "matrix":
-			if len(v) != 6 {
-				return identity, fmt.Errorf("matrix() takes six numbers")
-			}
-			t = matrix{v[0], v[1], v[2], v[3], v[4], v[5]}
-		case "translate":
-			t = matrix{1, 0, 0, 1, get(0, 0), get(1, 0)}
-		case "scale":
-			t = matrix{get(0, 1), 0, 0, get(1, get(0, 1)), 0, 0}
-		case "rotate":
-			sin, cos := math.Sincos(get(0, 0) * math.Pi / 180)
-			x, y := get(1, 0), get(2, 0)
-			t = matrix{1, 0, 0, 1, x, y}.times(matrix{cos, sin, -sin, cos, 0, 0}).times(matrix{1, 0, 0, 1, -x, -y})
-		case "skewX":
-			t = matrix{1, 0, math.Tan(get(0, 0) * math.Pi / 180), 1, 0, 0}
-		case "skewY":
-			t = matrix{1, math.Tan(get(0, 0) * math.Pi / 180), 0, 1, 0, 0}
-		default:
-			return identity, fmt.Errorf("the transform %q is not known", name)
-		}
-		m = m.times(t)
-	}
-	return m, nil
-}
-
 // readNumbers reads numbers separated by white space and commas.
 func readNumbers(text string) ([]float64, error) {
+	out, err := numbersUntil(text)
+	if err != nil {
+		return nil, err
+	}
+	return out, nil
+}
+
+// numbersUntil reads numbers as readNumbers does, up to what is none.
+func numbersUntil(text string) ([]float64, error) {
 	var out []float64
 	for rest := text; ; {
 		rest = strings.TrimLeft(rest, " ,\t\r\n")
@@ -103,7 +85,7 @@ func readNumbers(text string) ([]float64, error) {
 		n := numberLength(rest)
 		v, err := strconv.ParseFloat(rest[:n], 64)
 		if n == 0 || err != nil || math.IsInf(v, 0) || math.Abs(v) > 1e7 {
-			return nil, fmt.Errorf("%q is no number up to 10000000", rest[:min(len(rest), 20)])
+			return out, fmt.Errorf("%q is no number up to 10000000", rest[:min(len(rest), 20)])
 		}
 		out = append(out, v)
 		rest = rest[n:]
@@ -161,6 +143,8 @@ func (o *outline) reach(x, y float64) {
 func (o *outline) bounds() Rect {
 	return Rect{o.left, o.top, o.right - o.left, o.down - o.top}
 }
+
+func formatFixed(v float64) string { return strconv.FormatFloat(v, 'f', 9, 64) }
 
 func short(v float64) string {
 	return strconv.FormatFloat(math.Round(v*1000)/1000+0, 'f', -1, 64)
@@ -224,7 +208,8 @@ func extremes(a, b, c, d float64) []float64 {
 // maxSegments bounds one path.
 const maxSegments = 50_000
 
-// readPath turns path data (SVG 2, 9.3) into an outline, transformed.
+// readPath turns path data (SVG 2, 9.3) into an outline, transformed. Where the data is wrong the outline ends before
+// that (SVG 2, error handling in path data), and there is an error.
 func readPath(d string, m matrix) (*outline, error) {
 	o := newOutline()
 	var x, y, startX, startY float64 // current and first point, as written
@@ -232,7 +217,7 @@ func readPath(d string, m matrix) (*outline, error) {
 	var command, last byte
 	segments := 0
 	fail := func(at string) (*outline, error) {
-		return nil, fmt.Errorf("path data is wrong at %q", at[:min(len(at), 20)])
+		return o, fmt.Errorf("path data is wrong at %q", at[:min(len(at), 20)])
 	}
 	rest := d
 	for {
@@ -249,7 +234,7 @@ func readPath(d string, m matrix) (*outline, error) {
 			return fail(rest)
 		}
 		if segments++; segments > maxSegments {
-			return nil, fmt.Errorf("the path has more than %d segments", maxSegments)
+			return o, fmt.Errorf("the path has more than %d segments", maxSegments)
 		}
 		lower := command | 0x20
 		count := map[byte]int{'m': 2, 'l': 2, 'h': 1, 'v': 1, 'c': 6, 's': 4, 'q': 4, 't': 2, 'a': 7, 'z': 0}[lower]
@@ -330,6 +315,9 @@ func readPath(d string, m matrix) (*outline, error) {
 		case 'a':
 			arc(x, y, v[0], v[1], v[2], v[3] != 0, v[4] != 0, v[5], v[6], curve, line)
 		case 'z':
+			if last == 'm' { // a dot, where the ends are round or square (SVG 2, 13.5.2)
+				line(x, y)
+			}
 			o.d.WriteByte('Z')
 			x, y = startX, startY
 		}

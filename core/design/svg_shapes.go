@@ -1,233 +1,344 @@
 package design
 
 import (
-	"cmp"
 	"fmt"
 	"math"
 	"slices"
 	"strings"
 
 	"github.com/beevik/etree"
-
-	"cobrik/core/color"
 )
 
-// paint reads a colour property; empty for none.
-func (i *importer) paint(e *etree.Element, style map[string]string, property, initial string) string {
-	v := style[property]
-	switch {
-	case v == "":
-		v = initial
-	case strings.EqualFold(v, "currentcolor"):
-		v = cmp.Or(style["color"], "black") // what has no colour is in that of the page's text
-	case strings.HasPrefix(v, "url("):
-		first := i.firstStop(v)
-		if first == "" {
-			i.warn(e, "%s %s is not kept: only plain colours are", property, v)
-			return ""
-		}
-		i.warn(e, "%s %s is drawn in its first colour: only plain colours are kept", property, v)
-		v = first
-	}
-	if v == "none" || v == "" {
-		return ""
-	}
-	c, err := color.Parse(v)
-	if err != nil {
-		i.warn(e, "%s: %v", property, err)
-		return ""
-	}
-	if o, err := readNumbers(style[property+"-opacity"]); err == nil && len(o) == 1 && o[0] < 1 {
-		c.Alpha *= max(0, o[0])
-	}
-	if c.In(color.SRGB) {
-		return c.Hex()
-	}
-	return c.CSS()
-}
+// shapes are the elements that are drawn along an outline of their own (SVG 2, 10).
+var shapes = words("path rect circle ellipse line polyline polygon")
 
-// firstStop gives the first colour of a gradient of the file; empty when that is
-// not what the reference names.
-func (i *importer) firstStop(reference string) string {
-	id := strings.Trim(strings.TrimSuffix(strings.TrimPrefix(reference, "url("), ")"), `"' `)
-	for range 4 { // a gradient may take its stops from another (SVG 2, 13.2.2)
-		e := i.byID[strings.TrimPrefix(id, "#")]
-		if e == nil || !strings.HasSuffix(e.Tag, "Gradient") {
-			return ""
-		}
-		for _, stop := range e.SelectElements("stop") {
-			if c := styleOf(stop, nil, nil)["stop-color"]; c != "" {
-				return c
-			}
-		}
-		id = hrefOf(e)
-	}
-	return ""
-}
+// maxPath bounds path data, in bytes; maxDrawn what becomes of it.
+const (
+	maxPath  = 400_000
+	maxDrawn = 100_000
+)
 
-func (i *importer) stroke(e *etree.Element, style map[string]string, m matrix) *Stroke {
-	c := i.paint(e, style, "stroke", "")
-	if c == "" {
-		return nil
-	}
-	width := 1.0
-	if v := style["stroke-width"]; v != "" {
-		width = i.length(v)
-	}
-	if width = tidy(width * m.scale()); width <= 0 {
-		return nil
-	}
-	return &Stroke{Color: c, Width: width}
-}
-
-// outlined gives a box's bounds with a stroke that runs half outside in SVG and
-// inside in a design document.
-func outlined(r Rect, s *Stroke) Rect {
-	if s == nil {
-		return r
-	}
-	return Rect{r.X - s.Width/2, r.Y - s.Width/2, r.Width + s.Width, r.Height + s.Width}
-}
-
-func (i *importer) rect(e *etree.Element, m matrix, style map[string]string) *Layer {
-	x, y, w, h := i.attr(e, "x"), i.attr(e, "y"), i.attr(e, "width"), i.attr(e, "height")
-	if w < 0 || h < 0 {
-		i.warn(e, "its size is negative; it is left out")
-		return nil
-	}
-	if w == 0 || h == 0 {
-		return nil
-	}
-	rx, ry := i.attr(e, "rx"), i.attr(e, "ry")
-	if rx == 0 {
-		rx = ry
-	}
-	return i.box(e, m, style, Rect{x, y, w, h}, min(max(rx, 0), w/2, h/2))
-}
-
-// box makes a box of a rectangle, turned where the transform turns it; a path
-// of one that is skewed.
-func (i *importer) box(e *etree.Element, m matrix, style map[string]string, r Rect, radius float64) *Layer {
-	degrees, turned := m.turned()
-	if !m.upright() && !turned {
-		d := fmt.Sprintf("M%g %gh%gv%gh%gz", r.X, r.Y, r.Width, r.Height, -r.Width)
-		return i.vector(e, d, m, style)
-	}
-	l := &Layer{Kind: Box, Fill: i.paint(e, style, "fill", "black"), Stroke: i.stroke(e, style, m)}
-	sx, sy := m.a, m.d
-	if !m.upright() {
-		sx = m.scale()
-		sy = sx
-		l.Rotation = tidy(degrees)
-	}
-	cx, cy := m.at(r.X+r.Width/2, r.Y+r.Height/2)
-	w, h := r.Width*sx, r.Height*sy
-	l.Bounds = tidyRect(outlined(Rect{cx - w/2, cy - h/2, w, h}, l.Stroke))
-	if radius > 0 {
-		radius *= m.scale()
-		if l.Stroke != nil {
-			radius += l.Stroke.Width / 2
-		}
-		l.Radius = []float64{tidy(radius)}
-	}
-	return l
-}
-
-func (i *importer) ellipse(e *etree.Element, m matrix, style map[string]string) *Layer {
-	cx, cy, rx, ry := i.attr(e, "cx"), i.attr(e, "cy"), i.attr(e, "rx"), i.attr(e, "ry")
-	if e.Tag == "circle" {
-		rx = i.attr(e, "r")
-		ry = rx
-	}
-	if rx <= 0 || ry <= 0 {
-		return nil
-	}
-	if _, even := m.turned(); rx == ry && even {
-		return i.box(e, m, style, Rect{cx - rx, cy - ry, 2 * rx, 2 * ry}, rx)
-	}
-	d := fmt.Sprintf("M%g %ga%g %g 0 1 1 %g 0a%g %g 0 1 1 %g 0z", cx-rx, cy, rx, ry, 2*rx, rx, ry, -2*rx)
-	return i.vector(e, d, m, style)
-}
-
-func (i *importer) shape(e *etree.Element, m matrix, style map[string]string) *Layer {
+// pathOf gives a shape as path data in its user units (SVG 2, 10, with the points where they begin); false when it
+// shows nothing.
+func (i *importer) pathOf(e *etree.Element, at *scope) (string, bool) {
+	n := func(name string) float64 { return i.geometry(e, at, name, 0) }
 	switch e.Tag {
 	case "path":
-		return i.vector(e, e.SelectAttrValue("d", ""), m, style)
+		d := at.style["d"]
+		if inner, ok := cutFunction(d, "path"); ok {
+			d = inner
+		}
+		if len(d) > maxPath {
+			i.warn(e, "its path is longer than %d bytes; it is left out", maxPath)
+			return "", false
+		}
+		return d, d != "" && d != "none"
 	case "line":
-		return i.line(e, m, style)
+		return fmt.Sprintf("M%g %gL%g %g", n("x1"), n("y1"), n("x2"), n("y2")), true
+	case "circle", "ellipse":
+		cx, cy, rx, ry := i.ellipseOf(e, at)
+		if rx < 0 || ry < 0 {
+			i.warn(e, "its radius is negative; it is left out")
+		}
+		return fmt.Sprintf("M%g %ga%g %g 0 1 1 %g 0a%g %g 0 1 1 %g 0z", cx+rx, cy, rx, ry, -2*rx, rx, ry, 2*rx), rx > 0 && ry > 0
+	case "rect":
+		r, rx, ry := i.rectOf(e, at)
+		if r.Width < 0 || r.Height < 0 {
+			i.warn(e, "its size is negative; it is left out")
+		}
+		return roundedPath(r, rx, ry), r.Width > 0 && r.Height > 0
 	}
-	points, err := readNumbers(e.SelectAttrValue("points", ""))
-	if err != nil || len(points) < 4 {
-		i.warn(e, "its points are no list of numbers; it is left out")
-		return nil
+	points, err := numbersUntil(e.SelectAttrValue("points", ""))
+	if err != nil || len(points)%2 != 0 {
+		i.warn(e, "its points are no list of pairs of numbers; it is drawn as far as they are")
+	}
+	if len(points) < 2 {
+		return "", false
 	}
 	var d strings.Builder
-	for k := 0; k+1 < len(points); k += 2 {
+	for k := 0; k+1 < len(points) && k < 2*maxSegments; k += 2 {
 		fmt.Fprintf(&d, "%c%g %g", "ML"[min(k, 1)], points[k], points[k+1])
 	}
 	if e.Tag == "polygon" {
 		d.WriteByte('Z')
 	}
-	return i.vector(e, d.String(), m, style)
+	return d.String(), true
 }
 
-// line makes a thin box of a line, turned where it is not level.
-func (i *importer) line(e *etree.Element, m matrix, style map[string]string) *Layer {
-	s := i.stroke(e, style, m)
-	if s == nil {
-		return nil
+// ellipseOf gives a circle's or an ellipse's middle and radii; a radius that is not given is the other (SVG 2, the ellipse element).
+func (i *importer) ellipseOf(e *etree.Element, at *scope) (cx, cy, rx, ry float64) {
+	cx, cy = i.geometry(e, at, "cx", 0), i.geometry(e, at, "cy", 0)
+	if e.Tag == "circle" {
+		rx = i.geometry(e, at, "r", 0)
+		return cx, cy, rx, rx
 	}
-	x1, y1 := m.at(i.attr(e, "x1"), i.attr(e, "y1"))
-	x2, y2 := m.at(i.attr(e, "x2"), i.attr(e, "y2"))
-	long := math.Hypot(x2-x1, y2-y1)
-	cx, cy := (x1+x2)/2, (y1+y2)/2
-	l := &Layer{Kind: Box, Fill: s.Color}
-	if x1 == x2 {
-		l.Bounds = tidyRect(Rect{cx - s.Width/2, cy - long/2, s.Width, long})
-		return l
-	}
-	l.Bounds = tidyRect(Rect{cx - long/2, cy - s.Width/2, long, s.Width})
-	l.Rotation = tidy(math.Atan2(y2-y1, x2-x1) * 180 / math.Pi)
-	return l
+	rx, ry = i.geometry(e, at, "rx", math.NaN()), i.geometry(e, at, "ry", math.NaN())
+	return cx, cy, given(rx, ry), given(ry, rx)
 }
 
-// vector makes a small drawing of one path, transformed.
-func (i *importer) vector(e *etree.Element, d string, m matrix, style map[string]string) *Layer {
-	if len(d) > 200_000 {
-		i.warn(e, "its path is longer than 200000 bytes; it is left out")
+// given is a value, or the other where it is not given; 0 where neither is.
+func given(v, other float64) float64 {
+	switch {
+	case !math.IsNaN(v):
+		return v
+	case !math.IsNaN(other):
+		return other
+	}
+	return 0
+}
+
+// rectOf gives a rectangle and the radii of its corners (SVG 2, the rect element).
+func (i *importer) rectOf(e *etree.Element, at *scope) (r Rect, rx, ry float64) {
+	r = Rect{i.geometry(e, at, "x", 0), i.geometry(e, at, "y", 0), i.geometry(e, at, "width", 0), i.geometry(e, at, "height", 0)}
+	x, y := i.geometry(e, at, "rx", math.NaN()), i.geometry(e, at, "ry", math.NaN())
+	if x < 0 {
+		x = math.NaN()
+	}
+	if y < 0 {
+		y = math.NaN()
+	}
+	rx, ry = min(given(x, y), r.Width/2), min(given(y, x), r.Height/2)
+	if rx <= 0 || ry <= 0 {
+		return r, 0, 0
+	}
+	return r, rx, ry
+}
+
+func roundedPath(r Rect, rx, ry float64) string {
+	x, y, w, h := r.X, r.Y, r.Width, r.Height
+	if rx <= 0 || ry <= 0 {
+		return fmt.Sprintf("M%g %gh%gv%gh%gz", x, y, w, h, -w)
+	}
+	return fmt.Sprintf("M%[1]g %[2]gh%[3]ga%[5]g %[6]g 0 0 1 %[5]g %[6]gv%[4]ga%[5]g %[6]g 0 0 1 %[7]g %[6]gh%[8]ga%[5]g %[6]g 0 0 1 %[7]g %[9]gv%[10]ga%[5]g %[6]g 0 0 1 %[5]g %[9]gz",
+		x+rx, y, w-2*rx, h-2*ry, rx, ry, -rx, -(w - 2*rx), -ry, -(h - 2*ry))
+}
+
+// outlineKey is all that a shape's outline depends on.
+type outlineKey struct {
+	e    *etree.Element
+	m    matrix
+	view [2]float64
+	em   float64
+}
+
+// maxOutlines bounds the outlines that are remembered, in bytes of path data.
+const maxOutlines = 64 << 20
+
+// outlineOf gives a shape's outline on the page; nil for nothing. What is wrong in its path data ends it there (SVG 2,
+// error handling in path data).
+func (i *importer) outlineOf(e *etree.Element, at *scope) *outline {
+	key := outlineKey{e, at.m, at.view, fontSize(at.style)}
+	if o, known := i.outlines[key]; known {
+		return o
+	}
+	d, ok := i.pathOf(e, at)
+	if !ok {
 		return nil
 	}
-	o, err := readPath(d, m)
+	o, err := readPath(d, at.m)
 	if err != nil {
-		i.warn(e, "%v; it is left out", err)
-		return nil
+		i.warn(e, "%v; it is drawn as far as that", err)
 	}
+	i.work += o.d.Len() / 64
 	if o.empty {
+		o = nil
+	}
+	if i.outlined += len(d); i.outlined < maxOutlines {
+		i.outlines[key] = o
+	}
+	return o
+}
+
+// shape makes a layer of a shape: a box where it is one, else a small drawing, else a picture.
+func (i *importer) shape(e *etree.Element, parent, at *scope) *Layer {
+	fill := i.paint(e, at.style, "fill", "black")
+	stroke, even := i.strokeOf(e, at)
+	if e.Tag == "line" {
+		fill = ink{}
+	}
+	if i.marked(e, at) {
+		return i.picture(e, parent, at)
+	}
+	if fill.none() && stroke == nil && e.Tag != "rect" { // a rectangle that is not seen may still say where others stand
 		return nil
 	}
-	l := &Layer{Kind: Vector, Fill: i.paint(e, style, "fill", "black")}
-	path := Path{D: o.d.String(), Rule: known(style["fill-rule"], "evenodd")}
-	b := o.bounds()
-	if s := i.stroke(e, style, m); s != nil {
-		path.Stroke = PathStroke{s.Color, s.Width, known(style["stroke-linecap"], "round", "square"), known(style["stroke-linejoin"], "round", "bevel")}
-		b = Rect{b.X - s.Width/2, b.Y - s.Width/2, b.Width + s.Width, b.Height + s.Width}
-		if d := style["stroke-dasharray"]; d != "" && d != "none" {
-			i.warn(e, "the dashes of its stroke are drawn as a whole line")
+	if !even || stroke != nil && stroke.server != nil {
+		if i.outlineOf(e, at) == nil {
+			return nil
+		}
+		return i.picture(e, parent, at)
+	}
+	switch e.Tag {
+	case "rect":
+		if r, rx, ry := i.rectOf(e, at); r.Width > 0 && r.Height > 0 && (rx == ry || rx == 0) {
+			if l := i.box(at, fill, stroke, r, rx); l != nil {
+				return l
+			}
+		}
+	case "circle", "ellipse":
+		if cx, cy, rx, ry := i.ellipseOf(e, at); rx == ry && rx > 0 {
+			if l := i.box(at, fill, stroke, Rect{cx - rx, cy - ry, 2 * rx, 2 * ry}, rx); l != nil {
+				return l
+			}
+		}
+	case "line":
+		if l := i.level(e, at, stroke); l != nil {
+			return l
 		}
 	}
-	if l.Fill == "" {
-		path.Fill = "none"
-	}
-	if path.Fill == "none" && path.Stroke.Width == 0 {
-		return nil // nothing is seen of it
-	}
-	l.Bounds = tidyRect(b)
-	l.Vector = &VectorContent{ViewBox: [4]float64{l.Bounds.X, l.Bounds.Y, l.Bounds.Width, l.Bounds.Height}, Paths: []Path{path}}
-	if len(l.Vector.Paths[0].D) > 100_000 {
-		i.warn(e, "its path is longer than 100000 bytes once transformed; it is left out")
+	o := i.outlineOf(e, at)
+	if o == nil {
 		return nil
 	}
+	if fill.server != nil {
+		if b := o.bounds(); b.Width > 0 && b.Height > 0 || fill.server.SelectAttrValue("gradientUnits", "") == "userSpaceOnUse" {
+			return i.picture(e, parent, at)
+		}
+		fill = ink{} // a box of no size has no gradient (SVG 2, object bounding box units)
+	}
+	return i.vector(e, at, o, fill, stroke)
+}
+
+// marked tells whether a shape has markers at its points (SVG 2, markers).
+func (i *importer) marked(e *etree.Element, at *scope) bool {
+	if e.Tag == "rect" || e.Tag == "circle" || e.Tag == "ellipse" {
+		return false
+	}
+	for _, p := range []string{"marker-start", "marker-mid", "marker-end"} {
+		if m := i.referred(at.style[p]); m != nil && m.Tag == "marker" {
+			return true
+		}
+	}
+	return false
+}
+
+// box makes a box of a rectangle, turned where the transform turns it; nil where a box is painted otherwise.
+func (i *importer) box(at *scope, fill ink, stroke *svgStroke, r Rect, radius float64) *Layer {
+	degrees, turned := at.m.turned()
+	square := at.m.square()
+	if !square && (!turned || fill.server != nil) {
+		return nil
+	}
+	if !at.m.even() && (radius > 0 || stroke != nil) {
+		return nil
+	}
+	l := &Layer{Kind: Box, Fill: fill.color}
+	b := at.m.rect(r)
+	if !square {
+		s := at.m.scale()
+		cx, cy := at.m.at(r.X+r.Width/2, r.Y+r.Height/2)
+		b = Rect{cx - r.Width*s/2, cy - r.Height*s/2, r.Width * s, r.Height * s}
+		if radius*2 < min(r.Width, r.Height) || r.Width != r.Height {
+			l.Rotation = tidy(degrees)
+		}
+	}
+	radius *= at.m.scale()
+	inner := b
+	if stroke != nil {
+		// A border lies over the fill, which reaches under all of it; a stroke over half of it.
+		thick := stroke.width > min(b.Width, b.Height)
+		under := !fill.none() && !stroke.opaqueWhole()
+		if thick || under || len(stroke.dash) > 0 || strokedFirst(at.style) && !fill.none() || stroke.join == "bevel" && radius == 0 || stroke.join == "" && stroke.miter < math.Sqrt2 && radius == 0 {
+			return nil
+		}
+		half := stroke.width / 2
+		inner = Rect{b.X + half, b.Y + half, b.Width - stroke.width, b.Height - stroke.width}
+		b = Rect{b.X - half, b.Y - half, b.Width + stroke.width, b.Height + stroke.width}
+		if radius > 0 || stroke.join == "round" {
+			radius += half
+		}
+		l.Stroke = &Stroke{Color: stroke.color, Width: stroke.width}
+	}
+	if fill.server != nil {
+		g, ok := i.fillOf(fill, at, r, inner)
+		if !ok {
+			return nil
+		}
+		l.Fills = []Fill{{Gradient: g}}
+	}
+	l.Bounds = tidyRect(b)
+	if radius > 0 {
+		l.Radius = []float64{tidy(radius)}
+	}
 	return l
+}
+
+// level makes a thin box of a line along one of the page's axes; nil for another.
+func (i *importer) level(e *etree.Element, at *scope, s *svgStroke) *Layer {
+	x1, y1 := at.m.at(i.geometry(e, at, "x1", 0), i.geometry(e, at, "y1", 0))
+	x2, y2 := at.m.at(i.geometry(e, at, "x2", 0), i.geometry(e, at, "y2", 0))
+	upright, flat := math.Abs(x1-x2) < 1e-3, math.Abs(y1-y2) < 1e-3
+	if s == nil || upright == flat || len(s.dash) > 0 {
+		return nil
+	}
+	b := Rect{min(x1, x2), min(y1, y2), math.Abs(x2 - x1), math.Abs(y2 - y1)}
+	half, end := s.width/2, 0.0
+	if s.cap != "" {
+		end = half
+	}
+	if upright {
+		b = Rect{b.X - half, b.Y - end, s.width, b.Height + 2*end}
+	} else {
+		b = Rect{b.X - end, b.Y - half, b.Width + 2*end, s.width}
+	}
+	l := &Layer{Kind: Box, Fill: s.color, Bounds: tidyRect(b)}
+	if s.cap == "round" {
+		l.Radius = []float64{tidy(half)}
+	}
+	return l
+}
+
+// vector makes a small drawing of an outline.
+func (i *importer) vector(e *etree.Element, at *scope, o *outline, fill ink, s *svgStroke) *Layer {
+	d := o.d.String()
+	if len(d) > maxDrawn {
+		i.warn(e, "its path is longer than %d bytes once transformed; it is left out", maxDrawn)
+		return nil
+	}
+	b := o.bounds()
+	path := Path{D: d, Rule: known(at.style["fill-rule"], "evenodd"), Fill: "none"}
+	l := &Layer{Kind: Vector, Fill: fill.color}
+	if !fill.none() && !noArea(d) {
+		path.Fill = ""
+	}
+	if s != nil {
+		path.Stroke = s.onPath()
+		b = s.reachOf(o)
+	}
+	if path.Fill == "none" && s == nil {
+		return nil // nothing is seen of it
+	}
+	paths := []Path{path}
+	if path.Fill == "" && s != nil && strokedFirst(at.style) {
+		under, over := path, path
+		under.Fill, under.Rule, over.Stroke = "none", "", PathStroke{}
+		paths = []Path{under, over}
+	}
+	l.Bounds = tidyRect(b)
+	if l.Bounds.Width == 0 || l.Bounds.Height == 0 {
+		return nil
+	}
+	l.Vector = &VectorContent{ViewBox: [4]float64{l.Bounds.X, l.Bounds.Y, l.Bounds.Width, l.Bounds.Height}, Paths: paths}
+	return l
+}
+
+// strokedFirst tells whether a fill lies over its stroke (SVG 2, paint-order).
+func strokedFirst(style map[string]string) bool {
+	order := style["paint-order"]
+	return strings.HasPrefix(order, "stroke") || strings.HasPrefix(order, "markers stroke")
+}
+
+// noArea tells whether an outline is made of single straight lines, which fill nothing.
+func noArea(d string) bool {
+	if strings.ContainsAny(d, "C") {
+		return false
+	}
+	for _, part := range strings.Split(d, "M") {
+		if strings.Count(part, "L") > 1 {
+			return false
+		}
+	}
+	return true
 }
 
 // known gives a keyword that is one of the options; empty for others.
@@ -238,15 +349,8 @@ func known(v string, options ...string) string {
 	return ""
 }
 
-func (i *importer) image(e *etree.Element, m matrix) *Layer {
-	href := hrefOf(e)
-	if href != "" && !strings.HasPrefix(href, "data:") {
-		i.warn(e, "its picture %s is outside of the file, and never fetched", clean(href))
-	}
-	x, y := m.at(i.attr(e, "x"), i.attr(e, "y"))
-	right, bottom := m.at(i.attr(e, "x")+i.attr(e, "width"), i.attr(e, "y")+i.attr(e, "height"))
-	if !m.upright() {
-		i.warn(e, "a turned picture is drawn upright")
-	}
-	return &Layer{Kind: Image, Alt: nameOf(e, ""), Bounds: tidyRect(Rect{min(x, right), min(y, bottom), math.Abs(right - x), math.Abs(bottom - y)})}
+// shapeBox is the box of what an element fills, in the units of the scope, without strokes (SVG 2, bounding boxes); false where it
+// fills nothing.
+func (i *importer) shapeBox(e *etree.Element, at scope) (Rect, bool) {
+	return i.around(e, at, false)
 }

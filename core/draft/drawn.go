@@ -69,10 +69,16 @@ func textStyle(l *design.Layer, s contract.Style, set func(p, v string), length 
 	set("font-family", css.FamilyList(t.FontFamily))
 	length("font-size", t.FontSize)
 	set("font-weight", css.FormatNumber(t.FontWeight))
+	if t.Style != "" {
+		set("font-style", t.Style)
+	}
 	length("line-height", t.LineHeight)
 	length("letter-spacing", t.LetterSpacing)
 	if t.Align != "" && t.Align != "start" {
 		s["text-align"] = t.Align
+	}
+	if t.Line != "" {
+		set("text-decoration-line", t.Line)
 	}
 	switch {
 	case strings.Contains(t.Content, "\n"):

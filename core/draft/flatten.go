@@ -5,6 +5,7 @@ import (
 	"encoding/base64"
 	"fmt"
 	"net/url"
+	"strings"
 	"sync"
 
 	"cobrik/core/design"
@@ -43,6 +44,9 @@ func flattenedLayer(doc *design.Document, l *design.Layer, found *problem.List) 
 	bare.Hidden, bare.Rotation, bare.Opacity, bare.Blend = false, 0, nil, ""
 	bare.Bounds.X, bare.Bounds.Y = 0, 0
 	source := svgPicture(doc, &bare)
+	if l.Image != nil && l.Image.Shown != nil && len(l.Children) == 0 && l.Image.Fit == "fill" && strings.HasPrefix(l.Image.Shown.Source, "data:image/svg+xml,") { // it is one already
+		source = l.Image.Shown.Source
+	}
 	if l.Flatten == "png" {
 		if painted, err := pngPicture(doc, &bare); err == nil {
 			source = painted

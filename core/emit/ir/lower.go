@@ -269,6 +269,13 @@ func pathElement(p contract.Path) *Element {
 		add("stroke-width", css.FormatNumber(p.Stroke.Width))
 		add("stroke-linecap", p.Stroke.Cap)
 		add("stroke-linejoin", p.Stroke.Join)
+		if p.Stroke.Miter != 0 {
+			add("stroke-miterlimit", css.FormatNumber(p.Stroke.Miter))
+		}
+		if p.Stroke.Dash != "" {
+			add("stroke-dasharray", p.Stroke.Dash)
+			add("stroke-dashoffset", css.FormatNumber(p.Stroke.DashOffset))
+		}
 	}
 	return e
 }

@@ -192,6 +192,7 @@ func isNative(tag, name string) bool {
 // jsxNames are the names of attributes that JSX spells otherwise than HTML and SVG.
 var jsxNames = map[string]string{
 	"fill-rule": "fillRule", "stroke-width": "strokeWidth", "stroke-linecap": "strokeLinecap", "stroke-linejoin": "strokeLinejoin",
+	"stroke-miterlimit": "strokeMiterlimit", "stroke-dasharray": "strokeDasharray", "stroke-dashoffset": "strokeDashoffset",
 	"for": "htmlFor", "tabindex": "tabIndex", "datetime": "dateTime", "readonly": "readOnly", "hreflang": "hrefLang", "maxlength": "maxLength", "autocomplete": "autoComplete",
 	"inputmode": "inputMode", "fetchpriority": "fetchPriority",
 }

@@ -2253,7 +2253,12 @@ export interface components {
         PathStroke: {
             cap?: string;
             color: string;
+            dash?: string;
+            /** Format: double */
+            dashOffset?: number;
             join?: string;
+            /** Format: double */
+            miter?: number;
             /** Format: double */
             width: number;
         };

@@ -14,6 +14,9 @@ export function Drawing({ of, size }: { of: Schema["Vector"]; size: number }) {
           strokeWidth={p.stroke?.width}
           strokeLinecap={p.stroke?.cap as "round" | undefined}
           strokeLinejoin={p.stroke?.join as "round" | undefined}
+          strokeMiterlimit={p.stroke?.miter}
+          strokeDasharray={p.stroke?.dash}
+          strokeDashoffset={p.stroke?.dashOffset}
         />
       ))}
     </svg>
