@@ -36,7 +36,8 @@ type library struct {
 	properties *output.Properties
 }
 
-func openLibrary(state store.TokenRevision, stored []store.TokenFile) *library {
+// openLibrary reads one state of the tokens, in every theme; it stops with the context.
+func openLibrary(ctx context.Context, state store.TokenRevision, stored []store.TokenFile) (*library, error) {
 	l := &library{state: state, stored: stored}
 	for _, f := range stored {
 		if f.Name == projectFile {
@@ -52,10 +53,13 @@ func openLibrary(state store.TokenRevision, stored []store.TokenFile) *library {
 	l.found = append(l.found, bad...)
 	l.themes = l.library.Themes()
 	for _, t := range l.themes {
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
 		set, _ := l.library.Set(t) // what is wrong is listed by problems
 		l.sets = append(l.sets, set)
 	}
-	return l
+	return l, nil
 }
 
 // problems lists all that is wrong, in any theme.
@@ -147,7 +151,10 @@ func (s *Service) library(ctx context.Context) (*library, error) {
 	if err != nil {
 		return nil, err
 	}
-	l := openLibrary(state, stored)
+	l, err := openLibrary(ctx, state, stored)
+	if err != nil {
+		return nil, err
+	}
 	s.libraries.put(l)
 	return l, nil
 }

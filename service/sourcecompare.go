@@ -205,5 +205,5 @@ func (s *Service) libraryAt(ctx context.Context, number int) (*library, error) {
 	if err != nil {
 		return nil, err
 	}
-	return openLibrary(state, stored), nil
+	return openLibrary(ctx, state, stored)
 }

@@ -186,8 +186,8 @@ func (l *library) storedFile(name string) (store.TokenFile, error) {
 }
 
 // without gives the tokens as they would be without a file.
-func (l *library) without(name string) *library {
-	return openLibrary(l.state, slices.DeleteFunc(slices.Clone(l.stored), func(f store.TokenFile) bool { return f.Name == name }))
+func (l *library) without(ctx context.Context, name string) (*library, error) {
+	return openLibrary(ctx, l.state, slices.DeleteFunc(slices.Clone(l.stored), func(f store.TokenFile) bool { return f.Name == name }))
 }
 
 // TokenFileRests says what hangs on a token file.
@@ -200,7 +200,10 @@ func (s *Service) TokenFileRests(ctx context.Context, name string) (Rests, error
 	if _, err := l.storedFile(name); err != nil {
 		return out, err
 	}
-	next := l.without(name)
+	next, err := l.without(ctx, name)
+	if err != nil {
+		return out, err
+	}
 	out.Problems = append(out.Problems, newErrors(l.problems(), next.problems())...)
 	out.Possible = len(out.Problems) == 0
 	gone := map[string]bool{}
@@ -270,7 +273,11 @@ func (s *Service) RemoveTokenFile(ctx context.Context, revision int, name string
 	if _, err := l.storedFile(name); err != nil {
 		return TokenRevision{}, err
 	}
-	return s.putFiles(ctx, revision, l, l.without(name), name+" removed")
+	after, err := l.without(ctx, name)
+	if err != nil {
+		return TokenRevision{}, err
+	}
+	return s.putFiles(ctx, revision, l, after, name+" removed")
 }
 
 // RenameTokenFile gives a file another name; what refers to it by name follows.
@@ -304,7 +311,11 @@ func (s *Service) RenameTokenFile(ctx context.Context, revision int, from, to st
 		}
 		files = append(files, f)
 	}
-	return s.putFiles(ctx, revision, l, openLibrary(l.state, files), from+" renamed to "+to)
+	after, err := openLibrary(ctx, l.state, files)
+	if err != nil {
+		return TokenRevision{}, err
+	}
+	return s.putFiles(ctx, revision, l, after, from+" renamed to "+to)
 }
 
 // putFiles keeps other token files, where they resolve as well as those before.

@@ -264,7 +264,10 @@ func (s *Service) dropTokens(ctx context.Context, file string, text []byte) (Dro
 	if there != nil && bytes.Equal(there.Content, text) {
 		return Dropped{Kind: "tokens", Name: file, Revision: there.Since, Problems: problem.List{}}, nil
 	}
-	next := openLibrary(l.state, files)
+	next, err := openLibrary(ctx, l.state, files)
+	if err != nil {
+		return Dropped{}, err
+	}
 	var mine problem.List
 	for _, p := range next.problems() {
 		if p.File == file || p.Severity == problem.Error {
@@ -399,7 +402,11 @@ func (s *Service) Seed(ctx context.Context, project string, designs map[string][
 	for _, f := range tokenFiles {
 		files = append(files, store.TokenFile{Name: f.Name, Content: f.Text})
 	}
-	if found := openLibrary(state, files).problems(); found.Failed() {
+	first, err := openLibrary(ctx, state, files)
+	if err != nil {
+		return err
+	}
+	if found := first.problems(); found.Failed() {
 		return invalid(found, "The first tokens were not taken: %s", howMany(found))
 	}
 	if _, err := s.store.PutTokens(ctx, store.NewTokens{Read: state.Number, Note: "the first tokens", Files: files}); err != nil {

@@ -98,7 +98,9 @@ func (s *Service) change(ctx context.Context, edits []TokenEdit) (*tokenChange, 
 		}
 		stored = append(stored, f)
 	}
-	c.after = openLibrary(l.state, stored)
+	if c.after, err = openLibrary(ctx, l.state, stored); err != nil {
+		return nil, err
+	}
 	if fresh := newErrors(l.problems(), c.after.problems()); len(fresh) > 0 {
 		return nil, invalid(fresh, "Nothing was changed: %s", fresh[0].Message)
 	}

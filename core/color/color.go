@@ -4,6 +4,7 @@
 package color
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -48,6 +49,54 @@ func SpaceNamed(name string) (Space, error) {
 }
 
 func (s Space) String() string { return spaceNames[s] }
+
+// Hue gives which component is a hue; -1 for none.
+func (s Space) Hue() int {
+	switch s {
+	case HSL, HWB:
+		return 0
+	case LCH, OKLCH:
+		return 2
+	}
+	return -1
+}
+
+// Outside says which of a colour's components is outside of what its space goes over; empty for none (Color Module 2025.10:
+// red, green and blue 0 to 1, hue from 0 to below 360, shares 0 to 100, lightness 0 to 100 or 0 to 1, chroma from 0).
+func (s Space) Outside(v [3]float64) string {
+	check := func(i int, name string, most float64) string {
+		if v[i] < 0 || v[i] > most {
+			return fmt.Sprintf("%s goes from 0 to %s, found %s", name, number(most, 4), number(v[i], 6))
+		}
+		return ""
+	}
+	hue := func(i int) string {
+		if v[i] < 0 || v[i] >= 360 {
+			return "the hue goes from 0 to below 360, found " + number(v[i], 6)
+		}
+		return ""
+	}
+	lightness := 100.0
+	if s == OKLab || s == OKLCH {
+		lightness = 1
+	}
+	switch s {
+	case HSL:
+		return cmp.Or(hue(0), check(1, "saturation", 100), check(2, "lightness", 100))
+	case HWB:
+		return cmp.Or(hue(0), check(1, "whiteness", 100), check(2, "blackness", 100))
+	case Lab, OKLab:
+		return check(0, "lightness", lightness)
+	case LCH, OKLCH:
+		if v[1] < 0 {
+			return "chroma goes from 0, found " + number(v[1], 6)
+		}
+		return cmp.Or(check(0, "lightness", lightness), hue(2))
+	case XYZD65, XYZD50:
+		return ""
+	}
+	return cmp.Or(check(0, "red", 1), check(1, "green", 1), check(2, "blue", 1))
+}
 
 // Color is a colour in a space. Its zero value is black that cannot be seen.
 type Color struct {

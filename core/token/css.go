@@ -23,6 +23,12 @@ type Writer struct {
 	Wide bool
 }
 
+// Computed gives a number that was computed without the noise of binary fractions behind its twelfth digit.
+func Computed(n float64) float64 {
+	out, _ := strconv.ParseFloat(strconv.FormatFloat(n, 'g', 12, 64), 64) // what was just written can be read
+	return out
+}
+
 // CSS writes a value: a shadow as box-shadow takes it, typography as font does,
 // a border, transition, family and curve as their properties do, a gradient as
 // linear-gradient().
@@ -39,11 +45,11 @@ func (w Writer) CSS(v *Value) string {
 	case color.Color:
 		return w.color(literal, v.Form)
 	case Measure:
-		return css.FormatNumber(literal.Number) + literal.Unit
+		return Number(literal.Number) + literal.Unit
 	case Weight:
-		return css.FormatNumber(literal.Number)
+		return Number(literal.Number)
 	case float64:
-		return css.FormatNumber(literal)
+		return Number(literal)
 	case bool:
 		return strconv.FormatBool(literal)
 	case string:
@@ -98,6 +104,14 @@ func (w Writer) CSS(v *Value) string {
 	return ""
 }
 
+// Number writes a number with all its digits, without an exponent.
+func Number(n float64) string {
+	if n == 0 {
+		return "0"
+	}
+	return strconv.FormatFloat(n, 'f', -1, 64)
+}
+
 // percent writes a stop's position, which is clamped to 0 to 1 (Format Module, 9.6).
 func (w Writer) percent(v *Value) string {
 	if v == nil {
@@ -109,7 +123,7 @@ func (w Writer) percent(v *Value) string {
 			return "calc(100% * " + s + ")"
 		}
 	}
-	return css.FormatNumber(min(max(n, 0), 1)*100) + "%"
+	return Number(Computed(min(max(n, 0), 1)*100)) + "%"
 }
 
 // color writes hex, or the colour's own space when sRGB cannot show it.

@@ -54,16 +54,16 @@ func (v *Value) JSON() *jsontree.Node {
 // where sRGB shows it.
 func colorNode(c color.Color) *jsontree.Node {
 	components := jsontree.NewArray()
-	for _, v := range c.V {
+	for i, v := range c.V {
 		n := jsontree.NewString("none")
 		if !math.IsNaN(v) {
-			n = jsontree.NewNumber(math.Round(v*1e5) / 1e5)
+			n = jsontree.NewNumber(component(c.Space, i, v))
 		}
 		components.Children = append(components.Children, n)
 	}
 	out := jsontree.NewObject(jsontree.NewString(c.Space.String()).Named("colorSpace"), components.Named("components"))
 	if c.Alpha != 1 {
-		out.Set("alpha", jsontree.NewNumber(math.Round(c.Alpha*1e4)/1e4))
+		out.Set("alpha", jsontree.NewNumber(eighths(c.Alpha, 1e4)))
 	}
 	opaque := c
 	opaque.Alpha = 1
@@ -71,6 +71,28 @@ func colorNode(c color.Color) *jsontree.Node {
 		out.Set("hex", jsontree.NewString(opaque.Hex()))
 	}
 	return out
+}
+
+// component writes a component with the digits it has: one that was 8 bits with five, a hue within a turn.
+func component(space color.Space, i int, v float64) float64 {
+	if hue := space.Hue(); hue == i {
+		if v = math.Mod(v, 360); v < 0 {
+			v += 360
+		}
+		return Computed(v)
+	}
+	if space == color.SRGB {
+		return eighths(v, 1e5)
+	}
+	return Computed(v)
+}
+
+// eighths gives a part of one that is a count of 255ths rounded to a fraction; any other as it is.
+func eighths(v, fraction float64) float64 {
+	if n := v * 255; math.Abs(n-math.Round(n)) < 1e-9 {
+		return math.Round(v*fraction) / fraction
+	}
+	return v
 }
 
 func measureNode(m Measure) *jsontree.Node {

@@ -216,7 +216,11 @@ func (m *merger) token(e *entry, s *source, n *jsontree.Node, path string) {
 func (m *merger) property(e *entry, s *source, c *jsontree.Node, path string) {
 	at := func() string { return pointerOf(path) + "/" + problem.Token(c.Name) }
 	switch c.Name {
-	case "$value", "$extensions", "$schema":
+	case "$value", "$schema":
+	case "$extensions":
+		if c.Kind != jsontree.Object {
+			m.errorf("token-extensions", s, c, at(), `write {"vendor": …}`, "$extensions is an object, found %s", c.Short())
+		}
 	case "$type":
 		e.kind = m.text(s, c, at)
 		if e.kind != "" && !slices.Contains(Types, e.kind) {

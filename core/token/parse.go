@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"cobrik/core/color"
-	"cobrik/core/css"
 	"cobrik/core/jsontree"
 	"cobrik/core/problem"
 )
@@ -44,10 +43,6 @@ func (r *resolution) value(p place, kind string, n *jsontree.Node) *Value {
 		if f, ok := n.Float(); ok {
 			return &Value{Type: kind, Literal: f}
 		}
-		if f, ok := numberFrom(n.Text); ok && n.Kind == jsontree.String {
-			r.olderValue(p, n, "write %s", css.FormatNumber(f))
-			return &Value{Type: kind, Literal: f}
-		}
 		r.wrong("token-value", p, n, "", "a number was expected, found %s", n.Short())
 	case "boolean":
 		if n.Kind == jsontree.Bool {
@@ -81,7 +76,7 @@ func (r *resolution) value(p place, kind string, n *jsontree.Node) *Value {
 		v := r.list(p, kind, n, 4, 4)
 		for i := 0; v != nil && i < 4; i += 2 {
 			if x, ok := v.Items[i].End().Literal.(float64); ok && (x < 0 || x > 1) {
-				r.wrong("token-value", p, n, "keep both x between 0 and 1", "the curve's x goes from 0 to 1, found %s", css.FormatNumber(x))
+				r.wrong("token-value", p, n, "keep both x between 0 and 1", "the curve's x goes from 0 to 1, found %s", Number(x))
 				return nil
 			}
 		}
@@ -95,7 +90,15 @@ func (r *resolution) value(p place, kind string, n *jsontree.Node) *Value {
 			return r.list(p, kind, n, 1, 100)
 		}
 		return r.composite(p, kind, n)
-	case "border", "transition", "typography", "gradientStop":
+	case "gradientStop":
+		v := r.composite(p, kind, n)
+		if v != nil {
+			if at, ok := v.Part("position").End().Literal.(float64); ok && (at < 0 || at > 1) {
+				r.warnf("token-position", p.t.source, n, p.pointer(), "place it between 0 and 1", "the token %s: a stop stands at 0 to 1 of a gradient; %s counts as %s", p.t.Path, Number(at), Number(min(max(at, 0), 1)))
+			}
+		}
+		return v
+	case "border", "transition", "typography":
 		return r.composite(p, kind, n)
 	}
 	return nil
@@ -131,6 +134,7 @@ func (r *resolution) list(p place, kind string, n *jsontree.Node, least, most in
 			return nil
 		}
 		v.Items = append(v.Items, item)
+		v.leaves += item.size()
 	}
 	return v
 }
@@ -160,6 +164,7 @@ func (r *resolution) composite(p place, kind string, n *jsontree.Node) *Value {
 			continue
 		}
 		v.Parts = append(v.Parts, Part{f.name, part})
+		v.leaves += part.size()
 	}
 	for _, c := range n.Children {
 		if !slices.ContainsFunc(composites[kind], func(f field) bool { return f.name == c.Name }) {
@@ -228,6 +233,10 @@ func (r *resolution) color(p place, n *jsontree.Node) *Value {
 		}
 		alpha = number.End().Literal.(float64)
 	}
+	if what := named.Outside(v); what != "" {
+		r.wrong("token-value", p.under("components"), parts, "", "%s", what)
+		return nil
+	}
 	c, err := color.New(named, v, alpha)
 	if err != nil {
 		r.wrong("token-value", p, n, "", "%s", err)
@@ -255,6 +264,12 @@ func (r *resolution) measure(p place, kind string, n *jsontree.Node, units ...st
 	}
 	unit := n.Get("unit")
 	if n.Get("value") != nil && unit != nil && unit.Kind == jsontree.String && slices.Contains(units, unit.Text) {
+		for _, c := range n.Children {
+			if c.Name != "value" && c.Name != "unit" {
+				r.wrong("token-part", p.under(c.Name), c, "remove it, or check its spelling", "a %s has a value and a unit, found %s", kind, c.Name)
+				return nil
+			}
+		}
 		if m := r.value(p.under("value"), "number", n.Get("value")); m != nil {
 			return &Value{Type: kind, Literal: Measure{m.End().Literal.(float64), unit.Text}}
 		}
@@ -271,10 +286,6 @@ func (r *resolution) fontWeight(p place, n *jsontree.Node) *Value {
 	if n.Kind == jsontree.String {
 		if f, ok := fontWeights[n.Text]; ok {
 			return &Value{Type: "fontWeight", Literal: Weight{f, n.Text}}
-		}
-		if f, ok := numberFrom(n.Text); ok && f >= 1 && f <= 1000 {
-			r.olderValue(p, n, "write %s", css.FormatNumber(f))
-			return &Value{Type: "fontWeight", Literal: Weight{Number: f}}
 		}
 	}
 	r.wrong("token-value", p, n, "", "a weight is a number from 1 to 1000 or a name such as semi-bold, found %s", n.Short())

@@ -14,7 +14,18 @@ type resolution struct {
 	root  *entry
 	stack []*Token // tokens being resolved, outermost first
 	walks int      // how deep JSON Pointers lead through each other
+
+	pieces, leaves int  // pieces that pointers led to, and that values come to, of all tokens
+	tooMany        bool // told
 }
+
+// Bounds of what references make of a few bytes: aliases between a token and its value; pieces of one value, and of all
+// tokens of a theme, with every reference followed.
+const (
+	mostChain  = 64
+	mostPieces = 10_000
+	mostLeaves = 2_000_000
+)
 
 // collect lists the tree's tokens in order, with their groups' types.
 func (s *Set) collect(e *entry, path, group string, deprecated *string) {
@@ -52,7 +63,7 @@ func (r *resolution) token(t *Token) {
 	}
 	t.state = resolving
 	r.stack = append(r.stack, t)
-	if t.Content = r.content(t); t.Content != nil && t.state == resolving {
+	if t.Content = r.content(t); t.Content != nil && t.state == resolving && r.affords(t) {
 		t.state = resolved
 		if t.target != nil {
 			t.Value = t.target.Value
@@ -63,6 +74,33 @@ func (r *resolution) token(t *Token) {
 		t.state, t.Content = broken, nil
 	}
 	r.stack = r.stack[:len(r.stack)-1]
+}
+
+// affords tells whether a token's value, with every reference followed, is within bounds.
+func (r *resolution) affords(t *Token) bool {
+	n := t.Content.size()
+	r.leaves += n
+	switch {
+	case t.target != nil && t.target.hops+1 > mostChain:
+		r.errorf("token-chain", t.source, valueNode(t.node), t.Pointer()+"/$value", "point it at a token nearer to the value",
+			"%s is %d aliases away from its value; at most %d are followed", t.Path, t.target.hops+1, mostChain)
+		return false
+	case n > mostPieces:
+		r.errorf("token-large", t.source, valueNode(t.node), t.Pointer()+"/$value", "let fewer lists refer to lists",
+			"%s comes to %d pieces with what it refers to; at most %d are followed", t.Path, n, mostPieces)
+		return false
+	case r.leaves > mostLeaves:
+		if !r.tooMany {
+			r.tooMany = true
+			r.errorf("token-large", t.source, valueNode(t.node), t.Pointer()+"/$value", "split the project, or let fewer lists refer to lists",
+				"from %s on, values are left out: with what they refer to they come to more than %d pieces", t.Path, mostLeaves)
+		}
+		return false
+	}
+	if t.target != nil {
+		t.hops = t.target.hops + 1
+	}
+	return true
 }
 
 // content follows the standard's order for the type (Format Module, 6.3): the
@@ -83,7 +121,7 @@ func (r *resolution) content(t *Token) *Value {
 		t.target, t.Type = target, target.Type
 		if t.own != "" && t.own != target.Type {
 			end := target
-			for end.target != nil {
+			for end.target != nil { // at most mostChain steps
 				end = end.target
 			}
 			r.errorf("token-alias-type", t.source, n, p.pointer(), "point it at a token of its own type, or leave out its $type",
@@ -94,7 +132,7 @@ func (r *resolution) content(t *Token) *Value {
 			r.warnf("token-alias-group", t.source, n, p.pointer(), "move it to another group, or point it at another token",
 				"%s stands in a group of type %s but points at %s, of type %s", t.Path, t.group, target.Path, target.Type)
 		}
-		return &Value{Type: t.Type, Alias: path, To: target.Content}
+		return Reference(t.Type, path, target.Content)
 	}
 	if t.Type = t.own; t.Type == "" {
 		t.Type = t.group
@@ -127,7 +165,8 @@ func (r *resolution) reference(p place, kind string, n *jsontree.Node) (v *Value
 	case path == "" && property == nil:
 		return nil, true
 	case property != nil:
-		if r.walks++; r.walks > 64 {
+		r.pieces++
+		if r.walks++; r.walks > 64 || r.pieces > 10*mostPieces {
 			r.wrong("token-cycle", p, n, "point at a value", "its references lead through each other without end")
 			return nil, true
 		}
@@ -143,7 +182,7 @@ func (r *resolution) reference(p place, kind string, n *jsontree.Node) (v *Value
 			strings.TrimPrefix(p.steps, "/"), kind, target.Path, target.Type)
 		return nil, true
 	}
-	return &Value{Type: kind, Alias: path, To: target.Content}, true
+	return Reference(kind, path, target.Content), true
 }
 
 // follow finds a token that is referred to and resolves it. What is not there,

@@ -103,14 +103,22 @@ func readResolver(r *reports, s *source, files []*source, earlier int) *resolver
 		if v != nil {
 			at = v
 		}
-		rr.warnf("resolver-version", s, at, "/version", `write "version": "2025.10"`, "the resolver document names no version that is read here")
+		rr.errorf("resolver-version", s, at, "/version", `write "version": "2025.10"`, "the resolver document names no version that is read here")
 	}
 	order := s.root.Get("resolutionOrder")
 	if order.Kind != jsontree.Array {
 		rr.bad(order, "/resolutionOrder", "list the sets and modifiers", "resolutionOrder is a list")
 		return out
 	}
+	rr.sets()
+	inline := map[string]bool{}
 	for i, n := range order.Children {
+		if name := n.Get("name"); n.Get("$ref") == nil && name != nil {
+			if inline[name.Text] {
+				rr.bad(name, pointerAt("/resolutionOrder", i)+"/name", "give each its own name", "two entries of the order are named %q", name.Text)
+			}
+			inline[name.Text] = true
+		}
 		if st, ok := rr.step(n, pointerAt("/resolutionOrder", i)); ok {
 			out.order = append(out.order, st)
 			if m := st.modifier; m != nil {
@@ -142,6 +150,20 @@ func pointerAt(base string, i int) string {
 	return base + "/" + jsontree.NewNumber(float64(i)).Text
 }
 
+// sets looks at every set, also those that the order does not name.
+func (r *resolverReader) sets() {
+	for _, set := range children(r.source.root.Get("sets")) {
+		pointer := "/sets/" + problem.Token(set.Name)
+		if sources := set.Get("sources"); sources == nil || sources.Kind == jsontree.Array && len(sources.Children) == 0 {
+			r.noSources(set.Name, set, pointer)
+		}
+	}
+}
+
+func (r *resolverReader) noSources(name string, at *jsontree.Node, pointer string) {
+	r.bad(at, pointer, `write "sources": [{"$ref": "file.json"}]`, "the set %s has no sources", name)
+}
+
 // step reads one entry of the order: a reference to a set or modifier, or one
 // written in place.
 func (r *resolverReader) step(n *jsontree.Node, pointer string) (step, bool) {
@@ -165,6 +187,9 @@ func (r *resolverReader) step(n *jsontree.Node, pointer string) (step, bool) {
 	switch {
 	case name == nil || kind == nil:
 	case kind.Text == "set":
+		if sources := n.Get("sources"); sources != nil && len(sources.Children) == 0 {
+			r.noSources(name.Text, sources, pointer+"/sources")
+		}
 		return step{set: r.layers(n.Get("sources"), n, pointer+"/sources")}, true
 	case kind.Text == "modifier":
 		return step{modifier: r.modifier(name.Text, n, pointer)}, true

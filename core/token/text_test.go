@@ -20,7 +20,7 @@ func TestTextRoundTrip(t *testing.T) {
 			n, err := token.FromText(tok.Type, tok.Text())
 			require.NoError(t, err, "%s: %s", tok.Path, tok.Text())
 			with, _, found := set.With(tok.Path, n)
-			require.Empty(t, found, tok.Path)
+			require.Empty(t, withoutPositions(found), tok.Path)
 			assert.Equal(t, tok.Value, with.Get(tok.Path).Value, tok.Path)
 			assert.Equal(t, tok.Uses(), with.Get(tok.Path).Uses(), tok.Path)
 		}

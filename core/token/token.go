@@ -33,6 +33,7 @@ type Token struct {
 	uses   []*Token       // every token its value refers to, once each
 	state  state
 	place  int // index in its set
+	hops   int // aliases between it and its value
 }
 
 type state uint8

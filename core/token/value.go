@@ -17,7 +17,18 @@ type Value struct {
 	Parts   []Part   // a composite's parts, in the standard's order
 	Items   []*Value // a list: families, numbers of a curve, dashes, shadows, gradient stops
 	Form    string   // how an output wants a colour written (color.Forms); empty in a set
+
+	end    *Value // of a reference: the value that is said; nil when it was not remembered
+	leaves int    // pieces that it comes to with every reference followed; 0 for one
 }
+
+// Reference is a value that points at a token, whose value is to.
+func Reference(kind, path string, to *Value) *Value {
+	end := to.End()
+	return &Value{Type: kind, Alias: path, To: to, end: end, leaves: end.size()}
+}
+
+func (v *Value) size() int { return max(1, v.leaves) }
 
 // Part is one named part of a composite.
 type Part struct {
@@ -40,6 +51,9 @@ type Weight struct {
 // End follows references to the value that is said.
 func (v *Value) End() *Value {
 	for v.To != nil {
+		if v.end != nil {
+			return v.end
+		}
 		v = v.To
 	}
 	return v
@@ -95,13 +109,12 @@ func (v *Value) plain() string {
 
 // Map gives a copy in which every piece that is said has gone through a
 // function, pieces of pieces first, also what references lead to. References
-// stay references.
+// stay references, and lead straight to the value.
 func (v *Value) Map(change func(*Value) *Value) *Value {
-	out := *v
 	if v.To != nil {
-		out.To = v.To.Map(change)
-		return &out
+		return Reference(v.Type, v.Alias, v.End().Map(change))
 	}
+	out := *v
 	out.Parts, out.Items = nil, nil
 	for _, p := range v.Parts {
 		out.Parts = append(out.Parts, Part{p.Name, p.Value.Map(change)})

@@ -182,7 +182,7 @@ func attribute(c token.Choice) string {
 
 // declaration is one custom property: what is written, what it comes to, and
 // how a screen that shows more than sRGB is told.
-type declaration struct{ path, name, text, flat, wide string }
+type declaration struct{ path, name, text, flat, wide, note string }
 
 type declarations struct {
 	list   []declaration
@@ -205,6 +205,11 @@ func declare(r *run) *declarations {
 	}}
 	for _, i := range r.items {
 		d := declaration{path: i.token.Path, name: property(i.name), text: w.CSS(i.value), flat: token.Writer{Wide: true}.CSS(i.value)}
+		if said := comment(i.token.Deprecated); said == "deprecated" {
+			d.note = " /* deprecated */"
+		} else if said != "" {
+			d.note = " /* deprecated: " + said + " */"
+		}
 		wide := w
 		wide.Wide = true
 		if s := wide.CSS(i.value); s != d.text {
@@ -232,7 +237,7 @@ func block(f *file, selector, media string, list []declaration, indent string) {
 	wide := false
 	for _, d := range list {
 		f.token(d.path)
-		f.printf("%s  %s: %s;\n", indent, d.name, d.text)
+		f.printf("%s  %s: %s;%s\n", indent, d.name, d.text, d.note)
 		wide = wide || d.wide != ""
 	}
 	f.printf("%s}\n", indent)

@@ -58,16 +58,16 @@ func swift(v *token.Value) (kind, value string) {
 			space, c = "displayP3", literal.Mapped(color.DisplayP3)
 		}
 		return "Color", fmt.Sprintf("Color(.%s, red: %s, green: %s, blue: %s, opacity: %s)", space,
-			css.FormatNumber(whole(c.V[0])), css.FormatNumber(whole(c.V[1])), css.FormatNumber(whole(c.V[2])), css.FormatNumber(whole(c.Alpha)))
+			channel(c.V[0]), channel(c.V[1]), channel(c.V[2]), channel(c.Alpha))
 	case token.Measure:
 		if literal.Unit == "s" || literal.Unit == "ms" {
-			return "TimeInterval", css.FormatNumber(seconds(literal))
+			return "TimeInterval", token.Number(seconds(literal))
 		}
-		return "CGFloat", css.FormatNumber(literal.Number)
+		return "CGFloat", token.Number(literal.Number)
 	case token.Weight:
-		return "CGFloat", css.FormatNumber(literal.Number)
+		return "CGFloat", token.Number(literal.Number)
 	case float64:
-		return "Double", css.FormatNumber(literal)
+		return "Double", token.Number(literal)
 	case bool:
 		return "Bool", strconv.FormatBool(literal)
 	case string:
@@ -77,22 +77,26 @@ func swift(v *token.Value) (kind, value string) {
 	case "fontFamily":
 		return "[String]", "[" + joined(v.Items, func(i *token.Value) string { return strconv.Quote(i.Literal.(string)) }) + "]"
 	case "cubicBezier":
-		return "[Double]", "[" + joined(v.Items, func(i *token.Value) string { return css.FormatNumber(i.Literal.(float64)) }) + "]"
+		return "[Double]", "[" + joined(v.Items, func(i *token.Value) string { return token.Number(i.Literal.(float64)) }) + "]"
 	}
 	return "String", strconv.Quote(v.CSS())
 }
 
-// whole gives a component of 0 to 1, none as 0.
-func whole(v float64) float64 {
+// channel writes a component of 0 to 1, none as 0: one that was 8 bits with four digits, any other with all it has.
+func channel(v float64) string {
 	if math.IsNaN(v) {
-		return 0
+		return "0"
 	}
-	return min(max(v, 0), 1)
+	v = min(max(v, 0), 1)
+	if n := v * 255; math.Abs(n-math.Round(n)) < 1e-6 {
+		return css.FormatNumber(v)
+	}
+	return token.Number(token.Computed(v))
 }
 
 func seconds(m token.Measure) float64 {
 	if m.Unit == "ms" {
-		return m.Number / 1000
+		return token.Computed(m.Number / 1000)
 	}
 	return m.Number
 }
@@ -114,11 +118,49 @@ func argb(c color.Color) string {
 	return strings.ToUpper(hex[6:] + hex[:6])
 }
 
-// writeKotlin writes an object for Jetpack Compose's units: Color, Dp, and
+// typeLengths are the paths of the dimensions that texts are as large, or as far apart, as. They grow with the text that a
+// reader wants.
+func typeLengths(set *token.Set) map[string]bool {
+	out := map[string]bool{}
+	for _, t := range set.All() {
+		if t.Content == nil || t.Type != "typography" {
+			continue
+		}
+		for _, name := range []string{"fontSize", "letterSpacing"} {
+			for v := t.Content.End().Part(name); v != nil && v.To != nil; v = v.To {
+				out[v.Alias] = true
+			}
+		}
+	}
+	return out
+}
+
+// ofType tells whether an item is a length of type.
+func (i *item) ofType(lengths map[string]bool) bool {
+	if i.part != "" {
+		return i.value.Type == "dimension" && (strings.HasSuffix(i.part, "fontSize") || strings.HasSuffix(i.part, "letterSpacing"))
+	}
+	return lengths[i.token.Path]
+}
+
+// writeKotlin writes an object for Jetpack Compose's units: Color, Dp, TextUnit for type, and
 // milliseconds as Long. What is referred to comes first: an object's properties
 // are set in order.
 func writeKotlin(f *file, r *run) {
-	f.printf("// %s\n\nimport androidx.compose.ui.graphics.Color\nimport androidx.compose.ui.unit.dp\n\nobject Tokens%s {\n", header, typeSuffix(r))
+	lengths := typeLengths(r.set)
+	imports := []string{"androidx.compose.ui.graphics.Color", "androidx.compose.ui.unit.dp"}
+	wants := func(name string, want func(i item) bool) {
+		if slices.ContainsFunc(r.items, want) {
+			imports = append(imports, name)
+		}
+	}
+	wants("androidx.compose.ui.graphics.colorspace.ColorSpaces", func(i item) bool {
+		c, is := i.value.Color()
+		return is && !c.In(color.SRGB)
+	})
+	wants("androidx.compose.ui.unit.sp", func(i item) bool { return i.ofType(lengths) })
+	slices.Sort(imports)
+	f.printf("// %s\n\nimport %s\n\nobject Tokens%s {\n", header, strings.Join(imports, "\nimport "), typeSuffix(r))
 	for _, i := range r.ordered() {
 		if d := comment(i.token.Description); d != "" {
 			f.printf("    /** %s */\n", d)
@@ -127,6 +169,9 @@ func writeKotlin(f *file, r *run) {
 			f.printf("    @Deprecated(%s)\n", kotlinString(comment(i.token.Deprecated)))
 		}
 		value := kotlin(i.value)
+		if i.ofType(lengths) {
+			value = strings.TrimSuffix(value, ".dp") + ".sp"
+		}
 		if to := r.whole(i); to != nil {
 			value = identifier(to.name)
 		}
@@ -142,6 +187,10 @@ func kotlin(v *token.Value) string {
 	v = v.Flat()
 	switch literal := v.Literal.(type) {
 	case color.Color:
+		if !literal.In(color.SRGB) {
+			c := literal.Mapped(color.DisplayP3)
+			return "Color(" + channel(c.V[0]) + "f, " + channel(c.V[1]) + "f, " + channel(c.V[2]) + "f, " + channel(c.Alpha) + "f, ColorSpaces.DisplayP3)"
+		}
 		return "Color(0x" + argb(literal) + ")"
 	case token.Measure:
 		switch literal.Unit {
@@ -149,13 +198,13 @@ func kotlin(v *token.Value) string {
 			return strconv.FormatInt(int64(math.Round(seconds(literal)*1000)), 10) + "L"
 		}
 		if literal.Number < 0 {
-			return "(" + css.FormatNumber(literal.Number) + ").dp"
+			return "(" + token.Number(literal.Number) + ").dp"
 		}
-		return css.FormatNumber(literal.Number) + ".dp"
+		return token.Number(literal.Number) + ".dp"
 	case token.Weight:
 		return css.FormatNumber(math.Round(literal.Number))
 	case float64:
-		s := css.FormatNumber(literal)
+		s := token.Number(literal)
 		if !strings.Contains(s, ".") {
 			s += ".0"
 		}
@@ -178,8 +227,12 @@ func kotlin(v *token.Value) string {
 // the same kind.
 func writeAndroid(f *file, r *run) {
 	f.printf("<?xml version=\"1.0\" encoding=\"utf-8\"?>\n<!-- %s -->\n<resources>\n", header)
+	lengths := typeLengths(r.set)
 	for _, i := range r.items {
 		element, attributes, text := android(i.value.Flat())
+		if i.ofType(lengths) {
+			text = strings.TrimSuffix(text, "dp") + "sp"
+		}
 		if to := r.whole(i); to != nil && element != "array" {
 			text = "@" + resourceKind(element) + "/" + resource(to.name)
 		}
@@ -233,11 +286,11 @@ func android(v *token.Value) (element, attributes, text string) {
 		case "s", "ms":
 			return "integer", "", strconv.FormatInt(int64(math.Round(seconds(literal)*1000)), 10)
 		}
-		return "dimen", "", css.FormatNumber(literal.Number) + "dp"
+		return "dimen", "", token.Number(literal.Number) + "dp"
 	case token.Weight:
 		return "integer", "", css.FormatNumber(math.Round(literal.Number))
 	case float64:
-		return "item", ` type="dimen" format="float"`, css.FormatNumber(literal)
+		return "item", ` type="dimen" format="float"`, token.Number(literal)
 	case bool:
 		return "bool", "", strconv.FormatBool(literal)
 	case string:

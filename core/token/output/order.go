@@ -73,7 +73,7 @@ func (o *Output) steps() []step {
 			case "px":
 				m.Number = math.Round(m.Number)
 			case "rem":
-				m.Number = math.Round(m.Number*o.root()) / o.root()
+				m.Number = token.Computed(math.Round(m.Number*o.root()) / o.root())
 			}
 			return m
 		}))
@@ -137,7 +137,7 @@ func measures(change func(token.Measure) token.Measure) func(item) []item {
 func converted(from, to string, change func(float64) float64) func(item) []item {
 	return measures(func(m token.Measure) token.Measure {
 		if m.Unit == from {
-			return token.Measure{Number: change(m.Number), Unit: to}
+			return token.Measure{Number: token.Computed(change(m.Number)), Unit: to}
 		}
 		return m
 	})
@@ -192,7 +192,7 @@ func piecesOf(i item, v *token.Value, below, rel string) []item {
 		one.words = append(slices.Clone(i.words), name)
 		one.value = piece
 		if below != "" {
-			one.value = &token.Value{Type: piece.Type, Alias: key(below, dotted(rel, name)), To: piece}
+			one.value = token.Reference(piece.Type, key(below, dotted(rel, name)), piece)
 		}
 		if piece.End().Parts != nil && piece.Type != "strokeStyle" {
 			out = append(out, piecesOf(one, one.value, below, dotted(rel, name))...)

@@ -66,14 +66,13 @@ func (o *Output) holds(path string) bool {
 
 // reaching gives a value whose references are to written tokens alone.
 func reaching(v *token.Value, written map[string]bool) *token.Value {
-	out := *v
-	switch {
-	case v.To != nil && !written[v.Alias]:
-		return reaching(v.To, written)
-	case v.To != nil:
-		out.To = reaching(v.To, written)
-		return &out
+	for v.To != nil {
+		if written[v.Alias] {
+			return token.Reference(v.Type, v.Alias, reaching(v.End(), written))
+		}
+		v = v.To
 	}
+	out := *v
 	out.Parts, out.Items = nil, nil
 	for _, p := range v.Parts {
 		out.Parts = append(out.Parts, token.Part{Name: p.Name, Value: reaching(p.Value, written)})

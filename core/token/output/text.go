@@ -15,6 +15,9 @@ func writeSass(f *file, r *run) {
 	f.printf("// %s\n", header)
 	within := token.Writer{Reference: func(alias string) string {
 		if i := r.referred(alias); i != nil {
+			if i.value.Type == "fontFamily" { // written into a text it would lose its quotes
+				return variable(i.name)
+			}
 			return "#{" + variable(i.name) + "}"
 		}
 		return ""
@@ -83,9 +86,9 @@ func writeTypeScript(f *file, r *run) {
 func plain(v *token.Value) string {
 	switch literal := v.End().Literal.(type) {
 	case float64:
-		return css.FormatNumber(literal)
+		return token.Number(literal)
 	case token.Weight:
-		return css.FormatNumber(literal.Number)
+		return token.Number(literal.Number)
 	}
 	return string(jsontree.NewString(token.Writer{}.CSS(v)).Append(nil, nil))
 }
