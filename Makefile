@@ -1,6 +1,6 @@
 # Two commands do everything on a fresh machine: make demo, make test.
 
-.PHONY: demo dev test quick bench compare-layout compare-svg setup test-setup build web api check unit fuzz screenshots clean
+.PHONY: demo dev test quick bench compare-layout compare-svg soak setup test-setup build web api check unit fuzz screenshots clean
 
 demo: setup build
 	./bin/cobrik demo
@@ -31,6 +31,10 @@ compare-layout: test-setup web
 DIR ?=
 compare-svg: test-setup web
 	COBRIK_SVG_FILES=$(N) COBRIK_SVG_DIR=$(DIR) go test -count=1 -timeout 60m -v -run TestRealFilesAreDrawnAgain ./core/design | grep -E 'right|%|refused|FAIL'
+
+# Kills the program, its database and both at random moments under writes, a thousand times: what was acknowledged is there.
+soak: test-setup web
+	COBRIK_KILLS=1000 go test -count=1 -timeout 120m -v -run TestNothingAcknowledgedIsLost ./cmd/cobrik
 
 # Installs what is missing, or says what to install; tests want Chromium, too.
 setup:

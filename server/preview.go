@@ -28,7 +28,10 @@ type Builder func(ctx context.Context, project, slug string, want service.Wanted
 func Preview(build Builder, o Options) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
-	r.Use(recovered(o.Log), logged(o.Log), isolated(o))
+	r.HandleMethodNotAllowed = true
+	r.NoMethod(noSuchMethod)
+	r.NoRoute(noSuchAddress)
+	r.Use(recovered(o.Log), logged(o.Log), answersTo(origins(o.Preview)), isolated(o), sound)
 	p := &previews{build: build, app: o.pages()}
 	r.GET("/c/:project/:slug/:build/", p.page)
 	r.GET("/c/:project/:slug/:build/component.js", p.script)
@@ -47,14 +50,25 @@ func isolated(o Options) gin.HandlerFunc {
 		"default-src 'none'", "script-src " + own, "style-src " + own, "font-src " + own, "img-src data:", "connect-src 'none'",
 		"base-uri 'none'", "form-action 'none'", "frame-ancestors " + strings.Join(o.pages(), " "), "sandbox allow-scripts",
 	}, "; ")
+	allowed := map[string]bool{"": true, "null": true} // a sandboxed page has the origin "null"
+	for _, origin := range append(origins(o.Preview), o.pages()...) {
+		allowed[origin] = true
+	}
 	return func(c *gin.Context) {
 		h := c.Writer.Header()
 		h.Set("Content-Security-Policy", policy)
 		h.Set("X-Content-Type-Options", "nosniff")
 		h.Set("Referrer-Policy", "no-referrer")
-		// A sandboxed page has the origin "null"; nothing here is secret.
-		h.Set("Access-Control-Allow-Origin", "*")
-		h.Set("Cross-Origin-Resource-Policy", "cross-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-site")
+		h.Set("Vary", "Origin")
+		origin := c.GetHeader("Origin")
+		if !allowed[origin] {
+			answerTrouble(c, http.StatusForbidden, "Only Cobrik's own pages are shown previews.")
+			return
+		}
+		if origin != "" {
+			h.Set("Access-Control-Allow-Origin", origin)
+		}
 		c.Next()
 	}
 }

@@ -39,7 +39,11 @@ func handle[I, T any](api huma.API, o huma.Operation, do func(context.Context, *
 	huma.Register(api, o, func(ctx context.Context, in *I) (*answer[T], error) {
 		out, err := do(ctx, in)
 		if err != nil {
-			return nil, trouble(err)
+			t := trouble(err)
+			if t.Status == http.StatusServiceUnavailable {
+				return nil, huma.ErrorWithHeaders(t, http.Header{"Retry-After": {retryAfter}})
+			}
+			return nil, t
 		}
 		return &answer[T]{out}, nil
 	})
@@ -61,7 +65,7 @@ func register(api huma.API, s *service.Service, o Options) {
 func sources(api huma.API, s *service.Service) {
 	get(api, "sources", "/sources", func(ctx context.Context, _ *none) (service.Sources, error) { return s.Sources(ctx) })
 	type drop struct {
-		File    string `query:"file" maxLength:"300" doc:"Name of the file"`
+		File    string `query:"file" required:"true" minLength:"1" maxLength:"300" doc:"Name of the file"`
 		RawBody []byte `contentType:"application/octet-stream"`
 	}
 	handle(api, huma.Operation{OperationID: "drop", Method: http.MethodPost, Path: "/sources", MaxBodyBytes: int64(design.Limits.Bytes) + 1<<20,

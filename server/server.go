@@ -37,7 +37,9 @@ type Options struct {
 func New(p *service.Projects, events *Events, o Options) http.Handler {
 	gin.SetMode(gin.ReleaseMode)
 	r := gin.New()
-	r.Use(recovered(o.Log), logged(o.Log), guarded(o), gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{"/events$"})))
+	r.HandleMethodNotAllowed = true
+	r.NoMethod(noSuchMethod)
+	r.Use(recovered(o.Log), logged(o.Log), guarded(o), sound, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPathsRegexs([]string{"/events$"})))
 	r.Any("/api/projects/:project/*operation", (&projects{all: p, events: events, o: o, open: map[*service.Service]http.Handler{}}).serve)
 	r.NoRoute(application(p))
 	return r
@@ -59,6 +61,9 @@ func (p *projects) serve(c *gin.Context) {
 		fail(c, err)
 		return
 	}
+	if c.Request.Method == http.MethodHead { // as GET; the answer's body is not sent (RFC 9110, 9.3.2)
+		c.Request.Method = http.MethodGet
+	}
 	http.StripPrefix("/api/projects/"+c.Param("project"), p.handler(s)).ServeHTTP(c.Writer, c.Request)
 }
 
@@ -67,6 +72,8 @@ func (p *projects) handler(s *service.Service) http.Handler {
 	defer p.mu.Unlock()
 	if p.open[s] == nil {
 		r := gin.New()
+		r.HandleMethodNotAllowed = true
+		r.NoMethod(noSuchMethod)
 		r.Use(byWindow)
 		API(r, s, p.o)
 		r.GET("/events", func(c *gin.Context) { p.events.serve(c, s.ID()) })
@@ -88,13 +95,16 @@ func byWindow(c *gin.Context) {
 }
 
 func noSuchAddress(c *gin.Context) {
-	c.JSON(http.StatusNotFound, Trouble{Message: "There is no such address."})
+	answerTrouble(c, http.StatusNotFound, "There is no such address.")
 }
 
 // fail answers what a plain handler could not do.
 func fail(c *gin.Context, err error) {
 	t := trouble(err)
-	c.JSON(t.GetStatus(), t)
+	if t.Status == http.StatusServiceUnavailable {
+		c.Header("Retry-After", retryAfter)
+	}
+	c.JSON(t.Status, t)
 }
 
 // API registers every operation of a project and gives the OpenAPI description with them.
@@ -140,14 +150,14 @@ func guarded(o Options) gin.HandlerFunc {
 		"default-src 'none'", "script-src 'self'", "style-src 'self' 'unsafe-inline'", "img-src 'self' data:", "font-src 'self'",
 		"connect-src 'self'", "frame-src " + strings.Join(origins(o.Preview), " "), "base-uri 'none'", "form-action 'none'", "frame-ancestors 'none'",
 	}, "; ")
+	named := answersTo(o.pages())
 	return func(c *gin.Context) {
-		if !allowed["http://"+c.Request.Host] && !allowed["https://"+c.Request.Host] {
-			c.AbortWithStatusJSON(http.StatusMisdirectedRequest, Trouble{Message: "This server answers to " + o.App + " only."})
+		if named(c); c.IsAborted() {
 			return
 		}
 		origin := c.GetHeader("Origin")
 		if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead && origin != "" && !allowed[origin] {
-			c.AbortWithStatusJSON(http.StatusForbidden, Trouble{Message: "Only Cobrik's own pages may change things here."})
+			answerTrouble(c, http.StatusForbidden, "Only Cobrik's own pages may change things here.")
 			return
 		}
 		h := c.Writer.Header()
@@ -174,7 +184,7 @@ func logged(log *slog.Logger) gin.HandlerFunc {
 func recovered(log *slog.Logger) gin.HandlerFunc {
 	return gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, reason any) {
 		log.Error("panic", "path", c.Request.URL.Path, "reason", reason)
-		c.AbortWithStatusJSON(http.StatusInternalServerError, Trouble{Message: "Something broke in the server. What was being done was not done; the log says more."})
+		answerTrouble(c, http.StatusInternalServerError, broken)
 	})
 }
 
@@ -190,6 +200,11 @@ func application(projects *service.Projects) gin.HandlerFunc {
 		p := strings.TrimPrefix(path.Clean(c.Request.URL.Path), "/")
 		if strings.HasPrefix(p, "api/") {
 			noSuchAddress(c)
+			return
+		}
+		if c.Request.Method != http.MethodGet && c.Request.Method != http.MethodHead {
+			c.Header("Allow", "GET, HEAD")
+			noSuchMethod(c)
 			return
 		}
 		if p == "" {

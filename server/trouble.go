@@ -10,6 +10,7 @@ import (
 
 	"cobrik/core/problem"
 	"cobrik/service"
+	"cobrik/store"
 )
 
 // Trouble is the body of every answer that is not a success.
@@ -30,8 +31,11 @@ func init() {
 	huma.DefaultArrayNullable = false // a list is [], never null
 	huma.NewError = func(status int, message string, causes ...error) huma.StatusError {
 		t := &Trouble{Status: status, Message: message}
-		if status == http.StatusRequestEntityTooLarge {
+		switch {
+		case status == http.StatusRequestEntityTooLarge:
 			t.Message = service.TooLargeFailure().Error()
+		case status == http.StatusInternalServerError && message == "cannot read request body": // it broke off
+			t.Status, t.Message = http.StatusBadRequest, "The request broke off."
 		}
 		for _, cause := range causes {
 			var detail *huma.ErrorDetail
@@ -62,7 +66,17 @@ func trouble(err error) *Trouble {
 		return &Trouble{Status: statuses[f.Kind], Message: f.Message, Problems: f.Problems, Current: f.Current}
 	case errors.Is(err, context.Canceled):
 		return &Trouble{Status: 499, Message: "The request was given up."}
+	case store.Down(err):
+		slog.Warn("the database does not answer", "error", err)
+		return &Trouble{Status: http.StatusServiceUnavailable, Message: "The database does not answer just now. It is started again; try once more in a moment."}
+	case store.Unkeepable(err):
+		return &Trouble{Status: http.StatusUnprocessableEntity, Message: "What was sent holds characters that cannot be kept: NUL, or what is not UTF-8."}
 	}
 	slog.Error("use case failed", "error", err)
-	return &Trouble{Status: http.StatusInternalServerError, Message: "Something broke in the server. What was being done was not done; the log says more."}
+	return &Trouble{Status: http.StatusInternalServerError, Message: broken}
 }
+
+const (
+	broken     = "Something broke in the server. What was being done was not done; the log says more."
+	retryAfter = "1" // second: how soon the database may be there again
+)

@@ -84,7 +84,14 @@ func (s *Service) Edit(ctx context.Context, slug string, revision int, edits []V
 func (s *Service) apply(ctx context.Context, w *component, c *contract.Contract, e store.Edit) (Edited, error) {
 	reaches := []string{}
 	var follow []store.Edit
+	if e.Read != w.row.Revision { // made of another revision than the one that was read here
+		if c != nil {
+			e.Contract = c.JSON()
+		}
+		return Edited{}, s.stale(ctx, e.Slug, e.Contract)
+	}
 	if c != nil {
+		e.Tokens = w.library.number()
 		followed, err := s.followers(ctx, w.contract, c)
 		if err != nil {
 			return Edited{}, err
@@ -102,7 +109,23 @@ func (s *Service) apply(ctx context.Context, w *component, c *contract.Contract,
 		e.Name, e.Contract, e.Agreed = c.Name, c.JSON(), w.agreedOf(c, append(ledgerDecisions(e.Kept), w.kept...))
 	}
 	n, err := s.store.Apply(ctx, e, follow...)
+	for range movedTries {
+		if !errors.Is(err, store.ErrMoved) {
+			break
+		}
+		l, failed := s.library(ctx)
+		if failed != nil {
+			return Edited{}, failed
+		}
+		if found := newErrors(w.contract.Check(w.tokens), c.Check(l.tokens())); found.Failed() {
+			return Edited{}, invalid(found, "Nothing was changed, for the tokens changed meanwhile: %s", found[0].Message)
+		}
+		e.Tokens = l.number()
+		n, err = s.store.Apply(ctx, e, follow...)
+	}
 	switch {
+	case errors.Is(err, store.ErrMoved):
+		return Edited{}, staleTokens()
 	case errors.Is(err, store.ErrStale):
 		return Edited{}, s.stale(ctx, e.Slug, e.Contract)
 	case errors.Is(err, store.ErrTaken) && e.Release == nil:
@@ -112,6 +135,9 @@ func (s *Service) apply(ctx context.Context, w *component, c *contract.Contract,
 	}
 	return Edited{n, reaches, cmp.Or(e.NewSlug, e.Slug), w.buildAt(n)}, err
 }
+
+// movedTries is how often a write is checked again whose tokens, or contracts, changed while it was made.
+const movedTries = 5
 
 // newSlug is the slug of a component once it is called as a contract says; empty for the same.
 func newSlug(w *component, c *contract.Contract) string {
@@ -188,8 +214,10 @@ func (s *Service) Undo(ctx context.Context, slug string, revision int, to store.
 		return Edited{}, invalid(found, "Nothing was changed, for %s uses it: %s", found[0].File, found[0].Message)
 	}
 	renamed := newSlug(w, c)
-	n, err := s.store.Undo(ctx, slug, revision, to, renamed, followed.edits(c.Name)...)
+	n, err := s.store.Undo(ctx, slug, revision, w.library.number(), to, renamed, followed.edits(c.Name)...)
 	switch {
+	case errors.Is(err, store.ErrMoved):
+		return Edited{}, staleTokens()
 	case errors.Is(err, store.ErrStale):
 		return Edited{}, s.stale(ctx, slug, nil)
 	case errors.Is(err, store.ErrTaken):

@@ -23,9 +23,21 @@ type hostClient struct {
 func newHostClient(base string) *hostClient {
 	return &hostClient{
 		base:    base,
-		client:  &http.Client{Timeout: 8 * time.Second},
+		client:  &http.Client{Timeout: 8 * time.Second, CheckRedirect: sameOrigin},
 		backOff: []time.Duration{150 * time.Millisecond, 500 * time.Millisecond},
 	}
+}
+
+// sameOrigin follows the host within itself alone: it could send to what only this machine reaches.
+func sameOrigin(to *http.Request, via []*http.Request) error {
+	from := via[0].URL
+	if to.URL.Scheme != from.Scheme || to.URL.Host != from.Host {
+		return errHost{reason: "the design host sends to " + to.URL.Scheme + "://" + to.URL.Host + ", which is not followed"}
+	}
+	if len(via) > 5 {
+		return errHost{reason: "the design host sends on and on"}
+	}
+	return nil
 }
 
 // fetched is a document's text; nil Text means that it did not change.
@@ -107,6 +119,10 @@ func (c *hostClient) once(ctx context.Context, method, path, etag string, read f
 		request.Header.Set("If-None-Match", etag)
 	}
 	r, err := c.client.Do(request)
+	var sent errHost
+	if errors.As(err, &sent) {
+		return sent
+	}
 	if err != nil {
 		return errHost{"the design host at " + c.base + " does not answer", true}
 	}

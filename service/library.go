@@ -159,6 +159,9 @@ func (s *Service) library(ctx context.Context) (*library, error) {
 	return l, nil
 }
 
+// number is the number of this state, for writes that were checked with it.
+func (l *library) number() *int { return &l.state.Number }
+
 // name names this state of the tokens.
 func (l *library) name() string { return fmt.Sprintf("t%d", l.state.Number) }
 

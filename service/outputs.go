@@ -158,6 +158,9 @@ func (s *Service) editOutputs(ctx context.Context, revision int, note string, ch
 	if err != nil {
 		return TokenRevision{}, err
 	}
+	if l.state.Number != revision {
+		return TokenRevision{}, staleTokens()
+	}
 	next := output.Project{Format: output.ProjectFormat}
 	switch {
 	case l.project != nil:

@@ -163,7 +163,10 @@ func (s *Service) BindRaw(ctx context.Context, scale, value, path string) (BindR
 	if len(edits) == 0 {
 		return out, invalid(nil, "No contract says %s as a raw %s.", value, scale)
 	}
-	err = s.store.ApplyAll(ctx, edits)
+	err = s.store.ApplyAll(ctx, l.number(), edits)
+	if errors.Is(err, store.ErrMoved) {
+		return BindResult{}, staleTokens()
+	}
 	if errors.Is(err, store.ErrStale) {
 		return BindResult{}, &Failure{Kind: Conflict, Message: "Somebody changed a contract meanwhile. Nothing was bound; try again."}
 	}

@@ -208,8 +208,10 @@ func (s *Service) Amend(ctx context.Context, slug string, revision int, e sheet.
 		}
 		out.Done = done
 		n, err := s.store.Split(ctx, store.NewComponent{Slug: slugOf(own.Name), Name: own.Name, Contract: own.JSON()},
-			store.Edit{Slug: slug, Read: w.row.Revision, Name: c.Name, Contract: c.JSON(), Agreed: w.agreedOf(c, w.kept), Note: done.Note}, follow...)
+			store.Edit{Slug: slug, Read: w.row.Revision, Name: c.Name, Contract: c.JSON(), Agreed: w.agreedOf(c, w.kept), Note: done.Note, Tokens: w.library.number()}, follow...)
 		switch {
+		case errors.Is(err, store.ErrMoved):
+			return out, staleTokens()
 		case errors.Is(err, store.ErrTaken):
 			return out, nameTaken(own.Name)
 		case errors.Is(err, store.ErrStale):

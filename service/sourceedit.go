@@ -320,6 +320,9 @@ func (s *Service) RenameTokenFile(ctx context.Context, revision int, from, to st
 
 // putFiles keeps other token files, where they resolve as well as those before.
 func (s *Service) putFiles(ctx context.Context, revision int, before, after *library, note string) (TokenRevision, error) {
+	if before.state.Number != revision {
+		return TokenRevision{}, staleTokens()
+	}
 	if fresh := newErrors(before.problems(), after.problems()); len(fresh) > 0 {
 		return TokenRevision{}, invalid(fresh, "Nothing was changed: %s", fresh[0].Message)
 	}

@@ -167,7 +167,9 @@ type Dropped struct {
 // Drop keeps a design document, an SVG file as one, or a token file. A file with errors is refused
 // with all of them, and nothing of it is kept.
 func (s *Service) Drop(ctx context.Context, file string, text []byte) (Dropped, error) {
-	file = baseName(file)
+	if file = baseName(file); file == "" || file == "." || file == "/" {
+		return Dropped{}, invalid(nil, "Nothing was taken: the file has no name.")
+	}
 	if len(text) > design.Limits.Bytes {
 		return Dropped{}, TooLargeFailure()
 	}

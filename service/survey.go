@@ -205,8 +205,11 @@ func (s *Service) draft(ctx context.Context, doc *design.Document, o contract.Or
 	for _, a := range added {
 		out.Inside = append(out.Inside, a.Name)
 	}
-	added = append(added, store.NewComponent{Slug: slug, Name: c.Name, Document: o.Document, Source: o.Family + o.Layer, Contract: c.JSON()}) // one of them is empty
+	added = append(added, store.NewComponent{Slug: slug, Name: c.Name, Document: o.Document, Source: o.Family + o.Layer, Contract: c.JSON(), Tokens: l.number()}) // one of document and source is empty
 	err = s.store.AddComponents(ctx, added...)
+	if errors.Is(err, store.ErrMoved) {
+		return Drafted{}, staleTokens()
+	}
 	if errors.Is(err, store.ErrTaken) {
 		return Drafted{}, nameTaken(c.Name)
 	}

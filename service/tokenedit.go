@@ -191,25 +191,44 @@ func (s *Service) follow(ctx context.Context, renames []store.Rename, change *to
 // EditTokens carries edits out and keeps the new state, contracts following
 // what was renamed.
 func (s *Service) EditTokens(ctx context.Context, state int, edits []TokenEdit) (TokenRevision, error) {
+	return s.withContracts(ctx, func(seen string) (int, error) { return s.editTokens(ctx, state, edits, seen) })
+}
+
+// withContracts writes tokens that were checked with the contracts that were seen, and again when those changed meanwhile.
+func (s *Service) withContracts(ctx context.Context, write func(seen string) (int, error)) (TokenRevision, error) {
+	for range movedTries {
+		seen, err := s.store.Contracts(ctx)
+		if err != nil {
+			return TokenRevision{}, err
+		}
+		number, err := write(seen)
+		if errors.Is(err, store.ErrMoved) {
+			continue
+		}
+		if errors.Is(err, store.ErrStale) {
+			err = staleTokens()
+		}
+		return TokenRevision{number}, err
+	}
+	return TokenRevision{}, staleTokens()
+}
+
+func (s *Service) editTokens(ctx context.Context, state int, edits []TokenEdit, seen string) (int, error) {
 	c, err := s.change(ctx, edits)
 	if err != nil {
-		return TokenRevision{}, err
+		return 0, err
 	}
 	if c.before.state.Number != state {
-		return TokenRevision{}, staleTokens()
+		return 0, staleTokens()
 	}
 	contracts, found, err := s.follow(ctx, c.renames, c)
 	if err != nil {
-		return TokenRevision{}, err
+		return 0, err
 	}
 	if found.Failed() {
-		return TokenRevision{}, invalid(found, "Nothing was changed: %s", found[0].Message)
+		return 0, invalid(found, "Nothing was changed: %s", found[0].Message)
 	}
-	number, err := s.store.PutTokens(ctx, store.NewTokens{Read: state, Note: c.note, Files: c.after.stored, Renames: c.renames, Contracts: contracts})
-	if errors.Is(err, store.ErrStale) {
-		return TokenRevision{}, staleTokens()
-	}
-	return TokenRevision{number}, err
+	return s.store.PutTokens(ctx, store.NewTokens{Read: state, Note: c.note, Files: c.after.stored, Renames: c.renames, Contracts: contracts, Seen: seen})
 }
 
 // TokenRevision is the number of a state of the tokens.
@@ -223,16 +242,23 @@ func staleTokens() error {
 
 // UndoTokens undoes or redoes; contracts follow what gets its old name back.
 func (s *Service) UndoTokens(ctx context.Context, state int, to store.Direction) (TokenRevision, error) {
+	return s.withContracts(ctx, func(seen string) (int, error) { return s.undoTokens(ctx, state, to, seen) })
+}
+
+func (s *Service) undoTokens(ctx context.Context, state int, to store.Direction, seen string) (int, error) {
 	now, err := s.store.TokenRevision(ctx)
 	if err != nil {
-		return TokenRevision{}, err
+		return 0, err
+	}
+	if now.Number != state {
+		return 0, staleTokens()
 	}
 	var renames []store.Rename
 	switch {
 	case to == store.Forward && now.RedoTo != nil:
 		there, err := s.store.TokenRevisionAt(ctx, *now.RedoTo)
 		if err != nil {
-			return TokenRevision{}, err
+			return 0, err
 		}
 		renames = there.Renames
 	case to == store.Backward && now.UndoTo != nil && *now.UndoTo > 0:
@@ -240,17 +266,13 @@ func (s *Service) UndoTokens(ctx context.Context, state int, to store.Direction)
 			renames = append(renames, store.Rename{From: r.To, To: r.From})
 		}
 	default:
-		return TokenRevision{}, invalid(nil, "There is nothing to %s.", to)
+		return 0, invalid(nil, "There is nothing to %s.", to)
 	}
 	contracts, _, err := s.follow(ctx, renames, nil)
 	if err != nil {
-		return TokenRevision{}, err
+		return 0, err
 	}
-	number, err := s.store.UndoTokens(ctx, state, to, contracts)
-	if errors.Is(err, store.ErrStale) {
-		return TokenRevision{}, staleTokens()
-	}
-	return TokenRevision{number}, err
+	return s.store.UndoTokens(ctx, state, to, seen, contracts)
 }
 
 // Impact is what edits would change, before they are kept.

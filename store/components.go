@@ -98,6 +98,7 @@ func (s *Store) Users(ctx context.Context, name string) ([]Component, error) {
 type NewComponent struct {
 	Slug, Name, Document, Source string
 	Contract                     []byte
+	Tokens                       *int // number of the tokens' state it was checked with; nil for none
 }
 
 // AddComponents keeps new components, all or none. ErrTaken means that a slug, or a drawing, has
@@ -105,6 +106,9 @@ type NewComponent struct {
 func (s *Store) AddComponents(ctx context.Context, list ...NewComponent) error {
 	last := list[len(list)-1]
 	err := s.inTx(ctx, "component "+last.Slug, func(tx pgx.Tx) error {
+		if err := s.checkedWith(ctx, tx, last.Tokens); err != nil {
+			return err
+		}
 		for _, c := range list {
 			if err := s.addComponent(ctx, tx, c); err != nil {
 				return err
@@ -146,6 +150,7 @@ type Edit struct {
 	Note     string
 	Kept     []Decision  // made with it
 	Release  *NewRelease // made with it; nil for none
+	Tokens   *int        // number of the tokens' state it was checked with; nil for none
 }
 
 // NewRelease is a version to be recorded.
@@ -155,10 +160,13 @@ type NewRelease struct {
 }
 
 // Apply keeps an edit: the contract's next revision, decisions and release in
-// one transaction, with edits of those that follow. ErrStale when a contract changed since it was read, ErrTaken
+// one transaction, with edits of those that follow. ErrStale when a contract changed since it was read, ErrMoved when the tokens did, ErrTaken
 // when the version is already released, or the slug another's.
 func (s *Store) Apply(ctx context.Context, e Edit, follow ...Edit) (revision int, err error) {
 	err = s.inTx(ctx, "component "+e.Slug, func(tx pgx.Tx) error {
+		if err := s.checkedWith(ctx, tx, e.Tokens); err != nil {
+			return err
+		}
 		if revision, err = s.applyEdit(ctx, tx, e); err != nil {
 			return err
 		}
@@ -185,6 +193,9 @@ func (s *Store) follow(ctx context.Context, tx pgx.Tx, edits []Edit) error {
 // means that there is a component of its name, ErrStale that the other changed since it was read.
 func (s *Store) Split(ctx context.Context, c NewComponent, e Edit, follow ...Edit) (revision int, err error) {
 	err = s.inTx(ctx, "component "+e.Slug, func(tx pgx.Tx) error {
+		if err := s.checkedWith(ctx, tx, e.Tokens); err != nil {
+			return err
+		}
 		if err := s.addComponent(ctx, tx, c); err != nil {
 			return err
 		}
@@ -290,8 +301,11 @@ func (d Direction) String() string {
 // Undo undoes the last edit, or redoes what was undone last. ErrNotFound when
 // there is nothing to undo or redo.
 // NewSlug is the slug that goes with the name it has then; empty for the same. Others follow.
-func (s *Store) Undo(ctx context.Context, slug string, read int, to Direction, newSlug string, follow ...Edit) (revision int, err error) {
+func (s *Store) Undo(ctx context.Context, slug string, read int, tokens *int, to Direction, newSlug string, follow ...Edit) (revision int, err error) {
 	err = s.inTx(ctx, "component "+slug, func(tx pgx.Tx) error {
+		if err := s.checkedWith(ctx, tx, tokens); err != nil {
+			return err
+		}
 		id, err := s.lock(ctx, tx, slug, read)
 		if err != nil {
 			return err

@@ -8,10 +8,13 @@ import (
 	"embed"
 	"errors"
 	"fmt"
+	"io"
+	"net"
 	"strconv"
 	"strings"
 
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
@@ -24,7 +27,32 @@ var (
 	ErrStale = errors.New("changed since it was read")
 	// ErrTaken means that a row with that key is already there.
 	ErrTaken = errors.New("already there")
+	// ErrMoved means that what a write was checked with changed since it was read: the tokens of a contract, or the
+	// contracts of tokens. It is to be checked again, and may then be written.
+	ErrMoved = errors.New("what it was checked with changed")
 )
+
+// Down tells whether an error is of a database that is not there, or about to go: what was asked for may be asked for again
+// (PostgreSQL, appendix A, classes 08, 53 and 57).
+func Down(err error) bool {
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) {
+		switch pg.Code {
+		case "57P01", "57P02", "57P03", "53300": // admin_shutdown, crash_shutdown, cannot_connect_now, too_many_connections
+			return true
+		}
+		return strings.HasPrefix(pg.Code, "08")
+	}
+	var connect *pgconn.ConnectError
+	var network *net.OpError
+	return errors.As(err, &connect) || errors.As(err, &network) || pgconn.SafeToRetry(err) || errors.Is(err, io.ErrUnexpectedEOF)
+}
+
+// Unkeepable tells whether an error is of a text with characters that the database does not hold: NUL, or what is no UTF-8.
+func Unkeepable(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && (pg.Code == "22021" || pg.Code == "22P05") // character_not_in_repertoire, untranslatable_character
+}
 
 // Database is safe for use by many goroutines. Close it when done.
 type Database struct{ pool *pgxpool.Pool }
@@ -127,14 +155,21 @@ func migrate(ctx context.Context, pool *pgxpool.Pool) error {
 	return nil
 }
 
-// inTx runs a function in one transaction and tells listeners of the change.
-func (s *Store) inTx(ctx context.Context, subject string, do func(tx pgx.Tx) error) error {
-	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
-		if err := do(tx); err != nil {
-			return err
+// inTx runs a function in one transaction and tells listeners of the change. One that got in another's way is run again.
+func (s *Store) inTx(ctx context.Context, subject string, do func(tx pgx.Tx) error) (err error) {
+	for range 5 {
+		err = pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+			if err := do(tx); err != nil {
+				return err
+			}
+			return s.tell(ctx, tx, subject)
+		})
+		var pg *pgconn.PgError
+		if !errors.As(err, &pg) || pg.Code != "40P01" { // deadlock_detected
+			break
 		}
-		return s.tell(ctx, tx, subject)
-	})
+	}
+	return err
 }
 
 // Tell tells listeners something that nothing is kept of.

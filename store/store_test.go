@@ -49,7 +49,7 @@ func TestUndoAndRedoWalkTheWholeHistory(t *testing.T) {
 	step := func(to store.Direction, want string) {
 		t.Helper()
 		var err error
-		at, err = s.Undo(t.Context(), "tag", at, to, "")
+		at, err = s.Undo(t.Context(), "tag", at, nil, to, "")
 		require.NoError(t, err)
 		got, _ := content(t, s)
 		assert.Equal(t, want, got)
@@ -57,18 +57,18 @@ func TestUndoAndRedoWalkTheWholeHistory(t *testing.T) {
 	step(store.Backward, `{"n": 2, "name": "Tag"}`)
 	step(store.Backward, `{"n": 1, "name": "Tag"}`)
 	step(store.Backward, `{"n": 0, "name": "Tag"}`)
-	_, err := s.Undo(t.Context(), "tag", at, store.Backward, "")
+	_, err := s.Undo(t.Context(), "tag", at, nil, store.Backward, "")
 	assert.ErrorIs(t, err, store.ErrNotFound, "undo went past the draft")
 	step(store.Forward, `{"n": 1, "name": "Tag"}`)
 	step(store.Forward, `{"n": 2, "name": "Tag"}`)
 	step(store.Backward, `{"n": 1, "name": "Tag"}`)
 	step(store.Forward, `{"n": 2, "name": "Tag"}`)
 	step(store.Forward, `{"n": 3, "name": "Tag"}`)
-	_, err = s.Undo(t.Context(), "tag", at, store.Forward, "")
+	_, err = s.Undo(t.Context(), "tag", at, nil, store.Forward, "")
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	step(store.Backward, `{"n": 2, "name": "Tag"}`)
 	at = edit(t, s, at, 9)
-	_, err = s.Undo(t.Context(), "tag", at, store.Forward, "")
+	_, err = s.Undo(t.Context(), "tag", at, nil, store.Forward, "")
 	assert.ErrorIs(t, err, store.ErrNotFound, "an edit after undo leaves nothing to redo")
 	step(store.Backward, `{"n": 2, "name": "Tag"}`)
 }
@@ -257,7 +257,7 @@ func TestProjectsDoNotMeet(t *testing.T) {
 	c, err := stores[1].Component(t.Context(), "tag")
 	require.NoError(t, err)
 	require.NoError(t, stores[1].PutMeasurement(t.Context(), c.ID, store.Measurement{Build: "b", Measured: []byte("[]"), Facts: 3}))
-	_, err = stores[1].Undo(t.Context(), "tag", 2, store.Backward, "")
+	_, err = stores[1].Undo(t.Context(), "tag", 2, nil, store.Backward, "")
 	require.NoError(t, err)
 	require.NoError(t, stores[1].NoteHost(t.Context(), "down"))
 
@@ -303,4 +303,48 @@ func TestDataOfAnOlderLayoutIsRefused(t *testing.T) {
 	var slug string
 	require.NoError(t, conn.QueryRow(t.Context(), "select slug from components").Scan(&slug))
 	assert.Equal(t, "tag", slug)
+}
+
+// What a contract was checked with, and what tokens were, is looked at again when it is written: neither may change in between.
+func TestWritesAreOfWhatTheyWereCheckedWith(t *testing.T) {
+	s := withComponent(t)
+	at, one := 0, 1
+	write := func(tokens *int, read int) error {
+		_, err := s.Apply(t.Context(), store.Edit{Slug: "tag", Read: read, Name: "Tag", Contract: []byte(`{"name":"Tag"}`), Tokens: tokens})
+		return err
+	}
+	seen, err := s.Contracts(t.Context())
+	require.NoError(t, err)
+	_, err = s.PutTokens(t.Context(), store.NewTokens{Read: 0, Note: "first", Seen: seen})
+	require.NoError(t, err, "contracts did not change")
+	require.ErrorIs(t, write(&at, 1), store.ErrMoved, "tokens changed since the contract was checked")
+	_, err = s.Undo(t.Context(), "tag", 1, &at, store.Backward, "")
+	require.ErrorIs(t, err, store.ErrMoved)
+	require.ErrorIs(t, s.ApplyAll(t.Context(), &at, nil), store.ErrMoved)
+	require.ErrorIs(t, s.AddComponents(t.Context(), store.NewComponent{Slug: "x", Name: "X", Contract: []byte(`{}`), Tokens: &at}), store.ErrMoved)
+	_, err = s.Split(t.Context(), store.NewComponent{Slug: "x", Name: "X", Contract: []byte(`{}`)}, store.Edit{Slug: "tag", Read: 1, Name: "Tag", Contract: []byte(`{"name":"Tag"}`), Tokens: &at})
+	require.ErrorIs(t, err, store.ErrMoved)
+	require.NoError(t, write(&one, 1))
+	_, err = s.PutTokens(t.Context(), store.NewTokens{Read: 1, Note: "second", Seen: seen})
+	require.ErrorIs(t, err, store.ErrMoved, "a contract changed since the tokens were checked")
+	_, err = s.UndoTokens(t.Context(), 1, store.Backward, seen, nil)
+	require.ErrorIs(t, err, store.ErrMoved)
+	now, err := s.Contracts(t.Context())
+	require.NoError(t, err)
+	assert.NotEqual(t, seen, now)
+	_, err = s.PutTokens(t.Context(), store.NewTokens{Read: 1, Note: "second", Seen: now})
+	require.NoError(t, err)
+}
+
+// A database that is not there is told from what is wrong with a write.
+func TestADatabaseThatIsDown(t *testing.T) {
+	_, err := pgx.Connect(t.Context(), "postgres://cobrik@127.0.0.1:1/x?sslmode=disable")
+	assert.True(t, store.Down(err), "%v", err)
+	s := withComponent(t)
+	err = s.AddComponents(t.Context(), store.NewComponent{Slug: "x", Name: "a\x00b", Contract: []byte(`{}`)})
+	assert.True(t, store.Unkeepable(err), "%v", err)
+	assert.False(t, store.Down(err))
+	err = s.AddComponents(t.Context(), store.NewComponent{Slug: "x", Name: "X", Contract: []byte(`{"a":"\u0000"}`)})
+	assert.True(t, store.Unkeepable(err), "%v", err)
+	assert.False(t, store.Down(store.ErrStale))
 }

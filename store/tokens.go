@@ -69,15 +69,54 @@ type NewTokens struct {
 	Files     []TokenFile // all of them, in order
 	Renames   []Rename
 	Contracts []Edit // what follows for contracts
+	Seen      string // the contracts that it was checked with: see Contracts; empty for none
+}
+
+// Contracts names the state of all contracts together.
+func (s *Store) Contracts(ctx context.Context) (string, error) {
+	return value[string](ctx, s.pool, contractsState, s.Scope.Project)
+}
+
+const contractsState = "select 'c' || coalesce(md5(string_agg(id || '.' || revision, ',' order by id)), '') from components where project = $1"
+
+// sawContracts gives ErrMoved when contracts changed since they were seen. Nobody writes one meanwhile: the project is locked.
+func (s *Store) sawContracts(ctx context.Context, tx pgx.Tx, seen string) error {
+	if seen == "" {
+		return nil
+	}
+	now, err := value[string](ctx, tx, contractsState, s.Scope.Project)
+	if err == nil && now != seen {
+		err = ErrMoved
+	}
+	return err
+}
+
+// checkedWith gives ErrMoved when the tokens are no longer those that a contract was checked with, and keeps them as they are
+// until the transaction ends.
+func (s *Store) checkedWith(ctx context.Context, tx pgx.Tx, tokens *int) error {
+	if _, err := tx.Exec(ctx, "select 1 from projects where id = $1 for share", s.Scope.Project); err != nil {
+		return err
+	}
+	if tokens == nil {
+		return nil
+	}
+	now, err := value[int](ctx, tx, "select max(number) from token_revisions where project = $1", s.Scope.Project)
+	if err == nil && now != *tokens {
+		err = ErrMoved
+	}
+	return err
 }
 
 // PutTokens keeps a new state and the edits of contracts that follow from it in
 // one transaction. ErrStale when the tokens, or a contract, changed since they
-// were read.
+// were read, ErrMoved when other contracts did.
 func (s *Store) PutTokens(ctx context.Context, n NewTokens) (number int, err error) {
 	number = n.Read + 1
 	err = s.inTx(ctx, "tokens", func(tx pgx.Tx) error {
 		if _, err := s.lockTokens(ctx, tx, n.Read); err != nil {
+			return err
+		}
+		if err := s.sawContracts(ctx, tx, n.Seen); err != nil {
 			return err
 		}
 		if n.Renames == nil {
@@ -108,9 +147,12 @@ func (s *Store) PutTokens(ctx context.Context, n NewTokens) (number int, err err
 	return number, err
 }
 
-// ApplyAll keeps edits of several contracts in one transaction: all or none.
-func (s *Store) ApplyAll(ctx context.Context, edits []Edit) error {
+// ApplyAll keeps edits of several contracts, checked with one state of the tokens, in one transaction: all or none.
+func (s *Store) ApplyAll(ctx context.Context, tokens *int, edits []Edit) error {
 	return s.inTx(ctx, "components", func(tx pgx.Tx) error {
+		if err := s.checkedWith(ctx, tx, tokens); err != nil {
+			return err
+		}
 		for _, e := range edits {
 			if _, err := s.applyEdit(ctx, tx, e); err != nil {
 				return err
@@ -136,11 +178,14 @@ func (s *Store) lockTokens(ctx context.Context, tx pgx.Tx, read int) (TokenRevis
 // UndoTokens undoes the last edit of the token files, or redoes what was undone
 // last, with the edits of contracts that follow. ErrNotFound when there is
 // nothing to undo or redo.
-func (s *Store) UndoTokens(ctx context.Context, read int, to Direction, contracts []Edit) (number int, err error) {
+func (s *Store) UndoTokens(ctx context.Context, read int, to Direction, seen string, contracts []Edit) (number int, err error) {
 	number = read + 1
 	err = s.inTx(ctx, "tokens", func(tx pgx.Tx) error {
 		now, err := s.lockTokens(ctx, tx, read)
 		if err != nil {
+			return err
+		}
+		if err := s.sawContracts(ctx, tx, seen); err != nil {
 			return err
 		}
 		target := now.UndoTo

@@ -44,7 +44,7 @@ func TestTokenStatesUndoAndRedo(t *testing.T) {
 	step := func(to store.Direction) error {
 		t.Helper()
 		read, _ := texts(t, s)
-		_, err := s.UndoTokens(t.Context(), read, to, nil)
+		_, err := s.UndoTokens(t.Context(), read, to, "", nil)
 		return err
 	}
 	is := func(a, b string) {
@@ -77,7 +77,7 @@ func TestAStaleTokenStateIsNotWrittenOver(t *testing.T) {
 	require.NoError(t, err)
 	_, err = s.PutTokens(t.Context(), store.NewTokens{Read: 0, Files: []store.TokenFile{file("a", "2")}})
 	require.ErrorIs(t, err, store.ErrStale)
-	_, err = s.UndoTokens(t.Context(), 0, store.Backward, nil)
+	_, err = s.UndoTokens(t.Context(), 0, store.Backward, "", nil)
 	require.ErrorIs(t, err, store.ErrStale)
 	_, files := texts(t, s)
 	assert.Equal(t, "1", files["a"])

@@ -11,6 +11,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"syscall"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -151,7 +152,7 @@ func database(ctx context.Context, f serveFlags, withDemo bool) (url string, sto
 	if url := os.Getenv("DATABASE_URL"); url != "" {
 		return url, func() {}, nil
 	}
-	c, err := cluster.Start(ctx, cluster.Options{Dir: f.data, Port: f.databasePort})
+	c, err := cluster.Start(ctx, cluster.Options{Dir: f.data, Port: f.databasePort, Log: slog.Default()})
 	if err != nil {
 		return "", nil, err
 	}
@@ -190,7 +191,7 @@ type servers struct {
 }
 
 func (g *servers) start(name, address string, h http.Handler) error {
-	l, err := net.Listen("tcp", address)
+	l, err := listen(address)
 	if err != nil {
 		return fmt.Errorf("%s: %w; choose another address with its flag (see cobrik help)", name, err)
 	}
@@ -203,6 +204,17 @@ func (g *servers) start(name, address string, h http.Handler) error {
 	}()
 	g.log.Info("listening", "server", name, "address", address)
 	return nil
+}
+
+// listen takes an address, and waits a little for whoever is about to let go of it.
+func listen(address string) (l net.Listener, err error) {
+	for range 30 {
+		if l, err = net.Listen("tcp", address); !errors.Is(err, syscall.EADDRINUSE) {
+			return l, err
+		}
+		time.Sleep(100 * time.Millisecond)
+	}
+	return l, err
 }
 
 // stop lets requests under way end, up to a few seconds.

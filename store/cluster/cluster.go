@@ -3,71 +3,70 @@
 package cluster
 
 import (
-	"bytes"
 	"context"
 	"errors"
 	"fmt"
+	"log/slog"
 	"net"
 	"os"
-	"os/exec"
 	"os/user"
 	"path/filepath"
-	"slices"
 	"strconv"
-	"strings"
+	"sync"
 	"syscall"
 	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 )
 
 // Options of a cluster.
 type Options struct {
-	Dir     string // data lives in Dir/data; made when missing
-	Port    int    // 0 picks a free one
-	Scratch bool   // for tests: faster, and may lose data when the machine stops
+	Dir     string       // data lives in Dir/data; made when missing
+	Port    int          // 0 picks a free one
+	Scratch bool         // for tests: faster, and may lose data when the machine stops
+	Log     *slog.Logger // told when the server died and is started again; nil for nobody
 }
 
-// Cluster is a running server. Stop it when done.
+// Cluster is a server that is kept running: one that dies is started again. Stop it when done; it ends with the program,
+// too, however that ends.
 type Cluster struct {
-	dir     string
+	options Options
+	data    string
 	port    int
 	own     *syscall.Credential // who runs it when the program is root; nil otherwise
-	started bool                // by us, not found running
+
+	mu      sync.Mutex
+	server  *process // of ours; nil for one that was found running
+	stopped bool
+	done    chan struct{} // closed by Stop
+	ended   chan struct{} // closed when nothing is supervised any more
 }
+
+// Waits for a server that starts, and for another that is about to let go of the folder.
+const (
+	startWait = 60 * time.Second
+	step      = 100 * time.Millisecond
+)
 
 // Start makes the cluster when it is new, starts its server and waits until it
 // answers. As root it runs as the user postgres, for initdb refuses root. A
-// server already running in that folder is used as it is.
+// server already running in that folder is used as it is, and taken over when it ends; one that is
+// stopping is waited for.
 func Start(ctx context.Context, o Options) (*Cluster, error) {
-	c := &Cluster{dir: o.Dir, port: o.Port}
+	c := &Cluster{options: o, data: filepath.Join(o.Dir, "data"), port: o.Port, done: make(chan struct{}), ended: make(chan struct{})}
+	if c.options.Log == nil {
+		c.options.Log = slog.New(slog.DiscardHandler)
+	}
 	if err := c.prepare(); err != nil {
 		return nil, err
 	}
-	data := filepath.Join(o.Dir, "data")
-	if _, err := os.Stat(filepath.Join(data, "PG_VERSION")); err != nil {
-		if out, err := c.run(ctx, "initdb", "-D", data, "-U", "cobrik", "--auth=trust", "--encoding=UTF8", "--locale=C.UTF-8", "--no-sync"); err != nil {
-			return nil, fmt.Errorf("initdb: %w\n%s", err, out)
-		}
+	ctx, cancel := context.WithTimeout(ctx, startWait)
+	defer cancel()
+	if err := c.start(ctx); err != nil {
+		return nil, err
 	}
-	if port, ok := runningPort(data); ok {
-		c.port = port
-		return c, nil
-	}
-	if c.port == 0 {
-		port, err := freePort()
-		if err != nil {
-			return nil, err
-		}
-		c.port = port
-	}
-	settings := fmt.Sprintf("-c listen_addresses=127.0.0.1 -c port=%d -c unix_socket_directories='' -c max_connections=100", c.port)
-	if o.Scratch {
-		settings += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off -c shared_buffers=32MB"
-	}
-	if out, err := c.run(ctx, "pg_ctl", "-D", data, "-l", filepath.Join(o.Dir, "server.log"), "-w", "-t", "60", "-o", settings, "start"); err != nil {
-		log, _ := os.ReadFile(filepath.Join(o.Dir, "server.log"))
-		return nil, fmt.Errorf("pg_ctl start: %w\n%s\n%s", err, out, tail(log))
-	}
-	c.started = true
+	go c.supervise()
 	return c, nil
 }
 
@@ -78,31 +77,173 @@ func (c *Cluster) URL(database string) string {
 
 // Create makes a database unless it is there.
 func (c *Cluster) Create(ctx context.Context, database string) error {
-	out, err := c.run(ctx, "createdb", "-h", "127.0.0.1", "-p", strconv.Itoa(c.port), "-U", "cobrik", database)
-	if err != nil && !bytes.Contains(out, []byte("already exists")) {
-		return fmt.Errorf("createdb: %w\n%s", err, out)
+	conn, err := pgx.Connect(ctx, c.URL("postgres"))
+	if err != nil {
+		return err
 	}
-	return nil
+	defer conn.Close(context.WithoutCancel(ctx))
+	_, err = conn.Exec(ctx, "create database "+pgx.Identifier{database}.Sanitize())
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && pg.Code == "42P04" { // duplicate_database, PostgreSQL appendix A
+		return nil
+	}
+	return err
 }
 
 // Stop shuts the server down, ending connections. A server that Start found
 // running is left running: somebody else works with it.
 func (c *Cluster) Stop() error {
-	if !c.started {
+	c.mu.Lock()
+	if c.stopped {
+		c.mu.Unlock()
 		return nil
 	}
-	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
-	defer cancel()
-	out, err := c.run(ctx, "pg_ctl", "-D", filepath.Join(c.dir, "data"), "-m", "fast", "-w", "stop")
-	if err != nil {
-		return fmt.Errorf("pg_ctl stop: %w\n%s", err, out)
+	c.stopped = true
+	close(c.done)
+	server := c.server
+	c.mu.Unlock()
+	var err error
+	if server != nil {
+		err = server.stop()
 	}
-	return nil
+	<-c.ended
+	return err
+}
+
+// start takes the running server, or starts one; it tries again while another lets go.
+func (c *Cluster) start(ctx context.Context) error {
+	var last error
+	for {
+		again, err := c.try(ctx)
+		if err == nil {
+			return nil
+		}
+		if last = err; !again {
+			return err
+		}
+		select {
+		case <-ctx.Done():
+			return fmt.Errorf("%w; waited %s for it", last, startWait)
+		case <-c.done:
+			return errors.New("the database is being stopped")
+		case <-time.After(step):
+		}
+	}
+}
+
+// try is one attempt; again tells that another may do.
+func (c *Cluster) try(ctx context.Context) (again bool, err error) {
+	release, err := lock(filepath.Join(c.options.Dir, "lock"))
+	if err != nil {
+		return errors.Is(err, errLocked), err
+	}
+	defer release()
+	if err := c.makeData(ctx); err != nil {
+		return false, err
+	}
+	switch pid, port, state := c.running(ctx); state {
+	case answers:
+		c.port = port
+		c.set(nil)
+		return false, nil
+	case lettingGo:
+		return true, fmt.Errorf("the database in %s, process %d, is starting or stopping", c.data, pid)
+	}
+	if c.port == 0 {
+		if c.port, err = freePort(); err != nil {
+			return false, err
+		}
+	}
+	server, err := c.launch(ctx)
+	if err != nil {
+		return false, err
+	}
+	c.set(server)
+	return false, nil
+}
+
+func (c *Cluster) set(server *process) {
+	c.mu.Lock()
+	c.server = server
+	c.mu.Unlock()
+}
+
+// supervise starts the server again when it dies, until Stop.
+func (c *Cluster) supervise() {
+	defer close(c.ended)
+	wait := step
+	for {
+		began := time.Now()
+		if !c.untilGone() {
+			return
+		}
+		c.options.Log.Error("the database died; it is started again", "folder", c.data)
+		if time.Since(began) > time.Minute {
+			wait = step
+		}
+		for {
+			ctx, cancel := context.WithTimeout(context.Background(), startWait)
+			err := c.start(ctx)
+			cancel()
+			if err == nil {
+				break
+			}
+			c.options.Log.Error("the database could not be started", "error", err)
+			select {
+			case <-c.done:
+				return
+			case <-time.After(wait):
+			}
+			wait = min(2*wait, 10*time.Second)
+		}
+		c.mu.Lock()
+		stopped, server := c.stopped, c.server
+		c.mu.Unlock()
+		if stopped { // meanwhile
+			if server != nil {
+				_ = server.stop() // nobody waits for it
+			}
+			return
+		}
+		c.options.Log.Info("the database is there again", "folder", c.data)
+	}
+}
+
+// untilGone waits until the server is gone; false when it was stopped on purpose.
+func (c *Cluster) untilGone() bool {
+	c.mu.Lock()
+	server := c.server
+	c.mu.Unlock()
+	if server != nil {
+		select {
+		case <-server.gone:
+			c.mu.Lock()
+			defer c.mu.Unlock()
+			return !c.stopped
+		case <-c.done:
+			return false
+		}
+	}
+	look := time.NewTicker(5 * step)
+	defer look.Stop()
+	for {
+		select {
+		case <-c.done:
+			return false
+		case <-look.C:
+			ctx, cancel := context.WithTimeout(context.Background(), 5*time.Second)
+			_, _, state := c.running(ctx)
+			cancel()
+			if state != answers {
+				return true
+			}
+		}
+	}
 }
 
 // prepare makes the folder and finds out who may run the server.
 func (c *Cluster) prepare() error {
-	if err := os.MkdirAll(c.dir, 0o750); err != nil {
+	if err := os.MkdirAll(c.options.Dir, 0o750); err != nil {
 		return err
 	}
 	if os.Getuid() != 0 {
@@ -115,74 +256,38 @@ func (c *Cluster) prepare() error {
 	uid, _ := strconv.Atoi(u.Uid)
 	gid, _ := strconv.Atoi(u.Gid)
 	c.own = &syscall.Credential{Uid: uint32(uid), Gid: uint32(gid)}
-	return os.Chown(c.dir, uid, gid)
+	return os.Chown(c.options.Dir, uid, gid)
 }
 
-func (c *Cluster) run(ctx context.Context, program string, args ...string) ([]byte, error) {
-	file, err := find(program)
-	if err != nil {
-		return nil, err
+// makeData makes the data folder when it is new: aside, and then under its name, so that one that was broken off is never
+// taken for whole.
+func (c *Cluster) makeData(ctx context.Context) error {
+	if whole(c.data) {
+		return nil
 	}
-	cmd := exec.CommandContext(ctx, file, args...)
-	cmd.Dir = c.dir
-	cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true} // an interrupt at the terminal is ours to handle
-	if c.own != nil {
-		cmd.SysProcAttr.Credential = c.own
-		cmd.Env = append(os.Environ(), "HOME="+c.dir)
+	if _, err := os.Stat(c.data); err == nil { // nothing ever ran in it
+		if err := os.Rename(c.data, fmt.Sprintf("%s.unfinished-%d", c.data, time.Now().UnixNano())); err != nil {
+			return err
+		}
 	}
-	// The server inherits a file, not a pipe: a pipe would stay open with it.
-	out, err := os.CreateTemp("", "cobrik-*.out")
-	if err != nil {
-		return nil, err
+	aside := c.data + ".new"
+	if err := os.RemoveAll(aside); err != nil {
+		return err
 	}
-	defer os.Remove(out.Name())
-	defer out.Close()
-	cmd.Stdout, cmd.Stderr = out, out
-	err = cmd.Run()
-	text, _ := os.ReadFile(out.Name())
-	return text, err
+	if out, err := c.run(ctx, "initdb", "-D", aside, "-U", "cobrik", "--auth=trust", "--encoding=UTF8", "--locale=C.UTF-8", "--no-sync"); err != nil {
+		return fmt.Errorf("initdb: %w\n%s", err, out)
+	}
+	return os.Rename(aside, c.data)
 }
 
-// find looks for a program of PostgreSQL: on the path, then where Debian puts
-// each version, the newest first.
-func find(program string) (string, error) {
-	found, _ := filepath.Glob("/usr/lib/postgresql/*/bin/" + program)
-	slices.SortFunc(found, func(a, b string) int { return version(b) - version(a) })
-	if len(found) > 0 {
-		return found[0], nil
+// whole tells whether initdb came to its end in a folder: it makes the database postgres last (PostgreSQL, initdb), which
+// with its two templates has a folder of its own.
+func whole(data string) bool {
+	if _, err := os.Stat(filepath.Join(data, "PG_VERSION")); err != nil {
+		return false
 	}
-	if file, err := exec.LookPath(program); err == nil {
-		return file, nil
-	}
-	return "", fmt.Errorf("%s is not installed: install postgresql with apt-get, or set DATABASE_URL to a server of your own", program)
-}
-
-func version(file string) int {
-	n, _ := strconv.Atoi(filepath.Base(filepath.Dir(filepath.Dir(file))))
-	return n
-}
-
-// runningPort reads the port of the server that runs in a data folder
-// (postmaster.pid, line 4), if it still answers.
-func runningPort(data string) (int, bool) {
-	text, err := os.ReadFile(filepath.Join(data, "postmaster.pid"))
-	if err != nil {
-		return 0, false
-	}
-	lines := strings.Split(string(text), "\n")
-	if len(lines) < 4 {
-		return 0, false
-	}
-	port, err := strconv.Atoi(strings.TrimSpace(lines[3]))
-	if err != nil {
-		return 0, false
-	}
-	conn, err := net.DialTimeout("tcp", fmt.Sprintf("127.0.0.1:%d", port), time.Second)
-	if err != nil {
-		return 0, false
-	}
-	conn.Close()
-	return port, true
+	databases, _ := os.ReadDir(filepath.Join(data, "base"))
+	return len(databases) >= 3
 }
 
 func freePort() (int, error) {
@@ -192,8 +297,4 @@ func freePort() (int, error) {
 	}
 	defer l.Close()
 	return l.Addr().(*net.TCPAddr).Port, nil
-}
-
-func tail(log []byte) []byte {
-	return log[max(0, len(log)-2000):]
 }

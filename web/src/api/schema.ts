@@ -5757,9 +5757,9 @@ export interface operations {
     };
     drop: {
         parameters: {
-            query?: {
+            query: {
                 /** @description Name of the file */
-                file?: string;
+                file: string;
             };
             header?: never;
             path?: never;
