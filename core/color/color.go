@@ -135,14 +135,3 @@ func (c Color) values() vec { return vec{orZero(c.V[0]), orZero(c.V[1]), orZero(
 
 // opacity gives alpha with none as 0.
 func (c Color) opacity() float64 { return orZero(c.Alpha) }
-
-// hueAt gives the index of a space's hue component, or -1.
-func hueAt(s Space) int {
-	switch s {
-	case HSL, HWB:
-		return 0
-	case LCH, OKLCH:
-		return 2
-	}
-	return -1
-}

@@ -119,7 +119,7 @@ func (c Color) To(space Space) Color {
 		to = fromXYZ(space, toXYZ(c.Space, v))
 	}
 	out.V = [3]float64{to.x, to.y, to.z}
-	if hueAt(space) >= 0 {
+	if space.Hue() >= 0 {
 		out.powerless()
 	}
 	return out
@@ -149,7 +149,7 @@ func (c *Color) powerless() {
 		none = c.V[1] <= 0.000004
 	}
 	if none {
-		c.V[hueAt(c.Space)] = None
+		c.V[c.Space.Hue()] = None
 	}
 }
 

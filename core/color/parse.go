@@ -81,7 +81,7 @@ func function(name, body string) (Color, bool) {
 		}
 		space, err := SpaceNamed(named)
 		f.space, f.scale, body = space, [3]component{channel, channel, channel}, rest
-		ok = err == nil && hueAt(space) < 0 && space != Lab && space != OKLab
+		ok = err == nil && space.Hue() < 0 && space != Lab && space != OKLab
 	}
 	if !ok {
 		return Color{}, false

@@ -37,7 +37,7 @@ func (c Color) CSS() string {
 	v := make([]string, 3)
 	for i, n := range c.V {
 		v[i] = number(n, 5)
-		if hueAt(c.Space) == i || c.Space == Lab || c.Space == LCH {
+		if c.Space.Hue() == i || c.Space == Lab || c.Space == LCH {
 			v[i] = number(n, 4)
 		}
 	}

@@ -113,6 +113,14 @@ func (i *importer) readPage(root *etree.Element, page *Page) {
 		l.Bounds.X, l.Bounds.Y = tidy(l.Bounds.X+whole.Bounds.X), tidy(l.Bounds.Y+whole.Bounds.Y)
 	}
 	page.Layers = layers
+	for len(page.Layers) == 1 && isWrapper(page.Layers[0]) { // a group that programs put around everything
+		one := page.Layers[0]
+		for _, l := range one.Children {
+			l.Bounds.X, l.Bounds.Y = tidy(l.Bounds.X+one.Bounds.X), tidy(l.Bounds.Y+one.Bounds.Y)
+		}
+		page.Layers = one.Children
+	}
+	layers = page.Layers
 	for _, p := range []string{"filter", "mask", "clip-path"} {
 		if v := bare.style[p]; v != "" && v != "none" {
 			i.warn(root, "%s of the whole drawing is not kept", p)
@@ -126,6 +134,11 @@ func (i *importer) readPage(root *etree.Element, page *Page) {
 	if bare.style["display"] == "none" {
 		page.Layers = []*Layer{}
 	}
+}
+
+// isWrapper tells whether a layer is a group that nobody named, and that does nothing to what it holds.
+func isWrapper(l *Layer) bool {
+	return l.Kind == Group && (l.Name == "G" || l.Name == "Svg") && !l.Hidden && l.Opacity == nil && l.Blend == "" && !l.Clip && l.Link == "" && len(l.Children) > 0
 }
 
 // ground gives what the root says of its background; empty for nothing that is a colour.

@@ -264,6 +264,16 @@ func (s *svgStroke) reachOf(o *outline) Rect {
 	if b.empty {
 		return Rect{o.left, o.top, 0, 0}
 	}
+	// Curves were cut into straight pieces: where it reaches as far as a curve's extreme lets it, it does so exactly.
+	snap := func(edge *float64, to float64) {
+		if math.Abs(*edge-to) < 0.02 {
+			*edge = to
+		}
+	}
+	snap(&b.left, o.left-half)
+	snap(&b.right, o.right+half)
+	snap(&b.top, o.top-half)
+	snap(&b.down, o.down+half)
 	return b.bounds()
 }
 
