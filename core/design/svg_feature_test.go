@@ -88,6 +88,7 @@ func features() []feature {
 		{"important", `<style>rect{fill:#383!important}.a{fill:#c33}</style><rect class="a" width="60" height="60" style="fill:#33c"/>`, ""},
 		{"weight", `<style>#a{fill:#383}.b{fill:#c33}rect{fill:#33c}</style><rect id="a" class="b" width="50" height="50"/><rect class="b" x="50" width="50" height="50"/><rect y="50" width="50" height="50" fill="#fc3"/>`, ""},
 		{"parts of selectors", `<style>g rect{fill:#383}g>.b{fill:#c33}rect[width="20"]{fill:#33c}</style><g><g><rect width="50" height="50"/></g><rect class="b" x="50" width="50" height="50"/></g><rect y="60" width="20" height="30"/>`, ""},
+		{"a child that is none", `<style>svg>rect{fill:#c33}g>rect{fill:#383}</style><g><a><rect width="50" height="50"/></a></g><rect x="50" y="50" width="40" height="40"/>`, ""},
 		{"selectors that are not read", `<style>rect:nth-child(3){fill:#c33}</style><rect width="50" height="50"/><rect y="50" width="50" height="50"/>`, "is not followed"},
 		{"inherit and initial", `<g fill="#c33" stroke="#222" stroke-width="6"><rect x="10" y="10" width="30" height="30" fill="inherit" stroke="initial"/><rect x="50" y="50" width="40" height="40" style="fill:unset"/></g>`, ""},
 		{"custom properties", `<style>:root{--ink:#383}rect{fill:var(--ink)}circle{fill:var(--none, #c33)}</style><rect width="50" height="50"/><circle cx="70" cy="70" r="20"/>`, ""},
@@ -131,6 +132,7 @@ func features() []feature {
 		{"a gradient less opaque", grad + `<rect x="10" y="10" width="80" height="60" fill="url(#g)" fill-opacity=".4"/>`, ""},
 		{"a radial gradient", radial + `<circle cx="50" cy="50" r="40" fill="url(#r)"/><rect width="30" height="20" fill="url(#r)"/>`, ""},
 		{"a radial gradient from a side", `<radialGradient id="r" fx=".2" fy=".3"><stop stop-color="#fc3"/><stop offset="1" stop-color="#137"/></radialGradient><rect x="10" y="10" width="80" height="60" fill="url(#r)"/>`, ""},
+		{"a radial gradient from a circle", `<radialGradient id="r" fr="30%"><stop stop-color="#fc3"/><stop offset="1" stop-color="#137"/></radialGradient><rect x="10" y="10" width="80" height="60" fill="url(#r)"/>`, ""},
 		{"a radial gradient in the drawing's units", `<radialGradient id="r" gradientUnits="userSpaceOnUse" cx="30" cy="30" r="50"><stop stop-color="#fc3"/><stop offset="1" stop-color="#137"/></radialGradient><rect x="10" y="10" width="80" height="60" fill="url(#r)"/>`, ""},
 		{"a gradient on a path", grad + `<path d="` + star + `" fill="url(#g)"/>`, ""},
 		{"a gradient on a box that is turned", grad + `<rect x="30" y="20" width="50" height="40" transform="rotate(30 50 50)" fill="url(#g)"/>`, ""},
@@ -164,11 +166,14 @@ func features() []feature {
 		{"a shadow as programs export it", `<g filter="url(#f)"><rect x="20" y="20" width="50" height="40" rx="6" fill="#fc3"/></g><filter id="f" x="0" y="0" width="100" height="100" filterUnits="userSpaceOnUse" color-interpolation-filters="sRGB"><feFlood flood-opacity="0" result="b"/><feColorMatrix in="SourceAlpha" values="0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 127 0" result="hard"/><feOffset dy="6"/><feGaussianBlur stdDeviation="4"/><feComposite in2="hard" operator="out"/><feColorMatrix values="0 0 0 0 0.2 0 0 0 0 0.1 0 0 0 0 0.5 0 0 0 0.7 0"/><feBlend in2="b" result="e"/><feBlend in="SourceGraphic" in2="e" result="s"/></filter>`, ""},
 		{"a shadow in CSS", `<rect x="20" y="20" width="50" height="40" fill="#fc3" style="filter:drop-shadow(4px 6px 3px rgb(20 20 20 / .6))"/>`, ""},
 		{"a shadow of a star", `<filter id="f"><feDropShadow dx="4" dy="6" stdDeviation="2"/></filter><path d="` + star + `" fill="#fc3" filter="url(#f)"/>`, ""},
+		{"a shadow of what is seen through", `<filter id="f" x="-50%" y="-50%" width="200%" height="200%"><feDropShadow dx="12" dy="12" stdDeviation="1"/></filter><rect x="20" y="20" width="50" height="40" fill="#fc3" fill-opacity=".4" filter="url(#f)"/>`, ""},
 		{"a blur", `<filter id="f" x="-50%" y="-50%" width="200%" height="200%"><feGaussianBlur stdDeviation="5"/></filter><rect x="30" y="30" width="40" height="40" fill="#383" filter="url(#f)"/>`, ""},
 		{"a filter of noise", `<filter id="f"><feTurbulence baseFrequency=".05" numOctaves="2"/><feComposite in2="SourceGraphic" operator="in"/></filter><rect x="10" y="10" width="80" height="80" filter="url(#f)"/>`, ""},
 		{"a filter that is missing", `<rect width="60" height="60" fill="#383" filter="url(#f)"/>`, ""},
 		{"blend modes", `<rect width="70" height="70" fill="#fc3"/><rect x="30" y="30" width="70" height="70" fill="#39c" style="mix-blend-mode:multiply"/><path d="M0 100L50 40L100 100z" fill="#c9c" style="mix-blend-mode:difference"/>`, ""},
 		{"markers", `<marker id="m" viewBox="0 0 10 10" refX="5" refY="5" markerWidth="6" markerHeight="6" orient="auto"><path d="M0 0L10 5L0 10z"/></marker><path d="M20 20L80 50L20 80" fill="none" stroke="#383" stroke-width="3" marker-end="url(#m)" marker-mid="url(#m)"/>`, ""},
+		{"markers on what inherits its look", `<marker id="m" viewBox="0 0 10 10" refX="5" refY="5" markerWidth="6" markerHeight="6"><path d="M0 0L10 5L0 10z"/></marker><g fill="none" stroke="#383" stroke-width="6"><path d="M20 20L80 50L20 80" marker-end="url(#m)"/></g>`, ""},
+		{"a clip that inherits its rule", `<g clip-rule="evenodd"><clipPath id="c"><path d="M0 0h100v100H0zM30 30h40v40H30z"/></clipPath></g><rect width="100" height="100" fill="#383" clip-path="url(#c)"/>`, ""},
 		// Pictures.
 		{"a PNG picture", `<image href="` + smallPNG() + `" x="10" y="10" width="80" height="60"/>`, ""},
 		{"a picture to a corner", `<image href="` + smallPNG() + `" x="10" y="10" width="80" height="80" preserveAspectRatio="xMinYMax"/>`, ""},
@@ -232,5 +237,52 @@ func TestEveryFeatureIsDrawnOrTold(t *testing.T) {
 	}
 	for k, part := range differing(t, openBrowser(t), all) {
 		assert.True(t, part >= 0 && part <= 0.005, "%s: %.2f %% of the pixels differ\n%s\n%s", of[k].name, 100*part, of[k].svg, all[k].again)
+	}
+}
+
+// What layers can say becomes layers, with the values that CSS has for it: only the rest is a picture.
+func TestWhatBecomesALayer(t *testing.T) {
+	look := func(name string) *Layer {
+		for _, f := range features() {
+			if f.name == name {
+				doc, _ := importText(t, f.svg)
+				return doc.Pages[0].Layers[len(doc.Pages[0].Layers)-1]
+			}
+		}
+		t.Fatalf("there is no feature %q", name)
+		return nil
+	}
+	l := look("a shadow")
+	assert.Equal(t, Box, l.Kind)
+	assert.Equal(t, []Shadow{{X: 4, Y: 6, Blur: 6, Color: "#22222299"}}, l.Shadows, "the blur of a box-shadow is twice the deviation (CSS Backgrounds 3, 6.1.1)")
+	l = look("a shadow as programs export it")
+	assert.Equal(t, []Shadow{{X: 0, Y: 6, Blur: 8, Color: "#331a80b3"}}, l.Shadows)
+	l = look("a shadow in CSS")
+	assert.Equal(t, []Shadow{{X: 4, Y: 6, Blur: 6, Color: "#14141499"}}, l.Shadows)
+	for _, name := range []string{"a clip of a circle", "a mask of a circle"} {
+		l = look(name)
+		assert.True(t, l.Clip, name)
+		assert.Equal(t, Rect{20, 20, 60, 60}, l.Bounds, name)
+		assert.Equal(t, []float64{30}, l.Radius, name)
+		assert.Len(t, l.Children, 2, name)
+	}
+	l = look("a mask by alpha")
+	assert.True(t, l.Clip)
+	assert.Equal(t, Rect{20, 20, 50, 50}, l.Bounds)
+	l = look("a linear gradient downwards")
+	assert.Equal(t, []Fill{{Gradient: &Gradient{Kind: "linear", Angle: 180, Stops: []Stop{{At: 0.2, Color: "#cc3333"}, {At: 0.9, Color: "#3333cc"}}}}}, l.Fills)
+	l = look("a linear gradient in the drawing's units")
+	assert.InDelta(t, 150.2551, l.Fills[0].Gradient.Angle, 0.001)
+	l = look("a radial gradient in the drawing's units")
+	assert.Equal(t, &[2]float64{0.25, 0.33333}, l.Fills[0].Gradient.Center)
+	for _, name := range []string{"a pattern", "a gradient on a path", "a clip of a star", "a mask that fades", "a blur", "markers", "a shadow of a star", "a shadow of what is seen through", "a stroke that is stretched", "a picture that is skewed"} {
+		l = look(name)
+		assert.Equal(t, Image, l.Kind, name)
+		assert.Equal(t, "svg", l.Flatten, name)
+	}
+	for name, kind := range map[string]Kind{"dashes": Vector, "paint-order": Vector, "unlike radii": Vector, "a PNG picture": Image, "a box with round joins": Box, "turned by a right angle": Box, "a symbol in colours": Instance} {
+		l = look(name)
+		assert.Equal(t, kind, l.Kind, name)
+		assert.Empty(t, l.Flatten, name)
 	}
 }

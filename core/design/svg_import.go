@@ -392,7 +392,7 @@ func (i *importer) boxed(l *Layer, e *etree.Element, style map[string]string, m 
 
 // clipped puts layers into a group that cuts them off at a box.
 func clipped(layers []*Layer, box Rect, radius float64, i *importer) *Layer {
-	out := &Layer{Kind: Group, Clip: true, Bounds: tidyRect(box)}
+	out := &Layer{Kind: Box, Clip: true, Bounds: tidyRect(box)}
 	if radius > 0 {
 		out.Radius = []float64{tidy(radius)}
 	}

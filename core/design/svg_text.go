@@ -414,7 +414,11 @@ func (i *importer) textLayer(e *etree.Element, p []textPiece, k ink, at *scope, 
 		lines = []string{whole}
 	} else {
 		for _, one := range p {
-			lines = append(lines, strings.TrimRight(shownCase(one.text, one.style), " "))
+			line := shownCase(one.text, one.style)
+			if one.alone { // else what comes after it stands apart by its space
+				line = strings.TrimRight(line, " ")
+			}
+			lines = append(lines, line)
 			width = max(width, one.width)
 		}
 		if n > 1 {
@@ -471,6 +475,9 @@ func (i *importer) tellOfFont(e *etree.Element, p textPiece, t *TextContent) {
 		if v := p.style[property]; v != "" && v != "normal" && v != "0" && v != "100%" {
 			i.warn(e, "%s is not kept", property)
 		}
+	}
+	if own := i.declared(p.e)["text-decoration-line"]; p.e != e && known(p.style["text-decoration-line"], "underline", "line-through") != "" && (own == "" || own == "none") && i.declared(p.e)["fill"] != "" {
+		i.warn(p.e, "the line that goes on from around it has its own colour here")
 	}
 	if v := p.style["text-decoration-line"]; v == "overline" {
 		i.warn(e, "the line over it is not kept")

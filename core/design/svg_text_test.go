@@ -34,6 +34,8 @@ func textFeatures() []feature {
 		{"underlined", `<text x="10" y="40" text-decoration="underline">Sow the beans</text>`, ""},
 		{"struck through", `<text x="10" y="40" style="text-decoration:line-through">Sow the beans</text>`, ""},
 		{"underlined within", `<text x="10" y="40">Sow <tspan text-decoration="underline">the</tspan> beans</text>`, ""},
+		{"a line that goes on", `<text x="10" y="40" text-decoration="underline">Sow <tspan text-decoration="none" font-weight="300">the</tspan> beans</text>`, ""},
+		{"a line in another colour", `<text x="10" y="40" text-decoration="underline">Sow <tspan fill="#c33">the</tspan> beans</text>`, "its own colour"},
 		{"in capitals", `<text x="10" y="40" style="text-transform:uppercase">Sow the beans</text>`, "in the case they are shown in"},
 		{"letters apart", `<text x="10" y="40" letter-spacing="3">Sow the beans</text>`, ""},
 		{"lines", `<text x="10" y="30">Sow<tspan x="10" dy="24">the</tspan><tspan x="10" dy="24">beans</tspan></text>`, ""},

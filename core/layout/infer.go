@@ -106,6 +106,11 @@ type Inference struct {
 // in it.
 const tolerance = 2.0
 
+// shows tells whether a box is more than the place of what it holds: it is painted, or does something to that.
+func shows(l *design.Layer) bool {
+	return l.Fill != "" || len(l.Fills) > 0 || l.Stroke != nil || len(l.Shadows) > 0 || l.Clip || l.Opacity != nil && *l.Opacity < 1 || l.Rotation != 0
+}
+
 // Infer reads containers from layers with bounds and no flow. choices names
 // another kind for containers, by Part.Key. The inference is nil on an error.
 func Infer(root *design.Layer, choices map[string]string) (*Inference, problem.List) {
@@ -124,7 +129,7 @@ func Infer(root *design.Layer, choices map[string]string) (*Inference, problem.L
 		}
 		x, y = x+l.Bounds.X, y+l.Bounds.Y
 		before := len(leaves)
-		if l.Kind != design.Group && (l.Kind != design.Box || len(l.Children) == 0 || l.Fill != "" || l.Stroke != nil) {
+		if l.Kind != design.Group && (l.Kind != design.Box || len(l.Children) == 0 || shows(l)) {
 			leaves = append(leaves, &Part{Kind: Leaf, Name: l.Name, Layer: l.ID, Bounds: Rect{x, y, l.Bounds.Width, l.Bounds.Height},
 				Text: l.Kind == design.Text, Width: Fixed, Height: Fixed, layer: l, order: len(leaves)})
 		}

@@ -72,6 +72,8 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 
 // URL gives the address of one of the cluster's databases.
 func (c *Cluster) URL(database string) string {
+	c.mu.Lock()
+	defer c.mu.Unlock()
 	return fmt.Sprintf("postgres://cobrik@127.0.0.1:%d/%s?sslmode=disable", c.port, database)
 }
 
@@ -143,28 +145,28 @@ func (c *Cluster) try(ctx context.Context) (again bool, err error) {
 	}
 	switch pid, port, state := c.running(ctx); state {
 	case answers:
-		c.port = port
-		c.set(nil)
+		c.set(nil, port)
 		return false, nil
 	case lettingGo:
 		return true, fmt.Errorf("the database in %s, process %d, is starting or stopping", c.data, pid)
 	}
-	if c.port == 0 {
-		if c.port, err = freePort(); err != nil {
+	port := c.port // nobody else writes it
+	if port == 0 {
+		if port, err = freePort(); err != nil {
 			return false, err
 		}
 	}
-	server, err := c.launch(ctx)
+	server, err := c.launch(ctx, port)
 	if err != nil {
 		return false, err
 	}
-	c.set(server)
+	c.set(server, port)
 	return false, nil
 }
 
-func (c *Cluster) set(server *process) {
+func (c *Cluster) set(server *process, port int) {
 	c.mu.Lock()
-	c.server = server
+	c.server, c.port = server, port
 	c.mu.Unlock()
 }
 

@@ -20,12 +20,12 @@ type process struct {
 }
 
 // launch starts a server in the data folder and waits until it answers.
-func (c *Cluster) launch(ctx context.Context) (*process, error) {
+func (c *Cluster) launch(ctx context.Context, port int) (*process, error) {
 	file, err := find("postgres")
 	if err != nil {
 		return nil, err
 	}
-	args := []string{"-D", c.data, "-c", "listen_addresses=127.0.0.1", "-c", "port=" + strconv.Itoa(c.port), "-c", "unix_socket_directories=", "-c", "max_connections=100"}
+	args := []string{"-D", c.data, "-c", "listen_addresses=127.0.0.1", "-c", "port=" + strconv.Itoa(port), "-c", "unix_socket_directories=", "-c", "max_connections=100"}
 	if c.options.Scratch {
 		args = append(args, "-c", "fsync=off", "-c", "synchronous_commit=off", "-c", "full_page_writes=off", "-c", "shared_buffers=32MB")
 	}
@@ -52,14 +52,14 @@ func (c *Cluster) launch(ctx context.Context) (*process, error) {
 	if err := <-started; err != nil {
 		return nil, err
 	}
-	for !c.says(ctx, c.port) {
+	for !c.says(ctx, port) {
 		select {
 		case <-p.gone:
 			text, _ := os.ReadFile(log.Name())
-			return nil, fmt.Errorf("PostgreSQL did not start on port %d:\n%s", c.port, tail(text[min(int(from), len(text)):]))
+			return nil, fmt.Errorf("PostgreSQL did not start on port %d:\n%s", port, tail(text[min(int(from), len(text)):]))
 		case <-ctx.Done():
 			_ = p.stop() // it is not used
-			return nil, fmt.Errorf("PostgreSQL does not answer on port %d: %w", c.port, ctx.Err())
+			return nil, fmt.Errorf("PostgreSQL does not answer on port %d: %w", port, ctx.Err())
 		case <-time.After(step / 2):
 		}
 	}
