@@ -72,6 +72,52 @@ func TestARevisionThatIsNotThereYetIsStale(t *testing.T) {
 	}
 }
 
+// Whoever guesses the next revision while another writes does not write over what the other wrote meanwhile.
+func TestAGuessedRevisionLosesNothing(t *testing.T) {
+	s := withTag(t)
+	root := contractOf(t, s).Root.ID
+	var both sync.WaitGroup
+	both.Add(2)
+	done := make(chan struct{})
+	go func() {
+		defer both.Done()
+		defer close(done)
+		last := ""
+		for n := range 60 {
+			if last != "" {
+				assert.Equal(t, last, contractOf(t, s).Root.Style["opacity"], "an edit that was kept is gone")
+			}
+			bench, err := s.Bench(t.Context(), "crop-tag", "")
+			if !assert.NoError(t, err) {
+				return
+			}
+			value := "0." + string(rune('1'+n%8))
+			if _, err = s.Edit(t.Context(), "crop-tag", bench.Revision, []service.ValueEdit{{Part: root, Property: "opacity", Value: value}}); err == nil {
+				last = value
+			}
+		}
+		assert.NotEmpty(t, last)
+	}()
+	go func() {
+		defer both.Done()
+		for n := 0; ; n++ {
+			select {
+			case <-done:
+				return
+			default:
+			}
+			now, err := s.Bench(t.Context(), "crop-tag", "")
+			if !assert.NoError(t, err) {
+				return
+			}
+			_, err = s.Edit(t.Context(), "crop-tag", now.Revision+1, []service.ValueEdit{{Part: root, Property: "rotate", Value: string(rune('1'+n%8)) + "deg"}})
+			var f *service.Failure
+			assert.True(t, err == nil || errors.As(err, &f) && f.Kind == service.Conflict, "%v", err)
+		}
+	}()
+	both.Wait()
+}
+
 // Whoever renames a token while another edits a contract, again and again: no contract ever names a token that is not there.
 func TestTokensAreRenamedWhileContractsAreEdited(t *testing.T) {
 	s := withTag(t)

@@ -205,6 +205,7 @@ func features() []feature {
 		feature{"a view box from elsewhere", whole(`width="100" height="100" viewBox="-20 -30 120 120"`), ""},
 		feature{"a view box alone", whole(`viewBox="0 0 100 50"`), ""},
 		feature{"a width alone", whole(`width="200" viewBox="0 0 100 50"`), ""},
+		feature{"a height alone", whole(`height="200" viewBox="0 0 100 50"`), ""},
 		feature{"a size in percent", whole(`width="100%" height="100%" viewBox="0 0 100 50"`), ""},
 		feature{"a stroke that does not scale", `<svg xmlns="http://www.w3.org/2000/svg" width="240" height="240"><g transform="scale(4 2)"><path d="M15 30l20 60" stroke="#222" stroke-width="5" vector-effect="non-scaling-stroke"/></g></svg>`, ""},
 		feature{"a ground", whole(`width="100" height="100" style="background:#fde"`), ""},
@@ -269,6 +270,7 @@ func TestWhatBecomesALayer(t *testing.T) {
 	l = look("a mask by alpha")
 	assert.True(t, l.Clip)
 	assert.Equal(t, Rect{20, 20, 50, 50}, l.Bounds)
+	assert.Equal(t, "cover", look("a picture that is cut off").Image.Fit)
 	l = look("a linear gradient downwards")
 	assert.Equal(t, []Fill{{Gradient: &Gradient{Kind: "linear", Angle: 180, Stops: []Stop{{At: 0.2, Color: "#cc3333"}, {At: 0.9, Color: "#3333cc"}}}}}, l.Fills)
 	l = look("a linear gradient in the drawing's units")

@@ -123,6 +123,13 @@ func TestWhatIsRefused(t *testing.T) {
 			assert.NotEmpty(t, p.Pointer, text)
 		}
 	}
+	// What CSS takes in other words is written as the standard has it: a hue is within a turn.
+	for _, text := range []string{"hsl(400 50% 50%)", "lch(50 20 -30)", "oklch(0.5 0.1 725)"} {
+		n, err := token.FromText("color", text)
+		require.NoError(t, err)
+		_, found := read(t, `{"t":{"$type":"color","$value":`+string(n.Append(nil, nil))+`}}`)
+		assert.Empty(t, found, text)
+	}
 	// The ends of the ranges are within them; none stands for no component; what has no bounds has none.
 	for _, text := range []string{color("srgb", "1, 0, 1"), color("hsl", "0, 100, 100"), color("hsl", "359.999, 0, 0"), color("oklch", `1, 0.9, "none"`), color("lab", "100, -300, 300"), color("xyz-d65", "1.2, -0.1, 3")} {
 		_, found := read(t, text)

@@ -25,6 +25,8 @@ const fine = `{
   "more": { "$type": "fontFamily", "$value": ["JetBrains Mono", "{family}"] },
   "size": { "$type": "dimension", "$value": { "value": 14, "unit": "px" } },
   "body": { "$value": "{size}" },
+  "wide": { "$type": "dimension", "$value": { "value": 1.1, "unit": "rem" } },
+  "note": { "$type": "typography", "$value": { "fontFamily": "{family}", "fontSize": { "value": 12, "unit": "px" }, "fontWeight": 400, "letterSpacing": { "value": 0, "unit": "px" }, "lineHeight": 1.5 } },
   "text": { "$type": "typography", "$value": { "fontFamily": "{family}", "fontSize": "{body}", "fontWeight": 400, "letterSpacing": { "value": 0.5, "unit": "px" }, "lineHeight": 1.5 } }
 }`
 
@@ -52,12 +54,14 @@ func TestNumbersKeepTheirDigits(t *testing.T) {
 	o := named(t, "css")
 	o.Lengths = "rem"
 	assert.Contains(t, build(t, o, library(t, fine))["tokens.css"], "--gap: 0.07716049312"+"5rem;", "a quotient is exact to twelve digits")
+	o.Lengths, o.Root = "px", 10
+	assert.Contains(t, build(t, o, library(t, fine))["tokens.css"], "--wide: 11px;", "a product has the noise of binary fractions: 1.1 by 10")
 }
 
 // Lengths of type grow with the text that a reader wants; others do not.
 func TestLengthsOfType(t *testing.T) {
 	kotlin := build(t, named(t, "kotlin"), library(t, fine))["Tokens.kt"]
-	for _, line := range []string{"import androidx.compose.ui.unit.sp\n", "import androidx.compose.ui.graphics.colorspace.ColorSpaces\n", "val size = 14.sp\n", "val body = size\n", "val textFontSize = body\n", "val textLetterSpacing = 0.5.sp\n", "val gap = 1.23456789.dp\n"} {
+	for _, line := range []string{"import androidx.compose.ui.unit.sp\n", "import androidx.compose.ui.graphics.colorspace.ColorSpaces\n", "val size = 14.sp\n", "val body = size\n", "val textFontSize = body\n", "val noteFontSize = 12.sp\n", "val textLetterSpacing = 0.5.sp\n", "val gap = 1.23456789.dp\n"} {
 		assert.Contains(t, kotlin, line)
 	}
 	android := build(t, named(t, "android"), library(t, fine))["tokens.xml"]
