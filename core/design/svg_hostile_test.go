@@ -61,6 +61,8 @@ func hostile() map[string]string {
 			return "g g g g g g g g g g g g g g .q" + fmt.Sprint(k) + ",g g g g g g g g g g g g g g g .a{fill:red}"
 		}) + "</style>" +
 			strings.Repeat("<g>", 150) + times(1000, func(int) string { return `<rect class="a" width="1" height="1"/>` }) + strings.Repeat("</g>", 150)),
+		"selectors that could be spread in many ways": whole("<style>" + times(20, func(k int) string { return "x " + strings.Repeat("g ", 40) + ".a{fill:red}" }) + "</style>" +
+			strings.Repeat("<g>", 150) + times(200, func(int) string { return `<rect class="a" width="1" height="1"/>` }) + strings.Repeat("</g>", 150)),
 		"one large clip, used often": whole(`<clipPath id="c"><path d="` + star + `"/></clipPath>` + times(4000, func(k int) string {
 			return fmt.Sprintf(`<path d="M0 0h%d.5v9z" clip-path="url(#c)"/>`, k%90+1)
 		})),

@@ -78,7 +78,7 @@ func (r *svgRules) of(e *etree.Element) (out []*svgRule, ok bool) {
 			return
 		}
 		for _, one := range rules {
-			if fits(one.selector, e) {
+			if r.fits(one.selector, e) {
 				out = append(out, one)
 			}
 		}
@@ -95,22 +95,35 @@ func (r *svgRules) of(e *etree.Element) (out []*svgRule, ok bool) {
 	return slices.Compact(out), r.matched <= maxMatches
 }
 
-func fits(selector []compound, e *etree.Element) bool {
+// fits tells whether an element, and those around it, are what a selector asks for. Each part is held against each element
+// around once, however many ways there are to spread the parts over them.
+func (r *svgRules) fits(selector []compound, e *etree.Element) bool {
 	if !selector[0].matches(e) {
 		return false
 	}
 	if len(selector) == 1 {
 		return true
 	}
+	around := []*etree.Element{e}
 	for above := e.Parent(); above != nil && above.Tag != ""; above = above.Parent() {
-		if fits(selector[1:], above) {
-			return true
-		}
-		if selector[0].child {
-			return false
-		}
+		around = append(around, above)
 	}
-	return false
+	r.matched += len(selector) * len(around)
+	// last[j] tells whether the parts from one on fit when that one is around[j].
+	var last []bool
+	for k := len(selector) - 1; k >= 0; k-- {
+		now, farther := make([]bool, len(around)), false
+		for j := len(around) - 1; j >= 0; j-- {
+			below := last == nil || farther
+			if last != nil && selector[k].child {
+				below = j+1 < len(around) && last[j+1]
+			}
+			now[j] = below && selector[k].matches(around[j])
+			farther = farther || last != nil && last[j]
+		}
+		last = now
+	}
+	return last[0]
 }
 
 func (c *compound) matches(e *etree.Element) bool {
