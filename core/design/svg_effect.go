@@ -1,6 +1,7 @@
 package design
 
 import (
+	"cmp"
 	"math"
 	"strings"
 
@@ -262,12 +263,12 @@ const maxShadows = 8
 // passed is what a filter's step gives: the element itself, or shadows under it, the lowest first.
 type passed struct {
 	graphic bool // the element lies on top
-	shadows []cast1
+	shadows []madeShadow
 	flood   string // a colour everywhere
 }
 
-// cast1 is one shadow in the making.
-type cast1 struct {
+// madeShadow is one shadow in the making, in user units.
+type madeShadow struct {
 	dx, dy, blur, spread float64
 	color                string
 	knocked              bool // not drawn under the element
@@ -303,7 +304,7 @@ func (i *importer) shadowsOf(e *etree.Element, value string, at *scope) ([]Shado
 	} else if strings.HasPrefix(value, "url(") {
 		return nil, !strings.Contains(value, " ") // a reference to nothing does nothing
 	} else if s, ok := i.dropShadow(e, value, at); ok {
-		result = passed{true, []cast1{s}, ""}
+		result = passed{true, []madeShadow{s}, ""}
 	} else {
 		return nil, false
 	}
@@ -323,14 +324,14 @@ func (i *importer) shadowsOf(e *etree.Element, value string, at *scope) ([]Shado
 }
 
 // dropShadow reads CSS's filter function of one shadow (Filter Effects 1, drop-shadow).
-func (i *importer) dropShadow(e *etree.Element, value string, at *scope) (cast1, bool) {
+func (i *importer) dropShadow(e *etree.Element, value string, at *scope) (madeShadow, bool) {
 	rest, ok := strings.CutPrefix(value, "drop-shadow(")
 	if !ok || !strings.HasSuffix(rest, ")") {
-		return cast1{}, false
+		return madeShadow{}, false
 	}
 	rest = strings.TrimSuffix(rest, ")")
 	if strings.Contains(rest, ") drop-shadow(") || strings.Contains(rest, ") blur(") {
-		return cast1{}, false
+		return madeShadow{}, false
 	}
 	var n []float64
 	var hue []string
@@ -342,13 +343,13 @@ func (i *importer) dropShadow(e *etree.Element, value string, at *scope) (cast1,
 		}
 	}
 	if len(n) < 2 || len(n) > 3 {
-		return cast1{}, false
+		return madeShadow{}, false
 	}
 	c := strings.Join(hue, " ")
 	if c == "" {
 		c = "currentColor"
 	}
-	out := cast1{dx: n[0], dy: n[1], color: i.inColor(e, at.style, "filter", c, 1)}
+	out := madeShadow{dx: n[0], dy: n[1], color: i.inColor(e, at.style, "filter", c, 1)}
 	if len(n) == 3 {
 		out.blur = n[2]
 	}
@@ -358,26 +359,25 @@ func (i *importer) dropShadow(e *etree.Element, value string, at *scope) (cast1,
 // filtered follows a filter's steps; false for one that does more than cast shadows (Filter Effects 1, 9).
 func (i *importer) filtered(f *etree.Element) (passed, bool) {
 	at := scope{style: i.styleOf(f, i.inheritedBy(f)), view: i.page}
-	results := map[string]passed{"SourceGraphic": {graphic: true}, "SourceAlpha": {shadows: []cast1{{color: "#000000"}}}}
+	results := map[string]passed{"SourceGraphic": {graphic: true}, "SourceAlpha": {shadows: []madeShadow{{color: "#000000"}}}}
 	last := results["SourceGraphic"]
 	for _, p := range f.ChildElements() {
 		if !i.ofSVG(p) || silent[p.Tag] {
 			continue
 		}
-		input := func(name string) (passed, bool) {
-			said := p.SelectAttrValue(name, "")
-			if said == "" {
+		result := func(name string) (passed, bool) {
+			if name == "" {
 				return last, true
 			}
-			one, ok := results[said]
+			one, ok := results[name]
 			return one, ok
 		}
-		in, ok := input("in")
+		in, ok := result(p.SelectAttrValue("in", ""))
 		if !ok {
 			return passed{}, false
 		}
 		style := i.styleOf(p, at.style)
-		out, ok := i.step(p, in, input, style)
+		out, ok := i.step(p, in, result, style)
 		if !ok {
 			return passed{}, false
 		}
@@ -389,7 +389,8 @@ func (i *importer) filtered(f *etree.Element) (passed, bool) {
 	return last, true
 }
 
-func (i *importer) step(p *etree.Element, in passed, input func(string) (passed, bool), style map[string]string) (passed, bool) {
+// step carries out one step of a filter on what it is given; result finds what another has made.
+func (i *importer) step(p *etree.Element, in passed, result func(name string) (passed, bool), style map[string]string) (passed, bool) {
 	n := func(name string, otherwise float64) []float64 {
 		v, err := readNumbers(p.SelectAttrValue(name, ""))
 		if err != nil || len(v) == 0 {
@@ -398,20 +399,20 @@ func (i *importer) step(p *etree.Element, in passed, input func(string) (passed,
 		return v
 	}
 	single := !in.graphic && in.flood == "" && len(in.shadows) == 1
-	change := func(with func(s *cast1)) (passed, bool) {
+	change := func(with func(s *madeShadow)) (passed, bool) {
 		if !single {
 			return passed{}, false
 		}
 		one := in.shadows[0]
 		with(&one)
-		return passed{shadows: []cast1{one}}, true
+		return passed{shadows: []madeShadow{one}}, true
 	}
 	blurOf := func() (float64, bool) {
 		v := n("stdDeviation", 0)
 		return v[0], v[0] >= 0 && (len(v) == 1 || v[0] == v[1])
 	}
 	hue := func() string {
-		return i.inColor(p, style, "flood-color", given2(style["flood-color"], "black"), fraction(style["flood-opacity"]))
+		return i.inColor(p, style, "flood-color", cmp.Or(style["flood-color"], "black"), fraction(style["flood-opacity"]))
 	}
 	switch p.Tag {
 	case "feFlood":
@@ -423,7 +424,7 @@ func (i *importer) step(p *etree.Element, in passed, input func(string) (passed,
 		if in.graphic { // what is moved whole is its silhouette once it is coloured
 			return passed{}, false
 		}
-		return change(func(s *cast1) { s.dx, s.dy = s.dx+n("dx", 0)[0], s.dy+n("dy", 0)[0] })
+		return change(func(s *madeShadow) { s.dx, s.dy = s.dx+n("dx", 0)[0], s.dy+n("dy", 0)[0] })
 	case "feGaussianBlur":
 		v, ok := blurOf()
 		if !ok || in.graphic && v > 0 {
@@ -432,10 +433,10 @@ func (i *importer) step(p *etree.Element, in passed, input func(string) (passed,
 		if v == 0 {
 			return in, true
 		}
-		return change(func(s *cast1) { s.blur = math.Hypot(s.blur, v) })
+		return change(func(s *madeShadow) { s.blur = math.Hypot(s.blur, v) })
 	case "feMorphology":
 		r := n("radius", 0)
-		return change(func(s *cast1) {
+		return change(func(s *madeShadow) {
 			if p.SelectAttrValue("operator", "erode") == "dilate" {
 				s.spread += r[0]
 			} else {
@@ -447,7 +448,7 @@ func (i *importer) step(p *etree.Element, in passed, input func(string) (passed,
 		if !ok || p.SelectAttrValue("type", "matrix") != "matrix" {
 			return passed{}, false
 		}
-		return change(func(s *cast1) {
+		return change(func(s *madeShadow) {
 			was, _ := color.Parse(s.color)
 			if part > 1 { // what is seen at all becomes whole
 				part = 1
@@ -456,7 +457,7 @@ func (i *importer) step(p *etree.Element, in passed, input func(string) (passed,
 			s.color = written(c)
 		})
 	case "feComposite":
-		in2, ok := input("in2")
+		in2, ok := result(p.SelectAttrValue("in2", ""))
 		switch operator := p.SelectAttrValue("operator", "over"); {
 		case !ok:
 			return passed{}, false
@@ -464,54 +465,40 @@ func (i *importer) step(p *etree.Element, in passed, input func(string) (passed,
 			one := in2.shadows[0]
 			was, _ := color.Parse(one.color)
 			one.color = faded(in.flood, was.Alpha)
-			return passed{shadows: []cast1{one}}, true
+			return passed{shadows: []madeShadow{one}}, true
 		case operator == "out" && single && !in2.graphic && len(in2.shadows) == 1 && in2.shadows[0].blur == 0:
-			return change(func(s *cast1) { s.knocked = true })
+			return change(func(s *madeShadow) { s.knocked = true })
 		case operator == "over":
 			return over(in, in2)
 		}
 	case "feBlend":
-		in2, ok := input("in2")
+		in2, ok := result(p.SelectAttrValue("in2", ""))
 		if mode := p.SelectAttrValue("mode", "normal"); !ok || mode != "normal" {
 			return passed{}, false
 		}
 		return over(in, in2)
 	case "feMerge":
 		out := passed{}
-		results := out
 		for _, node := range p.SelectElements("feMergeNode") {
-			name := node.SelectAttrValue("in", "")
-			if name == "" {
-				name = "SourceGraphic"
-			}
-			p.CreateAttr("cobrik-in", name)
-			one, ok := input("cobrik-in")
-			p.RemoveAttr("cobrik-in")
+			one, ok := result(node.SelectAttrValue("in", ""))
 			if !ok {
 				return passed{}, false
 			}
-			if results, ok = over(one, results); !ok {
+			if out, ok = over(one, out); !ok {
 				return passed{}, false
 			}
 		}
-		return results, true
+		return out, true
 	case "feDropShadow":
 		v, ok := blurOf()
 		c := hue()
 		if !ok || !in.graphic || c == "" {
 			return in, ok && in.graphic
 		}
-		in.shadows = append([]cast1{{dx: n("dx", 2)[0], dy: n("dy", 2)[0], blur: v, color: c}}, in.shadows...)
+		in.shadows = append([]madeShadow{{dx: n("dx", 2)[0], dy: n("dy", 2)[0], blur: v, color: c}}, in.shadows...)
 		return in, true
 	}
 	return passed{}, false
-}
-
-func given2(v, otherwise string) string {
-	if v == "" {
-		return otherwise
-	}
-	return v
 }
 
 // over lays what is in one result over another; false where that is more than shadows under the element.
@@ -519,7 +506,7 @@ func over(top, under passed) (passed, bool) {
 	if top.flood != "" || under.flood != "" || under.graphic && (top.graphic || len(top.shadows) > 0) || len(top.shadows)+len(under.shadows) > maxShadows {
 		return passed{}, false
 	}
-	return passed{graphic: top.graphic || under.graphic, shadows: append(append([]cast1{}, under.shadows...), top.shadows...)}, true
+	return passed{graphic: top.graphic || under.graphic, shadows: append(append([]madeShadow{}, under.shadows...), top.shadows...)}, true
 }
 
 // colorOfMatrix reads a colour matrix that gives everything one colour, as opaque as it was or less by a part.

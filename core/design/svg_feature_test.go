@@ -164,6 +164,7 @@ func features() []feature {
 		{"a mask with a hole", `<mask id="m"><rect width="100" height="100" fill="#fff"/><circle cx="50" cy="50" r="20"/></mask><rect width="100" height="100" fill="#383" mask="url(#m)"/>`, ""},
 		{"a shadow", `<filter id="f" x="-50%" y="-50%" width="200%" height="200%"><feDropShadow dx="4" dy="6" stdDeviation="3" flood-color="#222" flood-opacity=".6"/></filter><rect x="20" y="20" width="50" height="40" rx="6" fill="#fc3" filter="url(#f)"/>`, ""},
 		{"a shadow as programs export it", `<g filter="url(#f)"><rect x="20" y="20" width="50" height="40" rx="6" fill="#fc3"/></g><filter id="f" x="0" y="0" width="100" height="100" filterUnits="userSpaceOnUse" color-interpolation-filters="sRGB"><feFlood flood-opacity="0" result="b"/><feColorMatrix in="SourceAlpha" values="0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 127 0" result="hard"/><feOffset dy="6"/><feGaussianBlur stdDeviation="4"/><feComposite in2="hard" operator="out"/><feColorMatrix values="0 0 0 0 0.2 0 0 0 0 0.1 0 0 0 0 0.5 0 0 0 0.7 0"/><feBlend in2="b" result="e"/><feBlend in="SourceGraphic" in2="e" result="s"/></filter>`, ""},
+		{"a shadow that is merged", `<filter id="f" x="-50%" y="-50%" width="200%" height="200%"><feGaussianBlur in="SourceAlpha" stdDeviation="3"/><feOffset dx="4" dy="6" result="o"/><feFlood flood-color="#222" flood-opacity=".6"/><feComposite in2="o" operator="in"/><feMerge><feMergeNode/><feMergeNode in="SourceGraphic"/></feMerge></filter><rect x="20" y="20" width="50" height="40" fill="#fc3" filter="url(#f)"/>`, ""},
 		{"a shadow in CSS", `<rect x="20" y="20" width="50" height="40" fill="#fc3" style="filter:drop-shadow(4px 6px 3px rgb(20 20 20 / .6))"/>`, ""},
 		{"a shadow of a star", `<filter id="f"><feDropShadow dx="4" dy="6" stdDeviation="2"/></filter><path d="` + star + `" fill="#fc3" filter="url(#f)"/>`, ""},
 		{"a shadow of what is seen through", `<filter id="f" x="-50%" y="-50%" width="200%" height="200%"><feDropShadow dx="12" dy="12" stdDeviation="1"/></filter><rect x="20" y="20" width="50" height="40" fill="#fc3" fill-opacity=".4" filter="url(#f)"/>`, ""},
@@ -258,6 +259,8 @@ func TestWhatBecomesALayer(t *testing.T) {
 	assert.Equal(t, []Shadow{{X: 4, Y: 6, Blur: 6, Color: "#22222299"}}, l.Shadows, "the blur of a box-shadow is twice the deviation (CSS Backgrounds 3, 6.1.1)")
 	l = look("a shadow as programs export it")
 	assert.Equal(t, []Shadow{{X: 0, Y: 6, Blur: 8, Color: "#331a80b3"}}, l.Shadows)
+	l = look("a shadow that is merged")
+	assert.Equal(t, []Shadow{{X: 4, Y: 6, Blur: 6, Color: "#22222299"}}, l.Shadows)
 	l = look("a shadow in CSS")
 	assert.Equal(t, []Shadow{{X: 4, Y: 6, Blur: 6, Color: "#14141499"}}, l.Shadows)
 	for _, name := range []string{"a clip of a circle", "a mask of a circle"} {

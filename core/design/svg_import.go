@@ -319,7 +319,7 @@ func (i *importer) element(e *etree.Element, parent *scope) *Layer {
 	if l.Name == "" {
 		l.Name = nameOf(e, strings.ToUpper(e.Tag[:1])+e.Tag[1:])
 	}
-	l.Hidden = at.style["display"] == "none" || !containers[e.Tag] && e.Tag != "use" && invisible(at.style)
+	l.Hidden = l.Hidden || at.style["display"] == "none" || (shapes[e.Tag] || e.Tag == "image") && invisible(at.style)
 	if l.Kind == Group && e.Tag == "a" {
 		l.Link = linkOf(hrefOf(e))
 	}

@@ -53,6 +53,7 @@ func textFeatures() []feature {
 		{"in the font shorthand", `<text x="10" y="40" style="font:italic 700 24px 'Hanken Grotesk'">Sow the beans</text>`, ""},
 		{"less opaque", `<text x="10" y="40" opacity=".4" fill-opacity=".8">Sow the beans</text>`, ""},
 		{"hidden within", `<text x="10" y="40">Sow <tspan visibility="hidden">the</tspan> beans</text>`, ""},
+		{"visible within what is hidden", `<text x="10" y="40" visibility="hidden">Sow <tspan visibility="visible">the</tspan> beans</text>`, ""},
 		{"not displayed within", `<text x="10" y="40">Sow <tspan display="none">the</tspan> beans</text>`, ""},
 		{"from the middle of the line", `<text x="10" y="60" dominant-baseline="middle">Sow the beans</text>`, ""},
 		{"from the centre", `<text x="10" y="60" dominant-baseline="central">Sow the beans</text>`, ""},
