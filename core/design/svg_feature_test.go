@@ -3,6 +3,7 @@ package design
 import (
 	"bytes"
 	"encoding/base64"
+	"encoding/json"
 	"fmt"
 	"image"
 	"image/color"
@@ -11,6 +12,9 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/font"
 )
 
 // feature is one thing that an SVG file may do; what is told when it is not drawn as it was, in a word or two.
@@ -175,6 +179,8 @@ func features() []feature {
 		{"markers", `<marker id="m" viewBox="0 0 10 10" refX="5" refY="5" markerWidth="6" markerHeight="6" orient="auto"><path d="M0 0L10 5L0 10z"/></marker><path d="M20 20L80 50L20 80" fill="none" stroke="#383" stroke-width="3" marker-end="url(#m)" marker-mid="url(#m)"/>`, ""},
 		{"markers on what inherits its look", `<marker id="m" viewBox="0 0 10 10" refX="5" refY="5" markerWidth="6" markerHeight="6"><path d="M0 0L10 5L0 10z"/></marker><g fill="none" stroke="#383" stroke-width="6"><path d="M20 20L80 50L20 80" marker-end="url(#m)"/></g>`, ""},
 		{"a clip that inherits its rule", `<g clip-rule="evenodd"><clipPath id="c"><path d="M0 0h100v100H0zM30 30h40v40H30z"/></clipPath></g><rect width="100" height="100" fill="#383" clip-path="url(#c)"/>`, ""},
+		{"markers on what is turned about a point", `<marker id="m" viewBox="0 0 10 10" refX="5" refY="5" markerWidth="6" markerHeight="6"><path d="M0 0L10 5L0 10z"/></marker><path d="M30 40h40" stroke="#383" stroke-width="4" marker-end="url(#m)" transform="rotate(60)" transform-origin="50 40"/>`, ""},
+		{"blends that are kept to themselves", `<rect width="100" height="100" fill="#fc3"/><clipPath id="c"><path d="M0 0h90v90z"/></clipPath><g clip-path="url(#c)" style="isolation:isolate;mix-blend-mode:multiply"><rect width="90" height="90" fill="#9cf"/><rect x="40" width="50" height="50" fill="#39c" style="mix-blend-mode:multiply;isolation:isolate"/></g>`, ""},
 		// Pictures.
 		{"a PNG picture", `<image href="` + smallPNG() + `" x="10" y="10" width="80" height="60"/>`, ""},
 		{"a picture to a corner", `<image href="` + smallPNG() + `" x="10" y="10" width="80" height="80" preserveAspectRatio="xMinYMax"/>`, ""},
@@ -239,6 +245,21 @@ func TestEveryFeatureIsDrawnOrTold(t *testing.T) {
 	}
 	for k, part := range differing(t, openBrowser(t), all) {
 		assert.True(t, part >= 0 && part <= 0.005, "%s: %.2f %% of the pixels differ\n%s\n%s", of[k].name, 100*part, of[k].svg, all[k].again)
+	}
+}
+
+// One file gives one document, byte for byte: else nobody could tell whether a drawing changed.
+func TestAnImportIsTheSameEveryTime(t *testing.T) {
+	for _, f := range append(features(), textFeatures()...) {
+		first, _ := ImportSVG("a.svg", []byte(f.svg), font.Shipped())
+		want, err := json.Marshal(first)
+		require.NoError(t, err)
+		for range 3 {
+			again, _ := ImportSVG("a.svg", []byte(f.svg), font.Shipped())
+			got, err := json.Marshal(again)
+			require.NoError(t, err)
+			require.Equal(t, string(want), string(got), f.name)
+		}
 	}
 }
 

@@ -44,15 +44,14 @@ func (i *importer) picture(e *etree.Element, parent, at *scope) *Layer {
 		for len(c.wanted) > 0 { // what is wanted may want more
 			next := c.wanted[0]
 			c.wanted = c.wanted[1:]
-			out.WriteString("<g" + styleAttribute(i.inheritedBy(next), svgInherited) + ">")
+			out.WriteString("<g" + styleAttributes(i.inheritedBy(next), svgInherited) + ">")
 			c.element(&out, next, false, 0)
 			out.WriteString("</g>")
 		}
 		out.WriteString("</defs>")
 	}
-	m := parent.m
-	out.WriteString(`<g transform="matrix(` + strings.Join([]string{exact(m.a), exact(m.b), exact(m.c), exact(m.d), exact(m.e), exact(m.f)}, " ") + `)">`)
-	out.WriteString(`<svg overflow="visible" width="` + exact(parent.view[0]) + `" height="` + exact(parent.view[1]) + `"` + styleAttribute(parent.style, svgInherited) + ">")
+	out.WriteString(`<g transform="` + parent.m.text() + `">`)
+	out.WriteString(`<svg overflow="visible" width="` + exact(parent.view[0]) + `" height="` + exact(parent.view[1]) + `"` + styleAttributes(parent.style, svgInherited) + ">")
 	out.WriteString(body.String())
 	out.WriteString("</svg></g></svg>")
 	text := out.String()
@@ -69,6 +68,11 @@ func (i *importer) picture(e *etree.Element, parent, at *scope) *Layer {
 // exact writes a number of a transform with all that can be seen of it.
 func exact(v float64) string {
 	return strings.TrimSuffix(strings.TrimRight(formatFixed(v), "0"), ".")
+}
+
+// text writes a transform.
+func (m matrix) text() string {
+	return "matrix(" + strings.Join([]string{exact(m.a), exact(m.b), exact(m.c), exact(m.d), exact(m.e), exact(m.f)}, " ") + ")"
 }
 
 // asset makes an image layer of a picture that the document carries; nil, told, where that is too much.
@@ -116,7 +120,7 @@ var drawn = func() map[string]map[string]bool {
 	for tag, attributes := range map[string]string{
 		"g": "", "a": "", "switch": "", "defs": "", "symbol": "viewBox preserveAspectRatio refX refY", "svg": "viewBox preserveAspectRatio",
 		"path": "pathLength", "rect": "pathLength", "circle": "pathLength", "ellipse": "pathLength", "line": "x1 y1 x2 y2 pathLength", "polyline": "points pathLength", "polygon": "points pathLength",
-		"use": "", "image": "preserveAspectRatio", "text": "dx dy rotate textLength lengthAdjust", "tspan": "dx dy rotate textLength lengthAdjust",
+		"use": "", "image": "preserveAspectRatio", "text": "x y dx dy rotate textLength lengthAdjust", "tspan": "x y dx dy rotate textLength lengthAdjust",
 		"textPath":       "startOffset method spacing side textLength lengthAdjust",
 		"linearGradient": "gradientUnits gradientTransform x1 y1 x2 y2 spreadMethod", "radialGradient": "gradientUnits gradientTransform cx cy r fx fy fr spreadMethod", "stop": "offset",
 		"pattern":  "patternUnits patternContentUnits patternTransform x y width height viewBox preserveAspectRatio",
@@ -142,60 +146,46 @@ var drawn = func() map[string]map[string]bool {
 
 const transfers = "type tableValues slope intercept amplitude exponent offset"
 
-// plainGeometry are properties of style that are written as attributes: those elements have them which ask for no style.
-var plainGeometry = words("x y width height cx cy r rx ry")
+// plainGeometry are properties of style that are written as attributes, in this order.
+var plainGeometry = strings.Fields("x y width height cx cy r rx ry")
 
 func (c *cleaner) element(b *strings.Builder, e *etree.Element, first bool, depth int) {
 	attributes, known := drawn[e.Tag]
 	if !known || !c.ofSVG(e) || depth > maxSVGDepth || b.Len() > maxPicture {
 		return
 	}
-	style := map[string]string{}
-	for p, v := range c.declared(e) {
-		if strings.Contains(v, "var(") {
-			v = replaceVariables(v, c.styleOf(e, c.inheritedBy(e)))
-		}
-		if first && p == "mix-blend-mode" || strings.HasPrefix(p, "--") || strings.ContainsAny(v, "<>{};@\\") || !c.innerOnly(v) {
-			continue
-		}
-		style[p] = v
-	}
 	b.WriteString("<" + e.Tag)
+	write := func(name, value string) { b.WriteString(" " + name + `="` + esc(value) + `"`) }
 	if id := e.SelectAttrValue("id", ""); id != "" {
-		b.WriteString(` id="` + esc(id) + `"`)
+		write("id", id)
 	}
-	for name := range plainGeometry { // what is no property of this element's style is an attribute of it
-		if v := e.SelectAttrValue(name, ""); v != "" && !strings.HasPrefix(e.Tag, "fe") && (e.Tag == "text" || e.Tag == "tspan" || e.Tag == "radialGradient" || e.Tag == "pattern" || e.Tag == "mask" || e.Tag == "filter") {
-			b.WriteString(" " + name + `="` + esc(v) + `"`)
-			delete(style, name)
-		} else if v, ok := style[name]; ok && !strings.HasPrefix(e.Tag, "fe") {
-			b.WriteString(" " + name + `="` + esc(v) + `"`)
-			delete(style, name)
+	style := c.keptStyle(e, first)
+	for _, name := range plainGeometry {
+		if v := style[name]; v != "" && !attributes[name] { // else it is no property of this element's style
+			write(name, v)
 		}
+		delete(style, name)
 	}
-	if d, ok := style["d"]; ok {
+	if d := style["d"]; d != "" {
 		if inner, is := cutFunction(d, "path"); is {
 			d = inner
 		}
-		b.WriteString(` d="` + esc(d) + `"`)
+		write("d", d)
 		delete(style, "d")
 	}
-	if t, ok := style["transform"]; ok && style["transform-origin"] == "" && style["transform-box"] == "" {
-		if m, err := readTransform(t); err == nil && !strings.Contains(t, "%") { // as an attribute, which reads what CSS does not
-			b.WriteString(` transform="matrix(` + strings.Join([]string{exact(m.a), exact(m.b), exact(m.c), exact(m.d), exact(m.e), exact(m.f)}, " ") + `)"`)
-		}
+	if m, err := readTransform(style["transform"]); err == nil && m != identity && !strings.Contains(style["transform"], "%") {
+		write("transform", m.text()) // as an attribute, which reads what CSS does not
 		delete(style, "transform")
 	}
 	for _, a := range e.Attr {
-		if a.Space == "" && attributes[a.Key] && (!plainGeometry[a.Key] || strings.HasPrefix(e.Tag, "fe")) {
-			b.WriteString(" " + a.Key + `="` + esc(a.Value) + `"`)
+		if a.Space == "" && attributes[a.Key] {
+			write(a.Key, a.Value)
 		}
 	}
 	if href := hrefOf(e); href != "" {
 		c.href(b, e, href)
 	}
-	b.WriteString(styleAttribute(style, nil))
-	b.WriteString(">")
+	b.WriteString(styleAttributes(style, nil) + ">")
 	for _, child := range e.Child {
 		switch child := child.(type) {
 		case *etree.CharData:
@@ -207,6 +197,28 @@ func (c *cleaner) element(b *strings.Builder, e *etree.Element, first bool, dept
 		}
 	}
 	b.WriteString("</" + e.Tag + ">")
+}
+
+// keptStyle gives what an element says of its style, without what reaches outside; how the first blends is its layer's affair.
+func (c *cleaner) keptStyle(e *etree.Element, first bool) map[string]string {
+	style := map[string]string{}
+	for p, v := range c.declared(e) {
+		if strings.Contains(v, "var(") {
+			v = replaceVariables(v, c.styleOf(e, c.inheritedBy(e)))
+		}
+		if !(first && p == "mix-blend-mode") && !strings.HasPrefix(p, "--") && !strings.ContainsAny(v, "<>{};@\\") && innerOnly(v) {
+			style[p] = v
+		}
+	}
+	names := make([]string, 0, len(style))
+	for p := range style {
+		names = append(names, p)
+	}
+	slices.Sort(names)
+	for _, p := range names { // in one order, so that one file gives one picture
+		c.wantReferred(style[p])
+	}
+	return style
 }
 
 // loudElements are elements that show something, or make it move, and are no part of a picture.
@@ -252,56 +264,59 @@ func (c *cleaner) want(e *etree.Element) {
 	c.wanted = append(c.wanted, e)
 }
 
-// innerOnly tells whether a value reaches for nothing outside of the file, and has what it refers to come along.
-func (c *cleaner) innerOnly(value string) bool {
+// innerOnly tells whether a value reaches for nothing outside of the file.
+func innerOnly(value string) bool {
 	lower := strings.ToLower(value)
 	for rest := lower; ; {
 		at := strings.Index(rest, "url(")
 		if at < 0 {
 			break
 		}
-		inner := strings.TrimLeft(rest[at+4:], ` "'`)
-		if !strings.HasPrefix(inner, "#") {
+		rest = rest[at+4:]
+		if !strings.HasPrefix(strings.TrimLeft(rest, ` "'`), "#") {
 			return false
 		}
-		rest = rest[at+4:]
 	}
-	if strings.Contains(lower, "image(") || strings.Contains(lower, "image-set") || strings.Contains(lower, "expression") {
-		return false
-	}
+	return !strings.Contains(lower, "image(") && !strings.Contains(lower, "image-set") && !strings.Contains(lower, "expression")
+}
+
+// wantReferred has what a value refers to come along.
+func (c *cleaner) wantReferred(value string) {
 	for rest := value; ; {
 		at := strings.Index(rest, "#")
 		if at < 0 {
-			return true
+			return
 		}
-		id, _, _ := strings.Cut(rest[at+1:], ")")
-		c.want(c.byID[strings.Trim(trim(id), `"'`)])
 		rest = rest[at+1:]
+		id, _, _ := strings.Cut(rest, ")")
+		c.want(c.byID[strings.Trim(trim(id), `"'`)])
 	}
 }
 
-// styleAttribute writes a style, of some properties or all of them.
-func styleAttribute(style map[string]string, of map[string]bool) string {
+// onlyInStyle are the properties that have no attribute of their own (SVG 2, presentation attributes).
+var onlyInStyle = words("mix-blend-mode isolation white-space text-transform line-height background-color")
+
+// styleAttributes writes a style, of some properties or all of them, as attributes: those take numbers without units, as
+// files have them.
+func styleAttributes(style map[string]string, of map[string]bool) string {
 	var names []string
 	for p, v := range style {
-		if v != "" && (of == nil || of[p]) {
+		if v != "" && (of == nil || of[p]) && !strings.ContainsAny(v, "<>{};@\\") {
 			names = append(names, p)
 		}
 	}
-	if len(names) == 0 {
-		return ""
-	}
 	slices.Sort(names)
 	var b strings.Builder
+	var inStyle []string
 	for _, p := range names {
-		v := style[p]
-		if p == "font-size" && strings.Trim(v, "0123456789.e-") == "" {
-			v += "px"
+		if onlyInStyle[p] {
+			inStyle = append(inStyle, p+":"+style[p])
+		} else {
+			b.WriteString(" " + p + `="` + esc(style[p]) + `"`)
 		}
-		if strings.ContainsAny(v, "<>{};@\\") {
-			continue
-		}
-		b.WriteString(p + ":" + v + ";")
 	}
-	return ` style="` + esc(strings.TrimSuffix(b.String(), ";")) + `"`
+	if len(inStyle) > 0 {
+		b.WriteString(` style="` + esc(strings.Join(inStyle, ";")) + `"`)
+	}
+	return b.String()
 }

@@ -171,7 +171,7 @@ func (i *importer) variant(symbol *etree.Element, place *scope, box Rect) (*Fami
 		known = &symbolFamily{looked: map[string]int{}}
 		i.families[symbol] = known
 	}
-	asked := size + styleAttribute(place.style, svgInherited)
+	asked := size + styleAttributes(place.style, svgInherited)
 	if k, ok := known.looked[asked]; ok {
 		if k == nothingSeen {
 			return nil, 0
