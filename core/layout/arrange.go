@@ -114,12 +114,12 @@ func bothSides(a, b float64) (float64, float64) {
 	return least, least
 }
 
-// whole is the whole px nearby, which untidy edges were meant to be on.
+// whole is the whole px nearby, which untidy edges were meant to be on; else the value with no more digits than anybody draws with.
 func whole(v float64) float64 {
 	if r := math.Round(v); math.Abs(v-r) <= 0.26 {
 		return r
 	}
-	return v
+	return round(v)
 }
 
 func median(values []float64) float64 {

@@ -348,3 +348,28 @@ func TestEveryReadingOfATidyDrawingIsProved(t *testing.T) {
 	assert.LessOrEqual(t, wrong, 20, "the residual says so, but the tree has to be mended by hand")
 	assert.LessOrEqual(t, worst, tolerance+even/2, "further off than untidiness explains")
 }
+
+// What is computed of places has noise behind its thousandths; nobody should find 13.332999999999998 px in a style sheet.
+func TestWhatIsReadHasNoNoise(t *testing.T) {
+	r := rand.New(rand.NewPCG(14, 2))
+	for range 40 {
+		root := &design.Layer{ID: "root", Name: "Table", Kind: design.Box, Fill: "#ffffff", Bounds: design.Rect{Width: 640, Height: 400}}
+		y := 8 + 12*r.Float64()
+		for row := range 4 {
+			x := 8 + 12*r.Float64()
+			for column := range 3 {
+				id := fmt.Sprintf("c%d-%d", row, column)
+				root.Children = append(root.Children, &design.Layer{ID: id, Name: id, Kind: design.Box, Fill: "#aabbcc", Bounds: design.Rect{X: x, Y: y, Width: 40 + 50*r.Float64(), Height: 20}})
+				x += 100 + 30*r.Float64()
+			}
+			y += 30 + 5*r.Float64()
+		}
+		got, found := Infer(root, nil)
+		require.NotNil(t, got, found)
+		got.Root.walk(func(p *Part) {
+			for _, v := range []float64{p.Gap, p.Across, p.Padding.Top, p.Padding.Right, p.Padding.Bottom, p.Padding.Left} {
+				assert.Equal(t, round(v), v, "%s of %s", p.Kind, p.Name)
+			}
+		})
+	}
+}
