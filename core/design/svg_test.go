@@ -10,6 +10,7 @@ import (
 	"math/rand/v2"
 	"strings"
 	"testing"
+	"unicode/utf16"
 
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
@@ -311,4 +312,42 @@ func FuzzImportSVG(f *testing.F) {
 			t.Fatal(problems)
 		}
 	})
+}
+
+// A file in another encoding than UTF-8 is read by its byte order mark, or by what it declares.
+func TestEncodings(t *testing.T) {
+	const bare = `<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"><title>Grüne Bohne</title><rect width="9" height="9"/></svg>`
+	wide := func(text string, big bool) string {
+		var b strings.Builder
+		for _, u := range utf16.Encode([]rune(text)) {
+			if big {
+				b.Write([]byte{byte(u >> 8), byte(u)})
+			} else {
+				b.Write([]byte{byte(u), byte(u >> 8)})
+			}
+		}
+		return b.String()
+	}
+	latin := strings.ReplaceAll(bare, "ü", "\xfc")
+	for name, text := range map[string]string{
+		"UTF-8":                     bare,
+		"UTF-8 with a mark":         "\xEF\xBB\xBF" + bare,
+		"UTF-8, declared":           `<?xml version="1.0" encoding="UTF-8" standalone="no"?>` + bare,
+		"UTF-16, little end":        "\xFF\xFE" + wide(bare, false),
+		"UTF-16, big end":           "\xFE\xFF" + wide(`<?xml version="1.0" encoding="UTF-16"?>`+bare, true),
+		"UTF-16 without a mark":     wide(`<?xml version="1.0" encoding="UTF-16"?>`+bare, false),
+		"Latin 1":                   `<?xml version='1.0' encoding='iso-8859-1'?>` + latin,
+		"a code page":               `<?xml version="1.0" encoding="windows-1252"?>` + latin,
+		"a declaration without one": `<?xml version="1.0"?>` + bare,
+	} {
+		doc, found := importText(t, text)
+		if assert.NotNil(t, doc, "%s: %v", name, found) {
+			assert.Equal(t, "Grüne Bohne", doc.Pages[0].Name, name)
+		}
+	}
+	for text, says := range map[string]string{`<?xml version="1.0" encoding="made-up"?>` + bare: "made-up", latin: "UTF-8"} {
+		doc, found := importText(t, text)
+		assert.Nil(t, doc)
+		assert.Contains(t, found.Error(), says)
+	}
 }
