@@ -23,6 +23,7 @@ func (p *page) begin(name, start string) {
 	p.until("the field for its name", `document.activeElement?.matches("[data-begin]")`)
 	p.press(name)
 	if start != "" {
+		p.until("the starts to choose from", `document.querySelector("select[aria-label=Start]")?.options.length > 1`)
 		p.press(kb.Tab)
 		for range 20 {
 			if evaluate[bool](p, fmt.Sprintf(`document.activeElement.selectedOptions[0].text.startsWith(%s)`, quoted(start))) {
