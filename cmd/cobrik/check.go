@@ -54,14 +54,8 @@ that overlap or leave a gap. Exits with 1 when anything is an error.`,
 				}
 				all = append(all, found...)
 			}
-			if sarif {
-				if _, err := cmd.OutOrStdout().Write(problem.SARIF("Cobrik", all)); err != nil {
-					return err
-				}
-			} else {
-				for _, p := range all {
-					fmt.Fprintf(cmd.OutOrStdout(), "%s: %s [%s]\n", p.Severity, p, p.Rule)
-				}
+			if err := list(cmd, all, sarif); err != nil {
+				return err
 			}
 			if mended > 0 {
 				fmt.Fprintf(cmd.ErrOrStderr(), "mended: %d\n", mended)
@@ -117,4 +111,16 @@ func (f *designTokens) themes(cmd *cobra.Command) ([]check.Theme, error) {
 		out = append(out, one)
 	}
 	return out, nil
+}
+
+// list writes problems, a line each, or as a SARIF log.
+func list(cmd *cobra.Command, found problem.List, sarif bool) error {
+	if sarif {
+		_, err := cmd.OutOrStdout().Write(problem.SARIF("Cobrik", found))
+		return err
+	}
+	for _, p := range found {
+		fmt.Fprintf(cmd.OutOrStdout(), "%s: %s [%s]\n", p.Severity, p, p.Rule)
+	}
+	return nil
 }

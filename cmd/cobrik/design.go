@@ -109,7 +109,7 @@ written. Bindings to tokens are looked at when token files are given. Exits with
 			doc, found := readDesign(args[0], text)
 			if doc != nil {
 				if tokens.theme == nil {
-					eachLayer(doc, unbind)
+					doc.EachLayer(unbind)
 				}
 				var origins []contract.Origin
 				for _, f := range doc.Families {
@@ -121,14 +121,8 @@ written. Bindings to tokens are looked at when token files are given. Exits with
 				}
 				found = append(found, drafted...)
 			}
-			if sarif {
-				if _, err := cmd.OutOrStdout().Write(problem.SARIF("Cobrik", found)); err != nil {
-					return err
-				}
-			} else {
-				for _, p := range found {
-					fmt.Fprintf(cmd.OutOrStdout(), "%s: %s [%s]\n", p.Severity, p, p.Rule)
-				}
+			if err := list(cmd, found, sarif); err != nil {
+				return err
 			}
 			if found.Failed() {
 				return errSilent
@@ -147,7 +141,7 @@ written. Bindings to tokens are looked at when token files are given. Exits with
 // counted says what a document holds.
 func counted(doc *design.Document) string {
 	layers, pictures, words := 0, 0, 0
-	eachLayer(doc, func(l *design.Layer) {
+	doc.EachLayer(func(l *design.Layer) {
 		layers++
 		switch {
 		case l.Flatten != "":
@@ -168,20 +162,6 @@ func unbind(l *design.Layer) {
 			for j := range g.Stops {
 				g.Stops[j].Token = ""
 			}
-		}
-	}
-}
-
-func eachLayer(doc *design.Document, visit func(*design.Layer)) {
-	look := func(l *design.Layer, _, _ float64) { visit(l) }
-	for _, p := range doc.Pages {
-		for _, l := range p.Layers {
-			l.Walk(look)
-		}
-	}
-	for _, f := range doc.Families {
-		for _, v := range f.Variants {
-			v.Root.Walk(look)
 		}
 	}
 }

@@ -58,9 +58,7 @@ when there is an error; warnings alone are no failure.`,
 				}
 				err = printJSON(cmd, map[string]any{"errors": errs, "warnings": len(found) - errs, "problems": found})
 			} else {
-				for _, p := range found {
-					fmt.Fprintf(cmd.OutOrStdout(), "%s: %s [%s]\n", p.Severity, p, p.Rule)
-				}
+				err = list(cmd, found, false)
 				fmt.Fprintf(cmd.OutOrStdout(), "%d errors, %d warnings\n", errs, len(found)-errs)
 			}
 			if err == nil && errs > 0 {

@@ -414,6 +414,21 @@ func (l *Layer) Walk(visit func(l *Layer, x, y float64)) {
 	walk(l, 0, 0)
 }
 
+// EachLayer visits every layer of pages and of drawn variants, parents first.
+func (d *Document) EachLayer(visit func(l *Layer)) {
+	look := func(l *Layer, _, _ float64) { visit(l) }
+	for _, p := range d.Pages {
+		for _, l := range p.Layers {
+			l.Walk(look)
+		}
+	}
+	for _, f := range d.Families {
+		for _, v := range f.Variants {
+			v.Root.Walk(look)
+		}
+	}
+}
+
 // defaultName matches names a drawing program gives by itself, such as
 // "Group 14" or "Rectangle": common practice, no source.
 var defaultName = regexp.MustCompile(`(?i)^(group|frame|rectangle|rect|ellipse|oval|line|path|vector|layer|shape|text|image|artboard|box)( copy)?( ?\d+)?$`)

@@ -63,21 +63,11 @@ func (d *Document) findAssets() {
 	if len(d.Assets) == 0 {
 		return
 	}
-	find := func(l *Layer, _, _ float64) {
+	d.EachLayer(func(l *Layer) {
 		if l.Image != nil {
 			l.Image.Shown = d.Asset(l.Image.Asset)
 		}
-	}
-	for _, p := range d.Pages {
-		for _, l := range p.Layers {
-			l.Walk(find)
-		}
-	}
-	for _, f := range d.Families {
-		for _, v := range f.Variants {
-			v.Root.Walk(find)
-		}
-	}
+	})
 }
 
 type checker struct {

@@ -18,10 +18,9 @@ func (i *importer) affected(e *etree.Element, parent, at *scope) *Layer {
 	case cutAll:
 		return nil
 	case cutOtherwise:
-		if l := i.pictureUnlessWords(e, parent, at, "it shows what its clip or mask should cut off"); l != nil {
-			return l
+		if !i.keepsWords(e, "it shows what its clip or mask should cut off") {
+			return i.picture(e, parent, at)
 		}
-		clip = nil
 	}
 	l := i.plain(e, parent, at)
 	if l == nil {
@@ -29,8 +28,8 @@ func (i *importer) affected(e *etree.Element, parent, at *scope) *Layer {
 	}
 	if v := at.style["filter"]; v != "" && v != "none" && !i.pictured[l] {
 		if shadows, ok := i.shadowsOf(e, v, at); !ok || !cast(l, shadows) {
-			if p := i.pictureUnlessWords(e, parent, at, "its filter is not kept"); p != nil {
-				return p
+			if !i.keepsWords(e, "its filter is not kept") {
+				return i.picture(e, parent, at)
 			}
 		}
 	}
@@ -45,13 +44,13 @@ func (i *importer) affected(e *etree.Element, parent, at *scope) *Layer {
 	return l
 }
 
-// pictureUnlessWords makes a picture of an element; nil, told, where it holds words, which are to stay words.
-func (i *importer) pictureUnlessWords(e *etree.Element, parent, at *scope, otherwise string) *Layer {
-	if i.holdsWords(e, 0) {
-		i.warn(e, "%s: it holds words, which no picture should", otherwise)
-		return nil
+// keepsWords tells, and says, that an element holds words: those stay words, and it becomes no picture.
+func (i *importer) keepsWords(e *etree.Element, otherwise string) bool {
+	if !i.holdsWords(e, 0) {
+		return false
 	}
-	return i.picture(e, parent, at)
+	i.warn(e, "%s: it holds words, which no picture should", otherwise)
+	return true
 }
 
 func (i *importer) holdsWords(e *etree.Element, depth int) bool {
@@ -154,7 +153,7 @@ func (i *importer) oneCut(e *etree.Element, at *scope, property, tag string) (*c
 		return nil, cutOtherwise
 	}
 	if tag == "mask" {
-		if !i.letsAllThrough(held[0], of, &shape, &inner) {
+		if !i.letsAllThrough(held[0], &shape, &inner) {
 			return nil, cutOtherwise
 		}
 		own := *at
@@ -199,7 +198,7 @@ func (i *importer) boxOf(e *etree.Element, at *scope) (Rect, float64, bool) {
 
 // letsAllThrough tells whether the shape of a mask leaves what it covers as it is: it is white, or opaque where the mask
 // goes by that (CSS Masking 1, mask-type).
-func (i *importer) letsAllThrough(e, mask *etree.Element, at, of *scope) bool {
+func (i *importer) letsAllThrough(e *etree.Element, at, of *scope) bool {
 	fill := i.paint(e, at.style, "fill", "black")
 	stroke, _ := i.strokeOf(e, at)
 	if !fill.opaqueWhole() || stroke != nil || fraction(at.style["opacity"]) < 1 || fraction(of.style["opacity"]) < 1 {
@@ -271,7 +270,6 @@ type passed struct {
 type madeShadow struct {
 	dx, dy, blur, spread float64
 	color                string
-	knocked              bool // not drawn under the element
 }
 
 // shadowsOf reads a filter that does nothing but cast shadows, the first on top; false for any other.
@@ -330,8 +328,17 @@ func (i *importer) dropShadow(e *etree.Element, value string, at *scope) (madeSh
 		return madeShadow{}, false
 	}
 	rest = strings.TrimSuffix(rest, ")")
-	if strings.Contains(rest, ") drop-shadow(") || strings.Contains(rest, ") blur(") {
-		return madeShadow{}, false
+	depth := 0
+	for _, c := range rest {
+		switch c {
+		case '(':
+			depth++
+		case ')':
+			depth--
+		}
+		if depth < 0 { // a function after this one
+			return madeShadow{}, false
+		}
 	}
 	var n []float64
 	var hue []string
@@ -467,7 +474,7 @@ func (i *importer) step(p *etree.Element, in passed, result func(name string) (p
 			one.color = faded(in.flood, was.Alpha)
 			return passed{shadows: []madeShadow{one}}, true
 		case operator == "out" && single && !in2.graphic && len(in2.shadows) == 1 && in2.shadows[0].blur == 0:
-			return change(func(s *madeShadow) { s.knocked = true })
+			return in, true // a box's shadow is not drawn under it in CSS, either
 		case operator == "over":
 			return over(in, in2)
 		}

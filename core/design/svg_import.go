@@ -37,7 +37,8 @@ func ImportSVG(file string, text []byte, fonts *font.Library) (*Document, proble
 	name := strings.TrimSuffix(path.Base(file), path.Ext(file))
 	page := &Page{ID: i.id("page"), Name: nameOf(root, name), Layers: []*Layer{}}
 	i.readPage(root, page)
-	out := &Document{Format: Format, ID: identifierOf(name, "drawing") + ".svg", Name: nameOf(root, name), Pages: []*Page{page}, Families: i.list, Assets: i.shownPictures(page)}
+	out := &Document{Format: Format, ID: identifierOf(name, "drawing") + ".svg", Name: nameOf(root, name), Pages: []*Page{page}, Families: i.list}
+	out.Assets = i.shownPictures(out)
 	if out.Families == nil {
 		out.Families = []*Family{}
 	}
@@ -436,22 +437,14 @@ func tidyRect(r Rect) Rect {
 	return Rect{tidy(r.X), tidy(r.Y), tidy(max(0, r.Width)), tidy(max(0, r.Height))}
 }
 
-// shownPictures gives the pictures that layers show.
-func (i *importer) shownPictures(page *Page) (out []Asset) {
+// shownPictures gives the pictures that layers of a document show.
+func (i *importer) shownPictures(doc *Document) (out []Asset) {
 	shown := map[string]bool{}
-	look := func(l *Layer, _, _ float64) {
+	doc.EachLayer(func(l *Layer) {
 		if l.Image != nil {
 			shown[l.Image.Asset] = true
 		}
-	}
-	for _, l := range page.Layers {
-		l.Walk(look)
-	}
-	for _, f := range i.list {
-		for _, v := range f.Variants {
-			v.Root.Walk(look)
-		}
-	}
+	})
 	for _, a := range i.pictures {
 		if shown[a.ID] {
 			out = append(out, a)
