@@ -186,6 +186,7 @@ type Place struct {
 	Self   string  `json:"self,omitempty"`   // alignment of its own: start, center, end, stretch, baseline
 	Offset *Offset `json:"offset,omitempty"` // moves it, and what comes after it, from where the flow puts it
 	Pins   *Pins   `json:"pins,omitempty"`   // takes it out of the flow
+	Column int     `json:"column,omitempty"` // of a grid: the column it stands in, from 1, where those before it are blank
 }
 
 // Offset is a distance in px.
@@ -197,8 +198,8 @@ type Offset struct {
 // Pins name the edges of the parent a layer keeps the distance from that it was
 // drawn at.
 type Pins struct {
-	Horizontal string `json:"horizontal"` // left, right or center
-	Vertical   string `json:"vertical"`   // top, bottom or center
+	Horizontal string `json:"horizontal"` // left, right or center; both to keep its distance from both
+	Vertical   string `json:"vertical"`   // top, bottom or center; both to keep its distance from both
 }
 
 // Value gives what a layer says of a CSS property: the token it is bound to, as

@@ -1,9 +1,10 @@
 package layout
 
 import (
-	"fmt"
 	"math"
 	"slices"
+
+	"cobrik/core/design"
 )
 
 // arrange finds gaps, paddings, alignment and sizing of a container whose
@@ -17,6 +18,9 @@ func arrange(p *Part) {
 		return
 	}
 	p.Padding = paddingOf(p)
+	if p.Kind == Row && p.pad == nil && p.definite(0) {
+		p.Padding = p.paddingOfPlaces(p.Padding)
+	}
 	inner := p.inner()
 	// Room its content does not need is its own.
 	if p.Width == Content && inner.Width > p.tight.Width+tolerance {
@@ -85,31 +89,150 @@ const slackBelow = 40
 // paddingOf reads the room between a container's edges and its children. Along
 // an axis in which children keep to one end, the smaller side counts for both.
 func paddingOf(p *Part) Sides {
+	if p.pad != nil {
+		return *p.pad
+	}
+	if p.keepsSize() {
+		return p.edge()
+	}
 	t := p.tight
 	s := Sides{t.Y - p.Bounds.Y, p.Bounds.right() - t.right(), p.Bounds.bottom() - t.bottom(), t.X - p.Bounds.X}
-	s.Left, s.Right = bothSides(s.Left, s.Right)
+	if room := p.roomAside(s); room >= 0 {
+		s.Left, s.Right = room, room
+	} else if math.Abs(s.Left-s.Right) <= uneven && max(s.Left, s.Right) <= gutter && p.solidSides() {
+		s.Left, s.Right = apartOrSame(s.Left, s.Right)
+	} else {
+		s.Left, s.Right = bothSides(s.Left, s.Right)
+	}
 	if math.Abs(s.Top-s.Bottom) <= tolerance || s.Bottom > 3*s.Top+slackBelow || s.Top > 3*s.Bottom+slackBelow {
 		s.Top, s.Bottom = bothSides(s.Top, s.Bottom)
 	} else { // heights follow content: what is below is padding, too
 		s.Top, s.Bottom = max(0, whole(s.Top)), max(0, whole(s.Bottom))
 	}
-	line := p.line()
-	return Sides{max(line, s.Top), max(line, s.Right), max(line, s.Bottom), max(line, s.Left)}
+	e := p.edge()
+	return Sides{max(e.Top, s.Top), max(e.Right, s.Right), max(e.Bottom, s.Bottom), max(e.Left, s.Left)}
 }
 
-// line is the width of a container's stroke, which takes room as a border does.
-func (p *Part) line() float64 {
-	if p.layer == nil || p.layer.Stroke == nil {
-		return 0
+// roomAside gives the padding beside what stands in the middle of a box whose width comes from outside: what is
+// left over there is no padding. Negative where nothing stands so.
+func (p *Part) roomAside(s Sides) float64 {
+	if p.Layer == "" || p.Width == Content || math.Abs(s.Left-s.Right) > tolerance || p.Kind != Stack && p.Kind != Row {
+		return -1
 	}
-	return p.layer.Stroke.Width
+	limit := max(2.5*max(s.Top, s.Bottom), 48) // a root is drawn as wide as it is alone
+	if p.Width == Fill {
+		limit = 2*max(s.Top, s.Bottom) + tolerance
+	}
+	if s.Left <= limit {
+		return -1
+	}
+	middle := p.Bounds.X + p.Bounds.Width/2
+	if p.Kind == Stack {
+		for _, c := range p.Children {
+			if math.Abs(c.Bounds.X+c.Bounds.Width/2-middle) > tolerance {
+				return -1
+			}
+		}
+	}
+	return whole(min(s.Left, max(s.Top, s.Bottom)))
+}
+
+// isLabel tells whether a painted box that fills a width holds one line of text in its middle.
+func (p *Part) isLabel() bool {
+	if p.Layer == "" || p.Width != Fill || len(p.Children) != 1 || !p.Children[0].Text || p.Children[0].layer.Text == nil {
+		return false
+	}
+	t := p.Children[0]
+	return t.Bounds.Height < 2*t.layer.Text.FontSize && math.Abs(t.Bounds.X+t.Bounds.Width/2-p.Bounds.X-p.Bounds.Width/2) <= tolerance
+}
+
+// Two sides that differ by no more than uneven, and are no wider than a gutter, are paddings of their own where what
+// stands at both is no text: common practice, no source. px.
+const (
+	uneven = 24
+	gutter = 64
+)
+
+// solidSides tells whether what stands furthest left and right is something else than text, whose box ends where
+// its words do.
+func (p *Part) solidSides() bool {
+	var left, right *Part
+	for _, c := range p.Children {
+		if left == nil || c.Bounds.X < left.Bounds.X {
+			left = c
+		}
+		if right == nil || c.Bounds.right() >= right.Bounds.right() {
+			right = c
+		}
+	}
+	return (left.Kind != Leaf || !left.Text) && right.solidEnd()
+}
+
+func (p *Part) solidEnd() bool {
+	if p.Kind == Leaf {
+		return !p.Text
+	}
+	return p.Layer != "" || slices.ContainsFunc(p.Children, func(c *Part) bool {
+		return c.Bounds.right() >= p.Bounds.right()-0.5 && c.solidEnd()
+	})
+}
+
+// keepsSize tells whether a painted box is as large as it is whatever it holds: round, or square, with one thing
+// in its middle.
+func (p *Part) keepsSize() bool {
+	if p.layer == nil || len(p.Children) != 1 || p.Kind == Overlay || math.Abs(p.Bounds.Width-p.Bounds.Height) > 1 || p.Bounds.Width > 2*largestMark {
+		return false
+	}
+	c, b := p.Children[0].Bounds, p.Bounds
+	if math.Abs(c.X+c.Width/2-b.X-b.Width/2) > tolerance || math.Abs(c.Y+c.Height/2-b.Y-b.Height/2) > tolerance {
+		return false
+	}
+	round := slices.Min(corners(p.layer)) >= b.Height/2-1
+	return round || b.Width <= largestMark && c.Width <= b.Width-4 && c.Height <= b.Height-4
+}
+
+func corners(l *design.Layer) []float64 {
+	c := l.Corners()
+	return c[:]
+}
+
+// edge is the widths of a container's lines, which take room as borders do.
+func (p *Part) edge() Sides {
+	w := [4]float64{}
+	if p.layer != nil {
+		w = p.layer.Stroke.Widths()
+	}
+	for i, l := range p.lines {
+		if l != nil {
+			w[i] = max(w[i], lineWidth(l, i))
+		}
+	}
+	return Sides{w[0], w[1], w[2], w[3]}
+}
+
+// lineWidth is how thick a line is that is drawn along a side.
+func lineWidth(l *design.Layer, side int) float64 {
+	if l.Kind == design.Vector {
+		return l.Vector.Paths[0].Stroke.Width
+	}
+	return []float64{l.Bounds.Height, l.Bounds.Width}[side%2]
+}
+
+// line is the width of a container's widest line.
+func (p *Part) line() float64 {
+	e := p.edge()
+	return max(e.Top, e.Right, e.Bottom, e.Left)
+}
+
+func apartOrSame(a, b float64) (float64, float64) {
+	if math.Abs(a-b) <= tolerance {
+		return bothSides(a, b)
+	}
+	return max(0, whole(a)), max(0, whole(b))
 }
 
 func bothSides(a, b float64) (float64, float64) {
 	a, b = max(0, whole(a)), max(0, whole(b))
-	if math.Abs(a-b) <= tolerance {
-		return min(a, b), min(a, b)
-	}
 	least := min(a, b)
 	return least, least
 }
@@ -173,9 +296,6 @@ func arrangeLine(p *Part, inner Rect) {
 	from, room := inner.along(axis)
 	start, size := p.tight.along(axis)
 	before, after := start-from, from+room-start-size
-	if before < -0.26 && before >= -p.line() { // drawn over the line
-		p.Children[0].shift(axis, whole(before))
-	}
 	sizeAlong := func(c *Part, how string) {
 		if axis == 0 {
 			c.Width = how
@@ -184,26 +304,22 @@ func arrangeLine(p *Part, inner Rect) {
 		}
 	}
 	for _, c := range p.Children {
-		if c.Kind == Leaf && !c.Text {
+		switch {
+		case c.fill:
+			sizeAlong(c, Fill)
+		case c.Kind == Leaf && !c.Text || c.keepsSize():
 			sizeAlong(c, Fixed)
-		} else {
+		default:
 			sizeAlong(c, Content)
 		}
+	}
+	if axis == 0 && p.share(inner) {
+		return
 	}
 	switch {
 	case before <= tolerance && after <= tolerance:
 		if axis == 1 || len(p.Children) < 2 || !p.definite(axis) {
 			break
-		}
-		if shares := sharesOf(p, inner); shares != "" && p.wanted != unsplit {
-			p.Kind, p.Shares = Split, shares
-			for _, c := range p.Children {
-				c.Width = Fill
-			}
-			p.Others = append(p.Others, Reading{unsplit, "its two columns have shares of the width, " + shares, true})
-			break
-		} else if shares != "" {
-			p.Others = append(p.Others, Reading{Split, chosen, true})
 		}
 		if same := equalPanels(p); same != nil {
 			for _, c := range same {
@@ -281,28 +397,6 @@ func equalPanels(p *Part) []*Part {
 	return p.Children
 }
 
-// sharesOf tells which shares of the width two columns have; empty when they have none that is usual.
-func sharesOf(p *Part, inner Rect) string {
-	if len(p.Children) != 2 || p.Kind != Row {
-		return ""
-	}
-	a, b := p.Children[0].Bounds.Width, p.Children[1].Bounds.Width
-	if p.Gap > min(a, b) { // columns are wider than the gutter between them
-		return ""
-	}
-	for _, c := range p.Children {
-		if c.Kind == Leaf && !c.paints() && !c.Text {
-			return ""
-		}
-	}
-	for _, shares := range [][2]float64{{1, 3}, {1, 2}, {1, 1}, {2, 1}, {3, 1}} {
-		if math.Abs(a-(a+b)*shares[0]/(shares[0]+shares[1])) <= tolerance {
-			return fmt.Sprintf("%g %g", shares[0], shares[1])
-		}
-	}
-	return ""
-}
-
 // alignAcross finds the alignment most children share, and what each has of its
 // own.
 func alignAcross(p *Part, inner Rect, axis int) {
@@ -310,7 +404,9 @@ func alignAcross(p *Part, inner Rect, axis int) {
 	places := make([]string, len(p.Children))
 	largestChild := 0.0
 	for i, c := range p.Children {
-		places[i] = placeOf(c.Bounds, inner, axis)
+		if places[i] = placeOf(c.Bounds, inner, axis); axis == 0 && places[i] != Fill && c.shares(inner) {
+			places[i] = Fill
+		}
 		if at, size := c.Bounds.along(axis); places[i] == "center" && p.line() > 0 && p.Bounds.holds(c.Bounds, 0.26) {
 			if from, room := inner.along(axis); at < from && size > room { // from edge to edge, the line covered
 				places[i] = Fill
@@ -319,6 +415,9 @@ func alignAcross(p *Part, inner Rect, axis int) {
 		_, size := c.Bounds.along(axis)
 		largestChild = max(largestChild, size)
 		votes[places[i]]++
+	}
+	if axis == 0 && p.isLabel() {
+		places[0], votes = "center", map[string]int{"center": 1}
 	}
 	p.Align = "start"
 	best := 0
@@ -335,11 +434,17 @@ func alignAcross(p *Part, inner Rect, axis int) {
 	}
 	for i, c := range p.Children {
 		how := Content
-		if c.Kind == Leaf && !c.Text {
+		if c.Kind == Leaf && !c.Text || c.keepsSize() {
 			how = Fixed
 		}
 		switch place := places[i]; {
+		case c.keepsSize():
+			if place != "" && place != Fill && place != p.Align {
+				c.Self = place
+			}
 		case place == Fill && (p.definite(axis) || len(p.Children) > 1 && !p.tallest(c, axis)) && (c.Kind != Leaf || c.Text || p.definite(axis)) && !(axis == 1 && c.Kind == Leaf):
+			how = Fill
+		case axis == 0 && c.setIn(place, inner):
 			how = Fill
 		case place == "":
 			at, _ := c.Bounds.along(axis)
@@ -355,6 +460,21 @@ func alignAcross(p *Part, inner Rect, axis int) {
 			c.Height = how
 		}
 	}
+}
+
+// largestInset is how far a container may be set in, px: common practice, no source.
+const largestInset = 96
+
+// setIn gives a container without paint that reaches the far edge of a room, but begins further in than the others,
+// padding for that.
+func (p *Part) setIn(place string, inner Rect) bool {
+	by := p.Bounds.X - inner.X
+	if p.Kind == Leaf || p.Kind == Overlay || p.Layer != "" || p.pad != nil || place != "end" || by > largestInset || p.Bounds.Width < inner.Width/2 {
+		return false
+	}
+	p.pad = &Sides{Left: whole(by)}
+	p.Bounds.X, p.Bounds.Width = inner.X, inner.Width
+	return true
 }
 
 // shift gives a part a margin at the start of an axis.
@@ -382,45 +502,6 @@ func (p *Part) tallest(c *Part, axis int) bool {
 	return true
 }
 
-func arrangeGrid(p *Part) {
-	n := p.Columns
-	var gaps, lines []float64
-	starts, ends := columnEdges(p)
-	for j := 1; j < n; j++ {
-		gaps = append(gaps, starts[j]-ends[j-1])
-	}
-	for i := n; i < len(p.Children); i += n {
-		lines = append(lines, boundsOf(p.Children[i:min(i+n, len(p.Children))]).Y-boundsOf(p.Children[i-n:i]).bottom())
-	}
-	p.Gap, p.Across = median(gaps), median(lines)
-	p.Align = "start"
-	for i, c := range p.Children {
-		c.Width, c.Height = Content, Content
-		if c.Kind == Leaf && !c.Text {
-			c.Width, c.Height = Fixed, Fixed
-		}
-		if c.Kind != Leaf && c.Bounds.Width >= ends[i%n]-starts[i%n]-tolerance {
-			c.Width = Fill
-		}
-		if c.Bounds.X > starts[i%n]+tolerance && c.Bounds.right() >= ends[i%n]-tolerance {
-			c.Self = "end"
-		}
-	}
-}
-
-// columnEdges gives where a grid's columns start and end.
-func columnEdges(p *Part) (starts, ends []float64) {
-	starts, ends = make([]float64, p.Columns), make([]float64, p.Columns)
-	for j := range p.Columns {
-		starts[j], ends[j] = math.Inf(1), math.Inf(-1)
-		for i := j; i < len(p.Children); i += p.Columns {
-			starts[j] = min(starts[j], p.Children[i].Bounds.X)
-			ends[j] = max(ends[j], p.Children[i].Bounds.right())
-		}
-	}
-	return starts, ends
-}
-
 func arrangeWrap(p *Part) {
 	var gaps, lines []float64
 	for i := 1; i < len(p.Children); i++ {
@@ -441,19 +522,25 @@ func arrangeWrap(p *Part) {
 	p.Columns = 0
 }
 
-// arrangeOverlay pins every layer above the first to the nearest edges.
+// arrangeOverlay pins every layer but the base to the nearest edges.
 func arrangeOverlay(p *Part) {
-	base := p.Children[0]
+	base := p.Children[p.base]
 	base.Width, base.Height = p.Width, p.Height
-	if base.Kind == Leaf && !base.Text {
+	if base.Kind == Leaf && !base.Text || base.keepsSize() {
 		base.Width, base.Height = Fixed, Fixed
 	}
 	arrange(base)
-	for _, c := range p.Children[1:] {
+	for i, c := range p.Children {
+		if i == p.base {
+			continue
+		}
 		c.Width, c.Height = Fixed, Fixed
 		c.Pin = &Pin{}
 		c.Pin.Horizontal, c.Pin.X = pinTo(c.Bounds, p.Bounds, 0, "left", "right")
 		c.Pin.Vertical, c.Pin.Y = pinTo(c.Bounds, p.Bounds, 1, "top", "bottom")
+		if c.thin(1) && c.Bounds.Height > p.Bounds.Height/2 && p.Kind == Overlay { // as long as what it connects
+			c.Pin.Vertical, c.Pin.Y, c.Height = "both", whole(c.Bounds.Y-p.Bounds.Y), Fill
+		}
 		arrange(c)
 	}
 }

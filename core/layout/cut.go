@@ -1,10 +1,11 @@
 package layout
 
 import (
-	"cmp"
 	"fmt"
 	"math"
 	"slices"
+
+	"cobrik/core/design"
 )
 
 // read finds the structure of parts: a background around the rest, lines cut
@@ -21,7 +22,40 @@ func (in *inferrer) read(parts []*Part) *Part {
 	defer func() { in.depth-- }()
 	if paint := background(parts); paint != nil {
 		rest := slices.DeleteFunc(slices.Clone(parts), func(p *Part) bool { return p == paint })
-		return dress(paint, in.read(rest))
+		return in.dressed(paint, rest)
+	}
+	return in.loose(parts, 0)
+}
+
+// root reads a whole drawing, whose bounds are those of a box.
+func (in *inferrer) root(parts []*Part, bounds Rect) *Part {
+	if len(parts) > 1 && background(parts) == nil {
+		if p := in.bleeding(bounds, 0, parts); p != nil {
+			return p
+		}
+	}
+	return in.read(parts)
+}
+
+// dressed reads what lies in a box: what stands in a corner apart from the rest is pinned there.
+func (in *inferrer) dressed(paint *Part, rest []*Part) *Part {
+	if pinned, others := corner(paint.Bounds, rest); pinned != nil {
+		return in.over(in.dressed(paint, others), [][]*Part{pinned})
+	}
+	inner := in.bleeding(paint.Bounds, paint.line(), rest)
+	if inner == nil {
+		inner = in.read(rest)
+	}
+	return dress(paint, inner)
+}
+
+// loose reads parts without a background, at a level of closeness.
+func (in *inferrer) loose(parts []*Part, level int) *Part {
+	if p := in.connected(parts); p != nil {
+		return p
+	}
+	if p := in.divided(parts); p != nil {
+		return p
 	}
 	rows, columns := cut(parts, 1), cut(parts, 0)
 	if len(rows) == 1 && len(columns) == 1 {
@@ -29,30 +63,33 @@ func (in *inferrer) read(parts []*Part) *Part {
 	}
 	wanted := in.want(parts)
 	var others []Reading
+	columnsFirst, rowsFirst := false, false
 	if len(rows) > 1 {
-		if cells := cellsOf(rows); cells != nil {
-			kind, why := in.matrix(cells)
-			if kind != "" && (wanted == "" || wanted == kind) {
-				p := in.lines(kind, cells)
-				p.Others = append(p.Others, Reading{Stack, "its rows share " + why, true})
-				if len(columns) > 1 && kind == Grid {
-					p.Others = append(p.Others, Reading{Row, "its rows share " + why, true})
-				}
-				return p
+		kind, m, why := in.matrix(rows)
+		switch {
+		case kind == Row:
+			columnsFirst = len(columns) > 1
+		case kind == Stack:
+			rowsFirst = true
+		case kind != "" && (wanted == "" || wanted == kind):
+			p := in.lines(kind, m)
+			p.Others = append(p.Others, Reading{Stack, "its rows share " + why, true})
+			if len(columns) > 1 && kind == Grid {
+				p.Others = append(p.Others, Reading{Row, "its rows share " + why, true})
 			}
-			if kind == "" {
-				others = append(others, Reading{Grid, why, false})
-			} else {
-				others = append(others, Reading{kind, chosen, true})
-			}
+			return p
+		case kind != "":
+			others = append(others, Reading{kind, chosen, true})
+		case why != "":
+			others = append(others, Reading{Grid, why, false})
 		}
 	}
 	var p *Part
 	switch {
 	case len(columns) == 1:
-		p = in.line(Stack, rows, 0)
+		p = in.line(Stack, rows, level)
 	case len(rows) == 1:
-		p = in.line(Row, columns, 0)
+		p = in.line(Row, columns, level)
 	default:
 		down, across := largestGap(rows, 1), largestGap(columns, 0)
 		byColumns := across > 1.5*down
@@ -65,19 +102,168 @@ func (in *inferrer) read(parts []*Part) *Part {
 		if byColumns {
 			why = fmt.Sprintf("its columns are further apart, %s px, than its rows, %s px", number(across), number(down))
 		}
+		if columnsFirst {
+			byColumns, why = true, "what stands in each column belongs together"
+		}
+		if rowsFirst || byColumns && !columnsFirst && lastAlone(rows, columns) {
+			byColumns, why = false, "each of its rows stands by itself"
+		}
 		if (wanted == Row || wanted == Stack) && byColumns != (wanted == Row) {
 			byColumns, why = wanted == Row, chosen
 		}
 		if byColumns {
-			p = in.line(Row, columns, 0)
+			p = in.line(Row, columns, level)
 			others = append(others, Reading{Stack, why, true})
 		} else {
-			p = in.line(Stack, rows, 0)
+			p = in.line(Stack, rows, level)
 			others = append(others, Reading{Row, why, true})
 		}
 	}
 	p.Others = append(p.Others, others...)
+	if p.Kind == Stack {
+		in.shareColumns(p, wanted)
+	}
 	return p
+}
+
+// lastAlone tells whether all columns but the first have something in the last row alone, level with what they stand beside.
+func lastAlone(rows, columns [][]*Part) bool {
+	if len(rows) != 2 || len(columns) < 2 {
+		return false
+	}
+	b := boundsOf(slices.Concat(columns[1:]...))
+	for _, p := range rows[0] {
+		if p.Bounds.X >= b.X-tolerance {
+			return false
+		}
+	}
+	var beside []*Part
+	for _, p := range rows[1] {
+		if p.Bounds.X < b.X-tolerance {
+			beside = append(beside, p)
+		}
+	}
+	return len(beside) > 0 && level([]cell{{bounds: boundsOf(beside)}, {bounds: b}})
+}
+
+// corner finds the small thing that stands in a corner of a box, nearer to both its edges than all others and
+// diagonal to them: a badge, the cross of a dialog.
+func corner(b Rect, parts []*Part) (pinned, others []*Part) {
+	if len(parts) < 2 {
+		return nil, nil
+	}
+	all := boundsOf(parts)
+	tried := 0
+	for _, p := range parts {
+		r := p.Bounds
+		if p.Text || r.Width > largestMark || r.Height > largestMark || r.area() > b.area()/4 || r.thinner() < thickest ||
+			r.X > all.X && r.right() < all.right() || r.Y > all.Y && r.bottom() < all.bottom() {
+			continue
+		}
+		if tried++; tried > 4 {
+			break
+		}
+		pinned, others = nil, nil
+		for _, q := range parts {
+			if r.holds(q.Bounds, 0.5) {
+				pinned = append(pinned, q)
+			} else {
+				others = append(others, q)
+			}
+		}
+		if len(others) == 0 {
+			continue
+		}
+		o := boundsOf(others)
+		apart := func(axis int) bool {
+			at, size := r.along(axis)
+			from, long := o.along(axis)
+			start, room := b.along(axis)
+			shared := min(at+size, from+long) - max(at, from)
+			near, far := at-start, from-start
+			if at+size/2 > start+room/2 {
+				near, far = start+room-at-size, start+room-from-long
+			}
+			return shared < size/2 && near < far-tolerance && near < room/4
+		}
+		if apart(0) && apart(1) {
+			return pinned, others
+		}
+	}
+	return nil, nil
+}
+
+// leastReach is how long things are at least, px, that are read as reaching from edge to edge of a box while others
+// are set in.
+const leastReach = 80
+
+func (r Rect) thinner() float64 { return min(r.Width, r.Height) }
+
+// bleeding reads a box of which some things reach both edges while others are set in: what is set in, from one of
+// those to the next, is a container with padding. nil where there are not both.
+func (in *inferrer) bleeding(b Rect, line float64, parts []*Part) *Part {
+	if len(parts) < 2 {
+		return nil
+	}
+	for axis, kind := range []string{Row, Stack} {
+		across := 1 - axis
+		groups := cut(parts, axis)
+		if len(groups) < 2 {
+			continue
+		}
+		from, room := b.along(across)
+		if room < leastReach {
+			continue
+		}
+		slack := tolerance + line
+		reach := make([]bool, len(groups))
+		some, inset := false, false
+		for i, g := range groups {
+			at, size := boundsOf(g).along(across)
+			reach[i] = slices.ContainsFunc(g, func(p *Part) bool {
+				at, size := p.Bounds.along(across)
+				_, thick := p.Bounds.along(axis)
+				return !p.Text && at <= from+slack && at+size >= from+room-slack && thick > thickest
+			})
+			some = some || reach[i]
+			inset = inset || !reach[i] && at > from+slack && at+size < from+room+slack
+		}
+		if !some || !inset {
+			continue
+		}
+		start, long := b.along(axis)
+		end := start + long
+		var children []*Part
+		for i := 0; i < len(groups); {
+			if reach[i] {
+				p := in.read(groups[i])
+				children = append(children, p)
+				at, size := p.Bounds.along(axis)
+				start = at + size
+				i++
+				continue
+			}
+			var run []*Part
+			for ; i < len(groups) && !reach[i]; i++ {
+				run = append(run, groups[i]...)
+			}
+			next := end
+			if i < len(groups) {
+				next, _ = boundsOf(groups[i]).along(axis)
+			}
+			p := in.bare(in.read(run))
+			if axis == 1 {
+				p.Bounds = Rect{from, start, room, next - start}
+			} else {
+				p.Bounds = Rect{start, from, next - start, room}
+			}
+			p.stretch(p.Bounds)
+			p.body = true
+			children = append(children, p)
+		}
+		return container(kind, children)
+	}
+	return nil
 }
 
 func number(v float64) string { return fmt.Sprint(math.Round(v*10) / 10) }
@@ -111,9 +297,10 @@ func background(parts []*Part) *Part {
 
 // dress makes a box the paint of what lies in it.
 func dress(paint, inner *Part) *Part {
-	if inner.Kind == Leaf || inner.Layer != "" {
+	if inner.Kind == Leaf || inner.Kind == Overlay || inner.Layer != "" || inner.lines != [4]*design.Layer{} || inner.pad != nil {
 		inner = &Part{Kind: Stack, Children: []*Part{inner}, tight: inner.Bounds}
 	}
+	inner.stretch(paint.Bounds)
 	inner.Name, inner.Layer, inner.layer, inner.Bounds = paint.Name, paint.Layer, paint.layer, paint.Bounds
 	inner.order = paint.order
 	return inner
@@ -126,6 +313,7 @@ func frame(p *Part, bounds Rect) *Part {
 	}
 	p.Bounds = p.Bounds.join(bounds)
 	if p.Layer == "" {
+		p.stretch(bounds)
 		p.Bounds = bounds.join(p.tight)
 	}
 	p.Width, p.Height = Fixed, Fixed
@@ -162,7 +350,7 @@ func (in *inferrer) line(kind string, groups [][]*Part, level int) *Part {
 	gaps := gapsOf(groups, axis)
 	most, least := slices.Max(gaps), slices.Min(gaps)
 	flat := most-least > even && in.want(slices.Concat(groups...)) == kind+withoutInner
-	if most-least <= even || level >= maxClose || flat {
+	if most-least <= even || level >= maxClose || flat || kind == Row && evenly(groups) {
 		var children []*Part
 		for _, g := range groups {
 			children = append(children, in.read(g))
@@ -175,25 +363,49 @@ func (in *inferrer) line(kind string, groups [][]*Part, level int) *Part {
 	}
 	// Cut at the widest step between gap sizes, so that nothing is nested deeper
 	// than its gaps tell.
-	sorted := slices.Clone(gaps)
-	slices.Sort(sorted)
-	limit, step := most, 0.0
-	for i := 1; i < len(sorted); i++ {
-		if d := sorted[i] - sorted[i-1]; d >= step {
-			limit, step = sorted[i], d
-		}
-	}
+	limit := widestStep(gaps)
 	var children []*Part
 	from := 0
 	for i := range groups {
 		if i == len(groups)-1 || gaps[i] >= limit-1e-9 {
-			children = append(children, in.line(kind, groups[from:i+1], level+1))
+			if i == from {
+				children = append(children, in.read(groups[i]))
+			} else {
+				children = append(children, in.loose(slices.Concat(groups[from:i+1]...), level+1))
+			}
 			from = i + 1
 		}
 	}
 	p := container(kind, children)
 	p.Others = append(p.Others, Reading{kind + withoutInner, fmt.Sprintf("its gaps run from %s to %s px: what is closer belongs together", number(least), number(most)), true})
 	return p
+}
+
+// evenly tells whether groups begin, or have their middles, at equal steps, as columns of one width do.
+func evenly(groups [][]*Part) bool {
+	if len(groups) < 3 {
+		return false
+	}
+	starts, middles := true, true
+	for i := 2; i < len(groups); i++ {
+		a, b, c := boundsOf(groups[i-2]), boundsOf(groups[i-1]), boundsOf(groups[i])
+		starts = starts && math.Abs(a.X-2*b.X+c.X) <= tolerance
+		middles = middles && math.Abs(a.X+a.Width/2-2*b.X-b.Width+c.X+c.Width/2) <= tolerance
+	}
+	return starts || middles
+}
+
+// widestStep is the smallest of the gaps above the widest step between their sizes.
+func widestStep(gaps []float64) float64 {
+	sorted := slices.Clone(gaps)
+	slices.Sort(sorted)
+	limit, step := sorted[len(sorted)-1], 0.0
+	for i := 1; i < len(sorted); i++ {
+		if d := sorted[i] - sorted[i-1]; d >= step {
+			limit, step = sorted[i], d
+		}
+	}
+	return limit
 }
 
 func axisOf(kind string) int {
@@ -214,302 +426,3 @@ func gapsOf(groups [][]*Part, axis int) []float64 {
 }
 
 func largestGap(groups [][]*Part, axis int) float64 { return slices.Max(gapsOf(groups, axis)) }
-
-// cell is what stands at one place of a matrix.
-type cell struct {
-	parts  []*Part
-	bounds Rect
-}
-
-// cellsOf cuts every row into cells; nil when no row has two.
-func cellsOf(rows [][]*Part) [][]cell {
-	var out [][]cell
-	several := false
-	for _, row := range rows {
-		var cells []cell
-		for _, g := range cut(row, 0) {
-			cells = append(cells, cell{g, boundsOf(g)})
-		}
-		several = several || len(cells) > 1
-		out = append(out, cells)
-	}
-	if !several {
-		return nil
-	}
-	return out
-}
-
-// matrix tells whether rows of cells are a grid or a wrapping row, and by what;
-// else why they are not.
-func (in *inferrer) matrix(cells [][]cell) (kind, why string) {
-	columns := len(cells[0])
-	if columns < 2 {
-		return "", "its first row has one cell"
-	}
-	alike := true // the cells are copies of one thing
-	for i, row := range cells {
-		if len(row) > columns || len(row) < columns && i < len(cells)-1 {
-			return in.ragged(cells, "its rows have different numbers of cells")
-		}
-		for _, c := range row {
-			alike = alike && math.Abs(c.bounds.Height-cells[0][0].bounds.Height) <= 2*tolerance && len(c.parts) == len(cells[0][0].parts)
-		}
-	}
-	for _, row := range cells[1:] {
-		for j, c := range row {
-			top := cells[0][j].bounds
-			if math.Abs(c.bounds.X-top.X) > tolerance && math.Abs(c.bounds.right()-top.right()) > tolerance {
-				return in.ragged(cells, "its cells do not line up in columns")
-			}
-		}
-	}
-	if down, across := tightest(cells); across > 4*down {
-		return "", fmt.Sprintf("its columns are %s px apart, its rows %s px", number(across), number(down))
-	}
-	if !alike && (len(cells) < 3 || len(cells[len(cells)-1]) < columns) {
-		return "", "its cells differ and there are only two rows"
-	}
-	return Grid, "their columns"
-}
-
-// tightest gives the least gap between rows and between cells side by side.
-func tightest(cells [][]cell) (down, across float64) {
-	down, across = math.Inf(1), math.Inf(1)
-	low := math.Inf(-1)
-	for i, row := range cells {
-		top, bottom := math.Inf(1), math.Inf(-1)
-		for j, c := range row {
-			top, bottom = min(top, c.bounds.Y), max(bottom, c.bounds.bottom())
-			if j > 0 {
-				across = min(across, c.bounds.X-row[j-1].bounds.right())
-			}
-		}
-		if i > 0 {
-			down = min(down, top-low)
-		}
-		low = bottom
-	}
-	return max(down, 1), across
-}
-
-// ragged tells whether rows that do not line up are one row that wraps: equal
-// gaps and heights, one left edge, and no room for the next item before it
-// wrapped.
-func (in *inferrer) ragged(cells [][]cell, why string) (string, string) {
-	var gaps []float64
-	count, right := 0, math.Inf(-1)
-	first := cells[0][0].bounds
-	for _, row := range cells {
-		if math.Abs(row[0].bounds.X-first.X) > tolerance {
-			return "", why
-		}
-		for j, c := range row {
-			count++
-			right = max(right, c.bounds.right())
-			if math.Abs(c.bounds.Height-first.Height) > 2*tolerance {
-				return "", why
-			}
-			if j > 0 {
-				gaps = append(gaps, c.bounds.X-row[j-1].bounds.right())
-			}
-		}
-	}
-	if count < 4 || len(gaps) == 0 || slices.Max(gaps)-slices.Min(gaps) > even {
-		return "", why
-	}
-	for i, row := range cells[1:] {
-		last := cells[i][len(cells[i])-1].bounds
-		if last.right()+slices.Min(gaps)+row[0].bounds.Width < right-tolerance {
-			return "", why
-		}
-	}
-	return Wrap, "gaps and heights, and the next item never fitted"
-}
-
-// lines makes a grid or wrapping row of cells.
-func (in *inferrer) lines(kind string, cells [][]cell) *Part {
-	var children []*Part
-	for _, row := range cells {
-		for _, c := range row {
-			children = append(children, in.read(c.parts))
-		}
-	}
-	p := container(kind, children)
-	p.Columns = len(cells[0])
-	return p
-}
-
-// maxNested bounds how deep containers are read.
-const maxNested = 150
-
-// maxTangle bounds how many layers that cannot be cut apart are compared with
-// one another.
-const maxTangle = 64
-
-// overlap reads layers that lie over one another: equals that overlap by the
-// same amount, or layers pinned over a larger one.
-func (in *inferrer) overlap(parts []*Part) *Part {
-	sorted := slices.Clone(parts)
-	slices.SortFunc(sorted, func(a, b *Part) int {
-		return cmp.Or(cmp.Compare(b.Bounds.area(), a.Bounds.area()), cmp.Compare(a.order, b.order))
-	})
-	base := sorted[0]
-	if len(sorted) > maxTangle {
-		return in.heap(sorted)
-	}
-	if base.Bounds.holds(boundsOf(parts), tolerance) { // the largest below, the rest over it
-		return in.over(base, [][]*Part{sorted[1:]})
-	}
-	// Units: a layer with all that lies in it.
-	var units []*unit
-	for _, p := range sorted {
-		var home *unit
-		for _, u := range units {
-			if u.bounds.holds(p.Bounds, tolerance) && (home == nil || u.bounds.area() < home.bounds.area()) {
-				home = u
-			}
-		}
-		if home == nil || p.order < home.parts[0].order {
-			units = append(units, &unit{parts: []*Part{p}, bounds: p.Bounds})
-			continue
-		}
-		home.parts = append(home.parts, p)
-	}
-	axis, ok := equals(units)
-	if ok && in.want(parts) != Overlay {
-		slices.SortFunc(units, func(a, b *unit) int {
-			p, _ := a.bounds.along(axis)
-			q, _ := b.bounds.along(axis)
-			return cmp.Compare(p, q)
-		})
-		var children []*Part
-		for _, u := range units {
-			children = append(children, in.read(u.parts))
-		}
-		kind := Row
-		if axis == 1 {
-			kind = Stack
-		}
-		p := container(kind, children)
-		p.Others = append(p.Others, Reading{Overlay, "they are equals that overlap by the same amount", true})
-		return p
-	}
-	if ok {
-		p := in.over(base, single(sorted[1:]))
-		p.Others = append(p.Others, Reading{[]string{Row, Stack}[axis], chosen, true})
-		return p
-	}
-	// The smallest layer that overlaps another is pinned over the one it covers
-	// most.
-	for i := len(units) - 1; i > 0; i-- {
-		var under *unit
-		most := 0.0
-		for _, u := range units {
-			if u != units[i] {
-				if shared := common(u.bounds, units[i].bounds); shared > most {
-					under, most = u, shared
-				}
-			}
-		}
-		if under == nil {
-			continue
-		}
-		var rest []*Part
-		for _, u := range units {
-			if u != units[i] && u != under {
-				rest = append(rest, u.parts...)
-			}
-		}
-		pinned := in.over(in.read(under.parts), [][]*Part{units[i].parts})
-		return in.read(append(rest, pinned))
-	}
-	return in.over(base, [][]*Part{sorted[1:]})
-}
-
-// heap reads many layers that cannot be cut apart: without the few largest of
-// them the rest may be; else all are pinned over the largest.
-func (in *inferrer) heap(sorted []*Part) *Part {
-	for large := 1; large <= 4; large++ {
-		rest := sorted[large:]
-		if len(cut(rest, 1)) == 1 && len(cut(rest, 0)) == 1 && background(rest) == nil {
-			continue
-		}
-		base, over := in.read(rest), sorted[:large]
-		if sorted[0].Bounds.holds(base.Bounds, tolerance) {
-			base, over = sorted[0], append([]*Part{base}, sorted[1:large]...)
-		}
-		return in.over(base, single(over))
-	}
-	return in.over(sorted[0], single(sorted[1:]))
-}
-
-// single makes a group of each part.
-func single(parts []*Part) [][]*Part {
-	out := make([][]*Part, len(parts))
-	for i := range parts {
-		out[i] = parts[i : i+1]
-	}
-	return out
-}
-
-type unit struct {
-	parts  []*Part
-	bounds Rect
-}
-
-func common(a, b Rect) float64 {
-	w := min(a.right(), b.right()) - max(a.X, b.X)
-	h := min(a.bottom(), b.bottom()) - max(a.Y, b.Y)
-	if w <= 0 || h <= 0 {
-		return 0
-	}
-	return w * h
-}
-
-// equals tells whether units of one size follow each other by one step, and
-// along which axis.
-func equals(units []*unit) (axis int, ok bool) {
-	if len(units) < 2 {
-		return 0, false
-	}
-	for axis := range 2 {
-		sorted := slices.Clone(units)
-		slices.SortFunc(sorted, func(a, b *unit) int {
-			p, _ := a.bounds.along(axis)
-			q, _ := b.bounds.along(axis)
-			return cmp.Compare(p, q)
-		})
-		good := true
-		var steps []float64
-		for i, u := range sorted {
-			good = good && math.Abs(u.bounds.Width-sorted[0].bounds.Width) <= tolerance && math.Abs(u.bounds.Height-sorted[0].bounds.Height) <= tolerance
-			p, _ := u.bounds.along(1 - axis)
-			q, _ := sorted[0].bounds.along(1 - axis)
-			good = good && math.Abs(p-q) <= tolerance
-			if i > 0 {
-				p, size := u.bounds.along(axis)
-				q, _ := sorted[i-1].bounds.along(axis)
-				steps = append(steps, p-q)
-				good = good && p-q < size && p-q > size/4
-			}
-		}
-		if good && slices.Max(steps)-slices.Min(steps) <= even {
-			return axis, true
-		}
-	}
-	return 0, false
-}
-
-// over puts layers over a base. What is pinned does not count for its bounds.
-func (in *inferrer) over(base *Part, layers [][]*Part) *Part {
-	p := &Part{Kind: Overlay, Bounds: base.Bounds, tight: base.Bounds, order: base.order, Children: []*Part{base}}
-	for _, l := range layers {
-		if len(l) == 0 {
-			continue
-		}
-		top := in.read(l)
-		p.order = min(p.order, top.order)
-		p.Children = append(p.Children, top)
-	}
-	return p
-}

@@ -72,6 +72,17 @@ func (w *flowWriter) layer(p, parent *Part) *design.Layer {
 		l.ID = fmt.Sprintf("container-%d", w.containers)
 	}
 	l.Name, l.Children, l.Flow = p.Name, nil, nil
+	for i, drawn := range p.lines {
+		if drawn == nil {
+			continue
+		}
+		if l.Kind = design.Box; l.Stroke == nil {
+			colour, _ := lineOver(drawn)
+			l.Stroke = &design.Stroke{Color: colour, Sides: make([]float64, 4)}
+		}
+		l.Stroke.Sides[i] = lineWidth(drawn, i)
+		l.Stroke.Width = max(l.Stroke.Width, l.Stroke.Sides[i])
+	}
 	l.Bounds = design.Rect{X: p.Bounds.X, Y: p.Bounds.Y, Width: p.Bounds.Width, Height: p.Bounds.Height}
 	if parent != nil {
 		l.Bounds.X -= parent.Bounds.X
@@ -94,7 +105,8 @@ func (p *Part) place(parent *Part) *design.Place {
 		out.Pins = &design.Pins{Horizontal: p.Pin.Horizontal, Vertical: p.Pin.Vertical}
 		return &out
 	}
-	if parent != nil && p.Self != parent.Align {
+	out.Column = p.Column
+	if parent != nil && (p.Self != parent.Align || parent.Kind == Grid || parent.Kind == Split) { // of a grid's cell it is across the column
 		out.Self = p.Self
 	}
 	if p.Offset != nil {
@@ -108,9 +120,9 @@ func (p *Part) place(parent *Part) *design.Place {
 
 func (p *Part) flow() *design.Flow {
 	f := &design.Flow{Direction: "row", Gap: p.Gap, Align: p.Align}
-	line := p.line() // a flow's padding is counted from the stroke's inner edge
-	if s := p.Padding; s != (Sides{line, line, line, line}) {
-		f.Padding = []float64{s.Top - line, s.Right - line, s.Bottom - line, s.Left - line}
+	e := p.edge() // a flow's padding is counted from the stroke's inner edge
+	if s := p.Padding; s != e {
+		f.Padding = []float64{round(s.Top - e.Top), round(s.Right - e.Right), round(s.Bottom - e.Bottom), round(s.Left - e.Left)}
 	}
 	switch p.Kind {
 	case Stack, Overlay:
@@ -121,7 +133,7 @@ func (p *Part) flow() *design.Flow {
 		columns, _ := ColumnsOf(p.Shares)
 		f.Direction, f.Columns = "grid", columns
 	case Grid:
-		f.Direction, f.Columns, f.Across = "grid", p.columns(), p.Across
+		f.Direction, f.Columns, f.Across = "grid", p.tracks, p.Across
 	}
 	if p.Kind == Row || p.Kind == Stack {
 		f.Distribute = p.Distribute

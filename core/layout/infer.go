@@ -45,6 +45,7 @@ type Part struct {
 	Distribute string    `json:"distribute,omitempty"` // of children along: start, center, end, space-between
 	Columns    int       `json:"columns,omitempty"`    // of a grid
 	Shares     string    `json:"shares,omitempty"`     // of a split
+	Column     int       `json:"column,omitempty"`     // of a grid's cell that stands after blank ones: its column, from 1
 	Width      string    `json:"width"`                // fixed, content or fill
 	Height     string    `json:"height"`
 	Self       string    `json:"self,omitempty"`   // alignment of its own, where it is not its parent's
@@ -61,6 +62,18 @@ type Part struct {
 	tight Rect   // what the children cover
 
 	wanted string // the reading somebody chose for it
+
+	lines  [4]*design.Layer // drawn lines that are its borders: top, right, bottom, left
+	pad    *Sides           // its padding, where that is known from what was cut
+	lined  *Sides           // of what lines divide: the room below a line and above one
+	base   int              // of an overlay: which child the others are pinned to
+	starts []float64        // of a grid whose columns others share: what the cells of all cover
+	ends   []float64
+	tracks string   // of a grid: its columns in CSS
+	column int      // of a grid's cell, from 0
+	by     []string // of a grid: the edges by which its columns line up
+	fill   bool     // a line that is as long as there is room
+	body   bool     // it is as large as the room beside what reaches the edges
 }
 
 // Sides are lengths of the four sides.
@@ -164,7 +177,7 @@ func Infer(root *design.Layer, choices map[string]string) (*Inference, problem.L
 	if found.Failed() {
 		return nil, found
 	}
-	tree := frame(in.read(leaves), Rect{0, 0, at.Width, at.Height})
+	tree := frame(in.root(leaves, Rect{0, 0, at.Width, at.Height}), Rect{0, 0, at.Width, at.Height})
 	if len(choices) > 0 {
 		tree.walk(func(p *Part) { p.wanted = choices[p.Key()] })
 	}

@@ -1,8 +1,10 @@
 package layout
 
 import (
+	"cmp"
 	"fmt"
 	"math/rand/v2"
+	"strconv"
 	"strings"
 	"testing"
 	"unicode"
@@ -167,12 +169,20 @@ func drawAt(t testing.TB, n *Node, width float64, r *rand.Rand, untidy float64) 
 			b := n.Box
 			x, y, right, bottom := b.X+jitter(), b.Y+jitter(), b.X+b.Width+jitter(), b.Y+b.Height+jitter()
 			l.Bounds = design.Rect{X: x, Y: y, Width: max(1, right-x), Height: max(1, bottom-y)}
+			box := func(prefix string) bool { return strings.HasPrefix(n.Name, prefix) }
+			if box("Disc") {
+				l.Radius = []float64{l.Bounds.Height / 2}
+			}
 			if len(n.Children) > 0 {
 				painted = append(painted, l)
 			} else {
 				if unicode.IsLower([]rune(n.Name)[0]) {
-					l.Kind, l.Fill, l.Text = design.Text, "", &design.TextContent{Content: n.Name, FontSize: 16}
-				} else if !strings.HasPrefix(n.Name, "Track") && !strings.HasPrefix(n.Name, "Fill") {
+					size, err := strconv.ParseFloat(strings.TrimSuffix(n.Style["font-size"], "px"), 64)
+					if err != nil {
+						size = 16
+					}
+					l.Kind, l.Fill, l.Text = design.Text, "", &design.TextContent{Content: cmp.Or(n.Label, n.Name), FontSize: size}
+				} else if !box("Track") && !box("Fill") && !box("Line") && !box("Disc") {
 					l.Kind = design.Image
 				}
 				leaves = append(leaves, l)

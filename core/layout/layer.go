@@ -3,6 +3,7 @@ package layout
 import (
 	"cmp"
 	"slices"
+	"strconv"
 
 	"cobrik/core/css"
 	"cobrik/core/design"
@@ -53,6 +54,9 @@ func layerFlow(l, parent *design.Layer, s Style, length func(p string, v float64
 		if f.Distribute != "" && f.Distribute != "start" {
 			s["justify-content"] = FlexWord(f.Distribute)
 		}
+		if (f.Wrap || f.Direction == "grid") && LayerSizing(l).Height != "content" { // lines stay where they are, however high it is
+			s["align-content"] = FlexWord("start")
+		}
 		if f.Across != 0 && f.Across != f.Gap {
 			s["gap"] = l.Value("gap", css.InPx("gap", f.Across, max(0, f.Gap)))
 		} else {
@@ -92,8 +96,14 @@ func layerPlace(l, parent *design.Layer, s Style, length func(p string, v float6
 		length("top", l.Bounds.Y-line[0])
 		return
 	}
+	if overPinned(l, parent) { // painted after it (CSS 2, appendix E)
+		s["position"] = "relative"
+	}
 	var offset design.Offset
 	if l.Place != nil {
+		if l.Place.Column > 0 && parent.Flow.Direction == "grid" {
+			s["grid-area"] = "auto / " + strconv.Itoa(l.Place.Column)
+		}
 		if l.Place.Offset != nil {
 			offset = *l.Place.Offset
 		}
@@ -124,9 +134,24 @@ func pinned(s Style, to, low, high string, at, room, size float64) {
 		s[low] = "calc(50% - " + px(room/2-at) + ")"
 	case high:
 		s[high] = px(room - at - size)
+	case "both":
+		s[low], s[high] = px(at), px(room-at-size)
 	default:
 		s[low] = px(at)
 	}
+}
+
+// overPinned tells whether a layer in flow is drawn over a pinned one.
+func overPinned(l, parent *design.Layer) bool {
+	for _, c := range parent.Children {
+		if c == l || c.ID == l.ID {
+			return false
+		}
+		if c.Pinned() && !c.Hidden {
+			return true
+		}
+	}
+	return false
 }
 
 func firstInFlow(parent *design.Layer) *design.Layer {
@@ -149,6 +174,7 @@ func layerSize(l, parent *design.Layer, s Style, length func(p string, v float64
 		drawn                  float64
 	}{{size.Width, "width", "row", l.Bounds.Width}, {size.Height, "height", "column", l.Bounds.Height}} {
 		switch along := axis.along == direction; {
+		case axis.sized == "fill" && l.Pinned(): // both its edges are
 		case axis.sized == "fixed":
 			length(axis.property, axis.drawn)
 			if along {

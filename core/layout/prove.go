@@ -1,7 +1,6 @@
 package layout
 
 import (
-	"fmt"
 	"math"
 	"strings"
 	"unicode"
@@ -30,25 +29,6 @@ func (p *Part) boxes(l, parent *design.Layer) *Node {
 		n.Children = append(n.Children, c.boxes(l.Children[i], l))
 	}
 	return n
-}
-
-// columns gives a grid's columns: shares where they are equal and fill it, else
-// as wide as what is in them.
-func (p *Part) columns() string {
-	starts, ends := columnEdges(p)
-	inner := p.inner()
-	equal := p.definite(0) && math.Abs(ends[len(ends)-1]-inner.right()) <= tolerance
-	for j := range starts {
-		equal = equal && math.Abs(ends[j]-starts[j]-(ends[0]-starts[0])) <= tolerance
-	}
-	if equal {
-		return fmt.Sprintf("repeat(%d, minmax(0, 1fr))", p.Columns)
-	}
-	words := make([]string, p.Columns)
-	for j := range words {
-		words[j] = "max-content"
-	}
-	return strings.Join(words, " ")
 }
 
 // mostUntidy bounds the list of what is beside its place.

@@ -1,0 +1,650 @@
+package layout
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"unicode"
+
+	"cobrik/core/design"
+)
+
+// cell is what stands at one place of a matrix.
+type cell struct {
+	parts  []*Part
+	bounds Rect
+	column int
+}
+
+// Edges of cells by which a column lines up.
+const (
+	byStart  = "start"
+	byCenter = "center"
+	byEnd    = "end"
+	byBoth   = "both" // all are of one width
+)
+
+// matrix is rows of cells that stand in columns, over all rows.
+type matrix struct {
+	rows    [][]cell
+	columns []column
+	blank   bool // some row leaves a place empty before its last cell
+	short   bool // the last rows have fewer cells
+	ragged  bool // columns end before the last row, and nothing else is blank
+}
+
+type column struct {
+	from, to float64 // what its cells cover
+	widest   float64
+	by       string // the edge that lines up; empty when none does
+}
+
+// cellsOf cuts every row into cells; nil when no row has two.
+func cellsOf(rows [][]*Part) [][]cell {
+	out := make([][]cell, len(rows))
+	several := false
+	for i, row := range rows {
+		groups := cut(row, 0)
+		cells := make([]cell, len(groups))
+		for j, g := range groups {
+			cells[j] = cell{parts: g, bounds: boundsOf(g)}
+		}
+		several = several || len(cells) > 1
+		out[i] = cells
+	}
+	if !several {
+		return nil
+	}
+	return out
+}
+
+// matrixOf finds the columns that cells of rows stand in: where they leave room through all rows. nil
+// when two cells of a row would share a column, or there is only one.
+func matrixOf(cells [][]cell) *matrix {
+	var all []*cell
+	for i := range cells {
+		for j := range cells[i] {
+			all = append(all, &cells[i][j])
+		}
+	}
+	slices.SortFunc(all, func(a, b *cell) int {
+		switch {
+		case a.bounds.X < b.bounds.X:
+			return -1
+		case a.bounds.X > b.bounds.X:
+			return 1
+		}
+		return 0
+	})
+	m := &matrix{rows: cells}
+	end := math.Inf(-1)
+	for _, c := range all {
+		if c.bounds.X >= end-tolerance || len(m.columns) == 0 {
+			m.columns = append(m.columns, column{from: c.bounds.X})
+		}
+		k := len(m.columns) - 1
+		c.column = k
+		end = max(end, c.bounds.right())
+		m.columns[k].to = end
+		m.columns[k].widest = max(m.columns[k].widest, c.bounds.Width)
+	}
+	if len(m.columns) < 2 {
+		return nil
+	}
+	for i, row := range cells {
+		for j := 1; j < len(row); j++ {
+			if row[j].column == row[j-1].column {
+				return nil
+			}
+		}
+		filled := len(row) > 0 && row[len(row)-1].column == len(row)-1
+		m.blank = m.blank || !filled
+		m.short = m.short || len(row) < len(m.columns) && i < len(cells)-1
+	}
+	if joined := m.joined(); joined != nil {
+		return matrixOf(joined)
+	}
+	m.ragged = m.short || m.blank
+	for k := range m.columns {
+		m.columns[k].by = m.edge(k)
+		ended := false
+		for _, row := range m.rows {
+			has := slices.ContainsFunc(row, func(c cell) bool { return c.column == k })
+			m.ragged = m.ragged && !(has && ended)
+			ended = ended || !has
+		}
+	}
+	return m
+}
+
+// joinGap is how near, px, a picture stands to the text it belongs to: common practice, no source.
+const joinGap = 16
+
+// joined gives the cells with small pictures joined to the texts that stand beside them at one distance in all rows; nil
+// when there are none. They are one cell.
+func (m *matrix) joined() [][]cell {
+	if m.blank || m.short || len(m.columns) < 3 {
+		return nil
+	}
+	for k := 1; k < len(m.columns); k++ {
+		least, most, fits := math.Inf(1), math.Inf(-1), true
+		for _, row := range m.rows {
+			if len(row) != len(m.columns) {
+				return nil
+			}
+			gap := row[k].bounds.X - row[k-1].bounds.right()
+			least, most = min(least, gap), max(most, gap)
+			p := row[k-1].parts[0]
+			fits = fits && !p.Text && row[k-1].bounds.Width <= largestMark && row[k-1].bounds.Height <= largestMark && row[k].parts[0].Text && len(row[k].parts) == 1
+		}
+		if !fits || most-least > even || most > joinGap {
+			continue
+		}
+		out := make([][]cell, len(m.rows))
+		for i, row := range m.rows {
+			for j, c := range row {
+				if j == k {
+					last := &out[i][len(out[i])-1]
+					last.parts, last.bounds = slices.Concat(last.parts, c.parts), last.bounds.join(c.bounds)
+					continue
+				}
+				out[i] = append(out[i], c)
+			}
+		}
+		return out
+	}
+	return nil
+}
+
+// edge tells by which edge the cells of a column line up.
+func (m *matrix) edge(k int) string {
+	low, high := [3]float64{math.Inf(1), math.Inf(1), math.Inf(1)}, [3]float64{math.Inf(-1), math.Inf(-1), math.Inf(-1)}
+	m.each(k, func(c *cell) {
+		for e, at := range [3]float64{c.bounds.X, c.bounds.right(), c.bounds.X + c.bounds.Width/2} {
+			low[e], high[e] = min(low[e], at), max(high[e], at)
+		}
+	})
+	start, end, center := high[0]-low[0], high[1]-low[1], high[2]-low[2]
+	switch {
+	case start <= tolerance && end <= tolerance:
+		return byBoth
+	case start <= tolerance && start <= center+0.5:
+		return byStart
+	case end <= tolerance && end <= center+0.5:
+		return byEnd
+	case center <= tolerance:
+		if m.framed(k) {
+			return byBoth
+		}
+		return byCenter
+	}
+	return ""
+}
+
+// framed tells whether most cells of a column are as wide as it: the others stand in their middle.
+func (m *matrix) framed(k int) bool {
+	count, wide := 0, 0
+	m.each(k, func(c *cell) {
+		if count++; c.bounds.Width >= m.columns[k].widest-tolerance && !c.parts[0].Text {
+			wide++
+		}
+	})
+	return 2*wide > count
+}
+
+func (m *matrix) each(k int, visit func(c *cell)) {
+	for i := range m.rows {
+		for j := range m.rows[i] {
+			if m.rows[i][j].column == k {
+				visit(&m.rows[i][j])
+			}
+		}
+	}
+}
+
+// linesUp tells whether every column has an edge that lines up, and so has every row.
+func (m *matrix) linesUp() bool {
+	for _, row := range m.rows {
+		if !level(row) {
+			return false
+		}
+	}
+	return !slices.ContainsFunc(m.columns, func(c column) bool { return c.by == "" })
+}
+
+// level tells whether cells side by side have their tops, middles or bottoms in a line.
+func level(row []cell) bool {
+	low, high := [3]float64{math.Inf(1), math.Inf(1), math.Inf(1)}, [3]float64{math.Inf(-1), math.Inf(-1), math.Inf(-1)}
+	for _, c := range row {
+		for e, at := range [3]float64{c.bounds.Y, c.bounds.bottom(), c.bounds.Y + c.bounds.Height/2} {
+			low[e], high[e] = min(low[e], at), max(high[e], at)
+		}
+	}
+	return min(high[0]-low[0], high[1]-low[1], high[2]-low[2]) <= 2*tolerance
+}
+
+// alike tells whether all cells are copies of one thing: as high, of as many layers, and alike in looks.
+func (m *matrix) alike() bool {
+	first := m.rows[0][0]
+	is := look(&first)
+	for i := range m.rows {
+		for j := range m.rows[i] {
+			c := &m.rows[i][j]
+			if math.Abs(c.bounds.Height-first.bounds.Height) > 2*tolerance || len(c.parts) != len(first.parts) || look(c) != is {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// explained tells whether each row stands as it does by itself, so that no columns need be shared:
+// its gaps are the same in all rows but for one, after which everything keeps to the far end.
+func (m *matrix) explained() bool { return m.alone() != "" }
+
+// alone says how rows stand by themselves: with one gap, or with their ends apart; empty when they do not.
+func (m *matrix) alone() string {
+	if m.blank {
+		return ""
+	}
+	wide := -1
+	for k := 1; k < len(m.columns); k++ {
+		least, most, count := math.Inf(1), math.Inf(-1), 0
+		for _, row := range m.rows {
+			if k < len(row) {
+				gap := row[k].bounds.X - row[k-1].bounds.right()
+				least, most, count = min(least, gap), max(most, gap), count+1
+			} else if len(row) > 1 && k > 1 {
+				return ""
+			}
+		}
+		if count < 2 {
+			return ""
+		}
+		if most-least > even {
+			if wide >= 0 {
+				return ""
+			}
+			wide = k
+		}
+	}
+	if wide < 0 {
+		if m.short {
+			return ""
+		}
+		return "one gap"
+	}
+	last := m.columns[len(m.columns)-1]
+	// What takes most of the row is no switch at its end, but a field beside its label.
+	far := last.to - m.columns[wide].from
+	if (last.by == byEnd || last.by == byBoth) && far < last.to-m.columns[0].from-far {
+		return "ends apart"
+	}
+	return ""
+}
+
+// look says what a cell is by what it shows first: the rows of cards look alike, the columns of tables do.
+func look(c *cell) string {
+	lowest := c.parts[0]
+	for _, p := range c.parts {
+		if p.order < lowest.order {
+			lowest = p
+		}
+	}
+	return lookOf(lowest)
+}
+
+func lookOf(p *Part) string {
+	switch {
+	case p.layer == nil:
+		return "container"
+	case p.Text && p.layer.Text != nil:
+		return fmt.Sprintf("text %g %g", p.layer.Text.FontSize, p.layer.Text.FontWeight)
+	case p.layer.Kind == design.Box:
+		return "box"
+	}
+	return "picture"
+}
+
+// rowsLookAlike tells whether the cells of each row look alike and rows differ, as in things side by side that
+// are each a picture, a title and a price.
+func (m *matrix) rowsLookAlike() bool {
+	var looks []string
+	for i := range m.rows {
+		of := ""
+		for j := range m.rows[i] {
+			l := look(&m.rows[i][j])
+			if of != "" && l != of {
+				return false
+			}
+			of = l
+		}
+		looks = append(looks, of)
+	}
+	return slices.ContainsFunc(looks, func(l string) bool { return l != looks[0] })
+}
+
+// columnsLookAlike tells whether the cells of each column look alike, and columns differ.
+func (m *matrix) columnsLookAlike() bool {
+	looks := make([]string, len(m.columns))
+	for k := range m.columns {
+		same := true
+		m.each(k, func(c *cell) {
+			l := look(c)
+			same = same && (looks[k] == "" || looks[k] == l)
+			looks[k] = l
+		})
+		if !same {
+			return false
+		}
+	}
+	return slices.ContainsFunc(looks, func(l string) bool { return l != looks[0] })
+}
+
+// airy is how many times a line's height the lines of a table stand apart at least: common practice, no source.
+const airy = 1.5
+
+// small is how wide the cells of a calendar or a pad of keys are at most, px: common practice, no source.
+const small = 56
+
+// table tells whether rows that line up are read as one grid, not as columns of their own.
+func (m *matrix) table() bool {
+	if len(m.rows) < 2 || m.tiny() {
+		return m.tiny()
+	}
+	if !m.full() {
+		return false
+	}
+	differ, numbers, words := false, false, false
+	for k, c := range m.columns {
+		differ = differ || c.by != byBoth && c.by != m.columns[0].by && m.columns[0].by != byBoth
+		if m.numeric(k) {
+			numbers = true
+		} else {
+			words = true
+		}
+	}
+	head, body := m.size(0), m.size(1)
+	switch {
+	case m.rowsLookAlike() && (len(m.rows) == 2 || strings.HasPrefix(look(&m.rows[0][0]), "picture") || head > body):
+		return false
+	case differ || numbers && words || m.columnsLookAlike():
+		return true
+	}
+	down, height := m.pitch()
+	return len(m.rows) > 2 && down >= airy*height || len(m.columns) == 2 && len(m.rows) > 1 && down >= airy*height
+}
+
+// full tells whether the columns of a table hold cells in most rows: what stands beside the first of some
+// lines is no cell.
+func (m *matrix) full() bool {
+	holes := 0
+	for i := 1; i < len(m.rows)-1; i++ {
+		if row := m.rows[i]; row[len(row)-1].column != len(row)-1 || len(row) < len(m.columns) {
+			holes++
+		}
+	}
+	if 4*holes > len(m.rows)-2 {
+		return false
+	}
+	for k := range m.columns {
+		count := 0
+		m.each(k, func(*cell) { count++ })
+		if count < 2 {
+			return false
+		}
+	}
+	return true
+}
+
+// tiny tells whether the cells are small, single and evenly spread, as days and keys are.
+func (m *matrix) tiny() bool {
+	if len(m.rows) < 3 || len(m.columns) < 3 {
+		return false
+	}
+	for k, c := range m.columns {
+		if c.by == "" || c.widest > small || k > 0 && k < len(m.columns)-1 && math.Abs(m.center(k+1)-2*m.center(k)+m.center(k-1)) > 2*tolerance {
+			return false
+		}
+	}
+	for _, row := range m.rows {
+		for _, c := range row {
+			if len(c.parts) > 2 {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+func (m *matrix) center(k int) float64 { return (m.columns[k].from + m.columns[k].to) / 2 }
+
+// size is the size of a row's type; 0 for none.
+func (m *matrix) size(i int) float64 {
+	for _, c := range m.rows[i] {
+		if p := c.parts[0]; p.Text && p.layer != nil && p.layer.Text != nil {
+			return p.layer.Text.FontSize
+		}
+	}
+	return 0
+}
+
+// numeric tells whether all but the first cell of a column are numbers.
+func (m *matrix) numeric(k int) bool {
+	count, numbers := 0, 0
+	for i := 1; i < len(m.rows); i++ {
+		for j := range m.rows[i] {
+			if c := &m.rows[i][j]; c.column == k {
+				count++
+				if p := c.parts[0]; p.Text && p.layer != nil && p.layer.Text != nil && isNumber(p.layer.Text.Content) {
+					numbers++
+				}
+			}
+		}
+	}
+	return count > 0 && numbers == count
+}
+
+// isNumber tells whether a text is a number, with what may stand around one: a unit, a currency, a percent sign.
+func isNumber(text string) bool {
+	digits, letters := 0, 0
+	for _, r := range text {
+		if unicode.IsDigit(r) {
+			digits++
+		} else if unicode.IsLetter(r) {
+			letters++
+		}
+	}
+	return digits > 0 && letters <= 3
+}
+
+// pitch is how far rows are apart from top to top, and how high they are, in the middle of all.
+func (m *matrix) pitch() (down, height float64) {
+	var steps, heights []float64
+	top := math.Inf(1)
+	for _, row := range m.rows {
+		first, low := math.Inf(1), math.Inf(-1)
+		for _, c := range row {
+			first, low = min(first, c.bounds.Y), max(low, c.bounds.bottom())
+		}
+		heights = append(heights, low-first)
+		if !math.IsInf(top, 1) {
+			steps = append(steps, first-top)
+		}
+		top = first
+	}
+	return median(steps), median(heights)
+}
+
+// cards joins rows that stand close together into rows of things: nil when they are not as many in each, or do not look alike.
+func cards(rows [][]*Part) [][]*Part {
+	gaps := gapsOf(rows, 1)
+	if len(gaps) < 3 || slices.Max(gaps)-slices.Min(gaps) <= even {
+		return nil
+	}
+	limit := widestStep(gaps)
+	var out [][]*Part
+	var group []*Part
+	count, each := 0, 0
+	for i, row := range rows {
+		group = append(group, row...)
+		count++
+		if i == len(rows)-1 || gaps[i] >= limit-1e-9 {
+			if each != 0 && count != each {
+				return nil
+			}
+			out, group, each, count = append(out, group), nil, count, 0
+		}
+	}
+	if each < 2 || len(out) < 2 {
+		return nil
+	}
+	return out
+}
+
+// sameInside tells whether the cells of a matrix hold the same, one below the other.
+func (m *matrix) sameInside() bool {
+	first := ""
+	for i := range m.rows {
+		for j := range m.rows[i] {
+			var looks []string
+			for _, g := range cut(m.rows[i][j].parts, 1) {
+				looks = append(looks, look(&cell{parts: g}))
+			}
+			is := strings.Join(looks, ", ")
+			if first != "" && is != first {
+				return false
+			}
+			first = is
+		}
+	}
+	return true
+}
+
+// matrix tells whether rows of cells are a grid, a wrapping row or columns, and by what; else why they are not.
+func (in *inferrer) matrix(rows [][]*Part) (kind string, m *matrix, why string) {
+	if groups := cards(rows); groups != nil {
+		if c := cellsOf(groups); c != nil {
+			if m := matrixOf(c); m != nil && m.linesUp() && !m.blank && m.sameInside() && !(m.explained() && m.columns[len(m.columns)-1].by == byEnd) {
+				return Grid, m, "the columns of what stands close together"
+			}
+		}
+	}
+	cells := cellsOf(rows)
+	if cells == nil {
+		return "", nil, ""
+	}
+	m = matrixOf(cells)
+	if m == nil || !m.linesUp() {
+		kind, why := in.ragged(cells, "its cells do not line up in columns")
+		return kind, &matrix{rows: cells}, why
+	}
+	switch {
+	case m.alike() && !m.blank && !m.short && !m.texts():
+		if down, across := tightest(cells); across > 4*down {
+			return "", m, fmt.Sprintf("its columns are %s px apart, its rows %s px", number(across), number(down))
+		}
+		return Grid, m, "their columns"
+	case m.alone() == "ends apart" || m.alone() == "one gap" && !m.rowsLookAlike():
+		return Stack, m, "each of its rows stands by itself"
+	case m.table():
+		return Grid, m, "their columns"
+	case m.rowsLookAlike() && (!m.blank && !m.short || m.ragged):
+		return Row, m, "what is in each column belongs together"
+	}
+	if kind, _ := in.ragged(cells, ""); kind != "" {
+		return kind, m, "gaps and heights, and the next item never fitted"
+	}
+	return "", m, "its columns are read one by one"
+}
+
+// texts tells whether the cells are bare texts.
+func (m *matrix) texts() bool {
+	for _, row := range m.rows {
+		for _, c := range row {
+			if len(c.parts) > 1 || !c.parts[0].Text {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// tightest gives the least gap between rows and between cells side by side.
+func tightest(cells [][]cell) (down, across float64) {
+	down, across = math.Inf(1), math.Inf(1)
+	low := math.Inf(-1)
+	for i, row := range cells {
+		top, bottom := math.Inf(1), math.Inf(-1)
+		for j, c := range row {
+			top, bottom = min(top, c.bounds.Y), max(bottom, c.bounds.bottom())
+			if j > 0 {
+				across = min(across, c.bounds.X-row[j-1].bounds.right())
+			}
+		}
+		if i > 0 {
+			down = min(down, top-low)
+		}
+		low = bottom
+	}
+	return max(down, 1), across
+}
+
+// ragged tells whether rows that do not line up are one row that wraps: equal
+// gaps and heights, one left edge, and no room for the next item before it
+// wrapped.
+func (in *inferrer) ragged(cells [][]cell, why string) (string, string) {
+	var gaps []float64
+	count, right := 0, math.Inf(-1)
+	first := cells[0][0].bounds
+	for _, row := range cells {
+		if math.Abs(row[0].bounds.X-first.X) > tolerance {
+			return "", why
+		}
+		for j, c := range row {
+			count++
+			right = max(right, c.bounds.right())
+			if math.Abs(c.bounds.Height-first.Height) > 2*tolerance {
+				return "", why
+			}
+			if j > 0 {
+				gaps = append(gaps, c.bounds.X-row[j-1].bounds.right())
+			}
+		}
+	}
+	if count < 4 || len(gaps) == 0 || slices.Max(gaps)-slices.Min(gaps) > even {
+		return "", why
+	}
+	for i, row := range cells[1:] {
+		last := cells[i][len(cells[i])-1].bounds
+		if last.right()+slices.Min(gaps)+row[0].bounds.Width < right-tolerance {
+			return "", why
+		}
+	}
+	return Wrap, "gaps and heights, and the next item never fitted"
+}
+
+// lines makes a grid or wrapping row of cells.
+func (in *inferrer) lines(kind string, m *matrix) *Part {
+	var children []*Part
+	for _, row := range m.rows {
+		next := 0
+		for _, c := range row {
+			p := in.read(c.parts)
+			if kind == Grid && c.column != next {
+				p.Column = c.column + 1
+			}
+			p.column = c.column
+			next = c.column + 1
+			children = append(children, p)
+		}
+	}
+	p := container(kind, children)
+	if p.Columns = len(m.columns); kind == Grid {
+		for _, c := range m.columns {
+			p.by = append(p.by, c.by)
+		}
+	}
+	return p
+}
