@@ -299,7 +299,7 @@ func navigationOf(list *design.Layer) *design.Layer {
 // unnamed tells whether a list has no name of its own: one made for it, or after its first item.
 func unnamed(list *design.Layer) bool {
 	first := strings.Join(contract.Words(firstText(list)), " ")
-	return list.Name == "Items" || list.HasDefaultName() || first != "" && strings.HasPrefix(strings.Join(contract.Words(list.Name), " "), first)
+	return list.Name == "Items" || list.HasDefaultName() || layout.NamedByReading(list.Name) || first != "" && strings.HasPrefix(strings.Join(contract.Words(list.Name), " "), first)
 }
 
 // itemsOf lists the layers of a list's items that are there.

@@ -84,6 +84,9 @@ func (in *inferrer) loose(parts []*Part, level int) *Part {
 			others = append(others, Reading{Grid, why, false})
 		}
 	}
+	if !columnsFirst && wanted == "" && len(rows) > 2 {
+		rows = in.gridsAmong(rows)
+	}
 	var p *Part
 	switch {
 	case len(columns) == 1:
@@ -124,6 +127,49 @@ func (in *inferrer) loose(parts []*Part, level int) *Part {
 		in.shareColumns(p, wanted)
 	}
 	return p
+}
+
+// gridsAmong joins rows that follow one another and are a grid, below a heading or above a row of buttons.
+func (in *inferrer) gridsAmong(rows [][]*Part) [][]*Part {
+	var out [][]*Part
+	for from := 0; from < len(rows); {
+		first := cut(rows[from], 0)
+		to := from + 1
+		for ; len(first) > 1 && to < len(rows) && standsUnder(first, rows[to]); to++ {
+		}
+		run := rows[from:to]
+		if len(run) > 1 && len(run) < len(rows) && evenGaps(run) {
+			if kind, _, _ := in.matrix(run); kind == Grid || kind == Wrap {
+				run = [][]*Part{slices.Concat(run...)}
+			}
+		}
+		out = append(out, run...)
+		from = to
+	}
+	return out
+}
+
+func evenGaps(rows [][]*Part) bool {
+	gaps := gapsOf(rows, 1)
+	return slices.Max(gaps)-slices.Min(gaps) <= even
+}
+
+// standsUnder tells whether each cell of a row begins, ends or has its middle where one of the row above does.
+func standsUnder(above [][]*Part, row []*Part) bool {
+	cells := cut(row, 0)
+	if len(cells) < 2 && len(above) > 2 || len(cells) > len(above) {
+		return false
+	}
+	for _, c := range cells {
+		b := boundsOf(c)
+		if !slices.ContainsFunc(above, func(g []*Part) bool {
+			a := boundsOf(g)
+			return math.Abs(a.X-b.X) <= tolerance || math.Abs(a.right()-b.right()) <= tolerance || math.Abs(a.X+a.Width/2-b.X-b.Width/2) <= tolerance
+		}) {
+			return false
+		}
+	}
+	return true
 }
 
 // lastAlone tells whether all columns but the first have something in the last row alone, level with what they stand beside.

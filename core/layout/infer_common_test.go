@@ -78,7 +78,7 @@ func commonDrawings() []interfaceDrawing {
 			}()...)},
 		{"month with blank days",
 			"stack(row(month, row(Prev, Next)), grid(w0, w1, w2, w3, w4, w5, w6, d1, d2, d3, d4, d5, d6, d7, d8, d9, d10, d11, d12, d13, d14, d15, d16, d17, d18, d19, d20, d21, d22, d23, d24, d25, d26, d27, d28, d29, d30))",
-			"^d9.columns=7; d1.column=3",
+			"^d9.columns=7; d1.column=3; ^^Prev.name=row; ^Prev.name=icons; ^d9.name=grid",
 			col("name:Month;width:320px;padding:16px;gap:16px", with(line("justify-content:space-between;align-self:stretch", letters("month", 110, 24, 18), line("gap:8px", sized("Prev", 24, 24), sized("Next", 24, 24))), ""),
 				with(gridOf("grid-template-columns:repeat(7, 1fr);justify-items:center;gap:12px 0", flat(
 					copies(7, func(i int) *Node { return says(letters(n("w%d", i), 14+float64(i%3*4), 16, 12), "MTWTFSS"[i:i+1]) }),
@@ -95,7 +95,7 @@ func commonDrawings() []interfaceDrawing {
 					}))...), "align-self:stretch"))},
 		{"settings with switches",
 			"stack(row(stack(l0, n0), S0), row(stack(l1, n1), S1), row(stack(l2, n2), S2))",
-			"^S0.border=bottom; ^S0.distribute=space-between; ^S0.align=center; ^S1.padding.top=14; ^S1.padding.bottom=14; ^S2.border=",
+			"^S0.border=bottom; ^S0.distribute=space-between; ^S0.align=center; ^S1.padding.top=14; ^S1.padding.bottom=14; ^S2.border=; ^l0.name=text; ^^l0.name=row",
 			col("name:Settings;width:480px;padding:2px 20px", func() []*Node {
 				var out []*Node
 				for i := range 3 {
@@ -108,13 +108,13 @@ func commonDrawings() []interfaceDrawing {
 			}()...)},
 		{"messages",
 			"stack(row(Disc0, stack(row(who0, when0), body0)), row(Disc1, stack(row(who1, when1), body1)), row(Disc2, stack(row(who2, when2), body2)))",
-			"^Disc0.gap=12; ^who0.distribute=space-between",
+			"^Disc0.gap=12; ^who0.distribute=space-between; ^who0.name=row; ^^who0.name=stack",
 			col("name:Messages;width:420px;padding:16px;gap:20px", copies(3, func(i int) *Node {
 				return line("gap:12px;align-self:stretch", sized(n("Disc%d", i), 40, 40), with(col("gap:4px", with(line("justify-content:space-between", letters(n("who%d", i), 90+float64(i*13), 20, 15), letters(n("when%d", i), 40, 16, 12)), "align-self:stretch"), letters(n("body%d", i), 336, 18, 14)), "flex:1 1 0"))
 			})...)},
 		{"goods in a grid without paint",
 			"grid(stack(Pic0, t0, p0), stack(Pic1, t1, p1), stack(Pic2, t2, p2), stack(Pic3, t3, p3), stack(Pic4, t4, p4), stack(Pic5, t5, p5), stack(Pic6, t6, p6), stack(Pic7, t7, p7))",
-			"^^Pic0.columns=4; ^^Pic0.gap=16; ^^Pic0.across=32; ^Pic0.gap=8",
+			"^^Pic0.columns=4; ^^Pic0.gap=16; ^^Pic0.across=32; ^Pic0.gap=8; ^^Pic0.name=items; ^Pic0.name=stack",
 			gridOf("width:912px;grid-template-columns:repeat(4, 1fr);gap:32px 16px", copies(8, func(i int) *Node {
 				return col("gap:8px", sized(n("Pic%d", i), 216, 160), letters(n("t%d", i), 90+float64(i*9), 20, 16), letters(n("p%d", i), 40+float64(i%3*4), 18, 14))
 			})...)},
@@ -135,7 +135,7 @@ func commonDrawings() []interfaceDrawing {
 				return col("gap:12px", links...)
 			})...)},
 		{"labels beside their fields",
-			"stack(title, grid(l0, stack(v0), l1, stack(v1), l2, stack(v2)), row(stack(no), stack(yes)))", "^l0.align=center; ^l0.across=12; ^no.padding.left=16; ^^no.self=end",
+			"stack(title, grid(l0, stack(v0), l1, stack(v1), l2, stack(v2)), row(stack(no), stack(yes)))", "^l0.align=center; ^l0.across=12; ^no.padding.left=16; ^^no.self=end; ^l0.name=fields; ^^no.name=actions",
 			col("name:Form;width:520px;padding:24px;gap:24px", letters("title", 180, 28, 22),
 				with(gridOf("grid-template-columns:120px 1fr;gap:12px 16px;align-items:center", flat(copies(6, func(i int) *Node {
 					if i%2 == 0 {
@@ -165,10 +165,10 @@ func commonDrawings() []interfaceDrawing {
 				return line("gap:12px;align-items:flex-start", sized(n("Disc%d", i), 16, 16), col("gap:4px", letters(n("t%d", i), 120+float64(i*10), 20, 16), letters(n("n%d", i), 200-float64(i*20), 18, 13)))
 			})...))},
 		{"circle with a letter and a badge",
-			"row(overlay(stack(w), Badge), stack(name, role))", "^w.width=fixed; ^w.height=fixed; ^w.align=center; Badge.pin=right bottom",
+			"row(overlay(stack(w), Badge), stack(name, role))", "^w.width=fixed; ^w.height=fixed; ^w.align=center; Badge.pin=right bottom; ^name.name=text; ^Badge.name=layers",
 			line("name:Person;width:300px;padding:12px;gap:12px", boxed("position:relative;display:block;width:48px;height:48px", disc("Disc", 48, sized("w", 14, 24)), with(sized("Badge", 12, 12), "position:absolute;right:0;bottom:0")), col("gap:2px", letters("name", 120, 20, 16), letters("role", 90, 16, 13)))},
 		{"card whose picture reaches its edges",
-			"stack(Pic, stack(title, note, row(price, stack(add))))", "^title.padding.left=16; ^title.padding.top=16; ^title.padding.bottom=16; ^title.gap=8; ^price.distribute=space-between; ^^title.padding.left=0; Pic.width=fill",
+			"stack(Pic, stack(title, note, row(price, stack(add))))", "^title.padding.left=16; ^title.padding.top=16; ^title.padding.bottom=16; ^title.gap=8; ^price.distribute=space-between; ^^title.padding.left=0; Pic.width=fill; ^title.name=body",
 			col("name:Card;width:300px", sized("Pic", 300, 180), with(col("padding:16px;gap:8px", letters("title", 160, 24, 18), letters("note", 230, 20, 14), with(line("justify-content:space-between", letters("price", 50, 24, 18), line("name:Add;padding:6px 12px", sized("add", 30, 20))), "align-self:stretch")), "align-self:stretch"))},
 		{"dialog with a cross in its corner",
 			"overlay(stack(title, body, row(stack(no), stack(yes))), Cross)", "Cross.pin=right top; ^title.align=center; ^no.width=content; ^^no.gap=8",
@@ -180,7 +180,7 @@ func commonDrawings() []interfaceDrawing {
 			})...)},
 		{"prices side by side",
 			"row(stack(n0, p0, stack(row(C0, f0), row(D0, g0)), stack(b0)), stack(n1, p1, stack(row(C1, f1), row(D1, g1)), stack(b1)), stack(n2, p2, stack(row(C2, f2), row(D2, g2)), stack(b2)))",
-			"^n0.padding.left=24; ^^n0.gap=24; ^n0.width=fill; ^b0.width=fill; ^C0.gap=8",
+			"^n0.padding.left=24; ^^n0.gap=24; ^n0.width=fill; ^b0.width=fill; ^C0.gap=8; ^C0.name=label; ^^C0.name=labels; ^^n0.name=cards",
 			line("width:960px;gap:24px;align-items:stretch", copies(3, func(i int) *Node {
 				feature := func(a, b string) *Node {
 					return line("gap:8px", sized(n(a, i), 16, 16), letters(n(b, i), 130+float64(i*12), 20, 14))

@@ -226,6 +226,23 @@ func TestContainersAreFound(t *testing.T) {
 	}
 }
 
+// A container is named by what it holds, never as one of the things in it: those change.
+func TestContainersAreNamedByWhatTheyHold(t *testing.T) {
+	for _, d := range drawings() {
+		in, _ := Infer(draw(t, d.tree, rand.New(rand.NewPCG(1, 2)), 0), nil)
+		in.Root.walk(func(p *Part) {
+			if p.Kind != Leaf && p.Layer == "" && p != in.Root {
+				assert.True(t, NamedByReading(p.Name), "%s: %s is named %q", d.what, p, p.Name)
+			}
+		})
+	}
+	group := &design.Layer{ID: "g", Name: "Side by side", Kind: design.Group, Bounds: design.Rect{Width: 90, Height: 20}, Children: []*design.Layer{
+		{ID: "a", Name: "a", Kind: design.Image, Bounds: design.Rect{Width: 20, Height: 20}}, {ID: "b", Name: "b", Kind: design.Image, Bounds: design.Rect{X: 40, Width: 20, Height: 20}}}}
+	root := &design.Layer{ID: "r", Name: "R", Kind: design.Box, Fill: "#fff", Bounds: design.Rect{Width: 200, Height: 200}, Children: []*design.Layer{group, {ID: "c", Name: "c", Kind: design.Text, Text: &design.TextContent{Content: "c", FontSize: 16}, Bounds: design.Rect{Y: 100, Width: 80, Height: 20}}}}
+	in, _ := Infer(root, nil)
+	assert.Equal(t, "Side by side", in.Root.Children[0].Name, "what people called a group stays")
+}
+
 // Nobody draws to the pixel.
 func TestContainersAreFoundInUntidyDrawings(t *testing.T) {
 	for _, level := range []struct{ px, share float64 }{{0.5, 0.95}, {1, 0.9}} {

@@ -3,7 +3,6 @@ package layout
 import (
 	"math"
 	"strings"
-	"unicode"
 
 	"cobrik/core/design"
 )
@@ -91,51 +90,4 @@ func (s Sides) words() string {
 	say(width, "too narrow", "too wide")
 	say(height, "too low", "too high")
 	return "is " + strings.Join(out, ", ")
-}
-
-// name names containers after the group that held the same layers, else after
-// what they hold.
-func (in *inferrer) name(p *Part) {
-	if p.Kind != Leaf && p.Name == "" {
-		if p.Name = in.groups[p.Key()]; p.Name == "" {
-			p.Name = p.holds()
-		}
-	}
-	for _, c := range p.Children {
-		in.name(c)
-	}
-}
-
-// holds names a container by what it holds: its largest text or its first named
-// layer, and its kind.
-func (p *Part) holds() string {
-	var best *Part
-	p.walk(func(q *Part) {
-		if q.Kind != Leaf || q.layer == nil || q.layer.HasDefaultName() {
-			return
-		}
-		if best == nil || weight(q) > weight(best) {
-			best = q
-		}
-	})
-	kind := strings.ReplaceAll(p.Kind, " ", "-")
-	if best == nil {
-		return kind
-	}
-	return identifier(best.Name) + "-" + kind
-}
-
-// weight ranks the layers a container may be named after: text by its size,
-// then anything by where it is drawn.
-func weight(p *Part) float64 {
-	if p.Text && p.layer.Text != nil {
-		return 1000 + p.layer.Text.FontSize
-	}
-	return -float64(p.order) / 1e6
-}
-
-// identifier writes a name in lower case with hyphens.
-func identifier(name string) string {
-	words := strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
-	return strings.Join(words[:min(3, len(words))], "-")
 }
