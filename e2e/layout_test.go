@@ -57,7 +57,7 @@ func TestTheLayoutFacet(t *testing.T) {
 	// The list is walked and edited by keys; the room of the container is measured in the picture.
 	p.focusCell("root", "name")
 	p.press(kb.ArrowDown)
-	p.until("the next container", `document.activeElement.closest("tr").dataset.partRow === "logoRow"`)
+	p.until("the next container", `document.activeElement.closest("tr").dataset.partRow === "pair"`)
 	p.until("its gap in the picture", `document.querySelector("[data-kind=gap][data-lit]")`)
 	assert.Contains(t, evaluate[[]string](p, `[...document.querySelectorAll("[aria-label='Containers on the design'] [data-mark=dimension] text")].map((e) => e.textContent)`), "8", "the gap is not measured")
 	for range 4 {
@@ -65,11 +65,11 @@ func TestTheLayoutFacet(t *testing.T) {
 	}
 	p.until("the cell of the gap", `document.activeElement.dataset.column === "gap"`)
 	p.press(kb.Enter)
-	p.until("it to be edited", `document.activeElement.ariaLabel === "Gap of logoRow"`)
+	p.until("it to be edited", `document.activeElement.ariaLabel === "Gap of pair"`)
 	p.axe("a cell that is edited")
-	p.fill("[aria-label='Gap of logoRow']", "", "12")
+	p.fill("[aria-label='Gap of pair']", "", "12")
 	p.press(kb.Enter)
-	p.until("the wider gap", `document.querySelector("[data-part-row=logoRow] [data-column=gap]").innerText === "12"`)
+	p.until("the wider gap", `document.querySelector("[data-part-row=pair] [data-column=gap]").innerText === "12"`)
 	p.until("the focus back in the cell", `document.activeElement.dataset.column === "gap"`)
 	p.until("the part off the drawing", `document.querySelector("[aria-label='Cutting list']").innerText.includes("4 px off at most")`)
 	p.click("button", "Undo")
@@ -84,13 +84,13 @@ func TestTheLayoutFacet(t *testing.T) {
 	})()`)
 	at := evaluate[[2]float64](p, `(() => { const b = document.querySelector("[data-kind=gap][data-lit]").getBoundingClientRect(); return [b.x + b.width / 2, b.y + b.height / 2] })()`)
 	p.do(chromedp.MouseClickXY(at[0], at[1]))
-	p.sees("logoRow · gap")
+	p.sees("pair · gap")
 	p.press(kb.Escape)
 
 	// One value goes into all rows that are marked, in one edit.
-	p.focusCell("logoRow", "across")
+	p.focusCell("pair", "across")
 	p.press(" ")
-	p.until("a row marked", `document.querySelector("[data-part-row=logoRow]").ariaSelected === "true"`)
+	p.until("a row marked", `document.querySelector("[data-part-row=pair]").ariaSelected === "true"`)
 	p.press(kb.ArrowDown)
 	p.focusCell("links", "across")
 	p.press(kb.Enter)
@@ -100,10 +100,10 @@ func TestTheLayoutFacet(t *testing.T) {
 		s.value = "end"; // typing its first letters passes by others, as fast as the browser hears them
 		return s.dispatchEvent(new Event("change", { bubbles: true }));
 	})()`)
-	p.until("both to follow", `["links", "logoRow"].every((r) => document.querySelector("[data-part-row=" + r + "] [data-column=across]").innerText === "end")`)
+	p.until("both to follow", `["links", "pair"].every((r) => document.querySelector("[data-part-row=" + r + "] [data-column=across]").innerText === "end")`)
 	p.until("rest", `document.querySelector("footer [aria-live]").textContent === "Idle"`)
 	p.click("button", "Undo")
-	p.until("one edit to undo", `["links", "logoRow"].every((r) => document.querySelector("[data-part-row=" + r + "] [data-column=across]").innerText === "center")`)
+	p.until("one edit to undo", `["links", "pair"].every((r) => document.querySelector("[data-part-row=" + r + "] [data-column=across]").innerText === "center")`)
 
 	// Another way to lay out, and another reading; what is wrong is said.
 	p.focusCell("links", "lays")
@@ -121,7 +121,7 @@ func TestTheLayoutFacet(t *testing.T) {
 	p.until("what is wrong with it", `document.querySelector("[aria-label='Cutting list'] [role=alert]")`)
 	p.focusCell("root", "name")
 	p.click("[aria-label='Other readings of root'] button", "Take")
-	p.until("no inner rows", `!document.querySelector("[data-part-row=logoRow]")`)
+	p.until("no inner rows", `!document.querySelector("[data-part-row=pair]")`)
 	p.sees("row with inner ones")
 }
 

@@ -12,6 +12,7 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/layout"
+	"cobrik/core/survey"
 	"cobrik/store"
 )
 
@@ -353,7 +354,7 @@ func (s *Service) Containers(ctx context.Context, document, layer string) (Layou
 	if err != nil {
 		return LayoutView{}, err
 	}
-	o := contract.Origin{Document: document, Layer: layer, Revision: number}
+	o := survey.ReadBy(contract.Origin{Document: document, Layer: layer, Revision: number}, l.tokens())
 	c, family, found := draft.Of(doc, o, "", l.tokens(), s.fonts, nil)
 	if c == nil {
 		return LayoutView{}, invalid(found, "The layer could not be read: %s", howMany(found))

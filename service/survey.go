@@ -196,7 +196,7 @@ func (s *Service) draft(ctx context.Context, doc *design.Document, o contract.Or
 	if err = errors.Join(err, failed); err != nil {
 		return Drafted{}, err
 	}
-	c, _, found := draft.Of(doc, o, name, l.tokens(), s.fonts, components)
+	c, _, found := draft.Of(doc, survey.ReadBy(o, l.tokens()), name, l.tokens(), s.fonts, components)
 	if c == nil {
 		return Drafted{}, invalid(found, "It could not be drafted: %s", howMany(found))
 	}

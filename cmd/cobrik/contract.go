@@ -16,6 +16,7 @@ import (
 	"cobrik/core/emit/react"
 	"cobrik/core/primitive"
 	"cobrik/core/problem"
+	"cobrik/core/survey"
 	"cobrik/core/token"
 )
 
@@ -102,7 +103,7 @@ func draftAll(doc *design.Document, origins []contract.Origin, name string, toke
 		if o.Family != "" && known[o.Family] != nil {
 			return
 		}
-		c, _, problems := draft.Of(doc, o, name, tokens, font.Shipped(), components)
+		c, _, problems := draft.Of(doc, survey.ReadBy(o, tokens), name, tokens, font.Shipped(), components)
 		if found = append(found, problems...); c == nil {
 			return
 		}

@@ -103,7 +103,7 @@ grows.`,
 				}
 				return nil
 			}
-			in, found := layout.Infer(root, nil)
+			in, found := layout.Infer(root, layout.InferOptions{})
 			if err := tell(cmd, found); err != nil {
 				return err
 			}

@@ -165,12 +165,12 @@ func TestSwitchPoint(t *testing.T) {
 	assert.Equal(t, wide["root"].Height, boxesOf(solve(t, c.Boxes(contract.EnvOf(c.Examples()), tokens), 600))["root"].Height, "the switch point belongs to the wide side")
 	narrow := boxesOf(solve(t, c.Boxes(contract.EnvOf(c.Examples()), tokens), 599))
 	assert.Greater(t, narrow["root"].Height, wide["root"].Height)
-	assert.Greater(t, narrow["links"].Y, narrow["logoRow"].Y)
+	assert.Greater(t, narrow["links"].Y, narrow["pair"].Y)
 
 	sheet := sheet.Module(ir.Lower(c), output.PropertiesOf(token.Empty()))
 	assert.Contains(t, sheet, "@container (width < 600px) {\n  .root {\n    flex-direction: column;\n  }\n")
 	assert.Contains(t, sheet, "container-type: inline-size")
-	assert.Equal(t, []string{"root", "logoRow", "mark", "logo"}, ir.Lower(c).Classes[:4])
+	assert.Equal(t, []string{"root", "pair", "mark", "logo"}, ir.Lower(c).Classes[:4])
 	assert.Equal(t, "container", ir.Lower(c).Root.Classes[0].Name)
 
 	read, found := contract.Read("bar.json", c.JSON(), tokens)

@@ -58,6 +58,7 @@ type Origin struct {
 	Family   string            `json:"family,omitempty"`
 	Layer    string            `json:"layer,omitempty"`
 	Readings map[string]string `json:"readings,omitempty"`
+	Scale    []float64         `json:"scale,omitempty"` // of what was drawn without flow: the lengths its gaps and paddings were read by, px
 	Revision int               `json:"revision"`
 }
 

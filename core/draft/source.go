@@ -46,7 +46,7 @@ func Source(doc *design.Document, o contract.Origin, fonts *font.Library, compon
 	}
 	root := l
 	if l.Flow == nil {
-		in, problems := layout.Infer(l, o.Readings)
+		in, problems := layout.Infer(l, layout.InferOptions{Readings: o.Readings, Scale: o.Scale})
 		if found = append(found, problems...); in == nil {
 			return nil, found
 		}
@@ -118,7 +118,7 @@ func flowed(f *design.Family) *design.Family {
 		if flowing || hidden || len(v.Root.Children) == 0 {
 			return f
 		}
-		in, _ := layout.Infer(v.Root, nil)
+		in, _ := layout.Infer(v.Root, layout.InferOptions{})
 		if in == nil || shape != "" && in.Root.String() != shape {
 			return f
 		}
@@ -181,7 +181,7 @@ func OtherReadings(doc *design.Document, o contract.Origin) map[string]Readings 
 	if o.Layer == "" || l == nil || l.Flow != nil || l.Kind == design.Instance {
 		return out
 	}
-	in, _ := layout.Infer(l, o.Readings)
+	in, _ := layout.Infer(l, layout.InferOptions{Readings: o.Readings, Scale: o.Scale})
 	if in == nil {
 		return out
 	}

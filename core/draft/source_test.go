@@ -68,7 +68,7 @@ func TestDrawingsWithoutFlowBecomeContracts(t *testing.T) {
 				c, found := draft.OfFamily(doc, f, tokens, nil)
 				require.NotNil(t, c, "%s: %s", l.ID, found)
 				require.Empty(t, c.Check(tokens), l.ID)
-				in, _ := layout.Infer(l, nil)
+				in, _ := layout.Infer(l, layout.InferOptions{})
 				off := furthest(t, c, f, tokens, fonts)
 				assert.Less(t, off, in.Residual+0.5, "%s is not where it was drawn", l.ID)
 				if l.Stroke == nil { // a card's picture lies over its line
@@ -121,7 +121,7 @@ func TestContractsOfRandomDrawingsKeepTheirProof(t *testing.T) {
 		if len(root.Children) < 2 {
 			continue
 		}
-		in, found := layout.Infer(root, nil)
+		in, found := layout.Infer(root, layout.InferOptions{})
 		require.NotNil(t, in, found)
 		doc := &design.Document{ID: "random", Name: "Random", Pages: []*design.Page{{ID: "p", Layers: []*design.Layer{root}}}}
 		f, found := draft.Source(doc, contract.Origin{Layer: "drawing"}, nil, nil)

@@ -288,6 +288,8 @@ func arrangeLine(p *Part, inner Rect) {
 	for i, gap := range gaps { // what closeness did not explain
 		if math.Abs(gap-p.Gap) > even {
 			p.Children[i+1].shift(axis, whole(gap-p.Gap))
+		} else {
+			p.gaps = append(p.gaps, gap)
 		}
 	}
 
@@ -513,6 +515,7 @@ func arrangeWrap(p *Part) {
 		}
 	}
 	p.Gap, p.Across, p.Align = median(gaps), median(lines), "start"
+	p.gaps, p.acrosses = gaps, lines
 	for _, c := range p.Children {
 		c.Width, c.Height = Content, Content
 		if c.Kind == Leaf && !c.Text {

@@ -23,7 +23,7 @@ func arrangeGrid(p *Part) {
 	for i := 1; i < len(rows); i++ {
 		lines = append(lines, boundsOf(rows[i]).Y-boundsOf(rows[i-1]).bottom())
 	}
-	p.Across = median(lines)
+	p.Across, p.acrosses = median(lines), lines
 	for i, line := range lines {
 		if math.Abs(line-p.Across) > even {
 			for _, c := range rows[i+1] {
@@ -128,7 +128,7 @@ func (p *Part) tracksOf(inner Rect) (from, to []float64) {
 		gaps = append(gaps, starts[j]-ends[j-1])
 	}
 	if p.lined == nil && slices.Max(gaps)-slices.Min(gaps) <= even && !slices.Contains(p.by, byCenter) && math.Abs(starts[0]-inner.X) <= tolerance {
-		p.Gap = median(gaps)
+		p.Gap, p.gaps = median(gaps), gaps
 		words := slices.Repeat([]string{"max-content"}, n)
 		if p.definite(0) && p.fills(n-1, inner) {
 			words[n-1] = "minmax(0, 1fr)"

@@ -30,7 +30,7 @@ func (in *inferrer) read(parts []*Part) *Part {
 // root reads a whole drawing, whose bounds are those of a box.
 func (in *inferrer) root(parts []*Part, bounds Rect) *Part {
 	if len(parts) > 1 && background(parts) == nil {
-		if p := in.bleeding(bounds, 0, parts); p != nil {
+		if p := in.bleeding(bounds, parts); p != nil {
 			return p
 		}
 	}
@@ -42,7 +42,10 @@ func (in *inferrer) dressed(paint *Part, rest []*Part) *Part {
 	if pinned, others := corner(paint.Bounds, rest); pinned != nil {
 		return in.over(in.dressed(paint, others), [][]*Part{pinned})
 	}
-	inner := in.bleeding(paint.Bounds, paint.line(), rest)
+	in.uncover(paint, rest)
+	e := paint.edge()
+	b := paint.Bounds
+	inner := in.bleeding(Rect{b.X + e.Left, b.Y + e.Top, b.Width - e.Left - e.Right, b.Height - e.Top - e.Bottom}, rest)
 	if inner == nil {
 		inner = in.read(rest)
 	}
@@ -192,6 +195,42 @@ func lastAlone(rows, columns [][]*Part) bool {
 	return len(beside) > 0 && level([]cell{{bounds: boundsOf(beside)}, {bounds: b}})
 }
 
+// uncover keeps what is drawn over a box's line within it: a border takes room, and nothing lies over it.
+func (in *inferrer) uncover(paint *Part, parts []*Part) {
+	e := paint.edge()
+	if e == (Sides{}) {
+		return
+	}
+	b := paint.Bounds
+	for _, p := range parts {
+		r := p.Bounds
+		if p.Text || r.Width <= e.Left+e.Right || r.Height <= e.Top+e.Bottom {
+			continue
+		}
+		x, y, right, bottom, over := r.X, r.Y, r.right(), r.bottom(), false
+		if x >= b.X-0.5 && x < b.X+e.Left {
+			x = b.X + e.Left
+			over = true
+		}
+		if y >= b.Y-0.5 && y < b.Y+e.Top {
+			y = b.Y + e.Top
+			over = true
+		}
+		if right <= b.right()+0.5 && right > b.right()-e.Right {
+			right = b.right() - e.Right
+			over = true
+		}
+		if bottom <= b.bottom()+0.5 && bottom > b.bottom()-e.Bottom {
+			bottom = b.bottom() - e.Bottom
+			over = true
+		}
+		if over {
+			p.Bounds = Rect{x, y, right - x, bottom - y}
+			in.covering = append(in.covering, p.Name)
+		}
+	}
+}
+
 // corner finds the small thing that stands in a corner of a box, nearer to both its edges than all others and
 // diagonal to them: a badge, the cross of a dialog.
 func corner(b Rect, parts []*Part) (pinned, others []*Part) {
@@ -247,7 +286,7 @@ func (r Rect) thinner() float64 { return min(r.Width, r.Height) }
 
 // bleeding reads a box of which some things reach both edges while others are set in: what is set in, from one of
 // those to the next, is a container with padding. nil where there are not both.
-func (in *inferrer) bleeding(b Rect, line float64, parts []*Part) *Part {
+func (in *inferrer) bleeding(b Rect, parts []*Part) *Part {
 	if len(parts) < 2 {
 		return nil
 	}
@@ -261,7 +300,6 @@ func (in *inferrer) bleeding(b Rect, line float64, parts []*Part) *Part {
 		if room < leastReach {
 			continue
 		}
-		slack := tolerance + line
 		reach := make([]bool, len(groups))
 		some, inset := false, false
 		for i, g := range groups {
@@ -269,10 +307,10 @@ func (in *inferrer) bleeding(b Rect, line float64, parts []*Part) *Part {
 			reach[i] = slices.ContainsFunc(g, func(p *Part) bool {
 				at, size := p.Bounds.along(across)
 				_, thick := p.Bounds.along(axis)
-				return !p.Text && at <= from+slack && at+size >= from+room-slack && thick > thickest
+				return !p.Text && at <= from+tolerance && at+size >= from+room-tolerance && thick > thickest
 			})
 			some = some || reach[i]
-			inset = inset || !reach[i] && at > from+slack && at+size < from+room+slack
+			inset = inset || !reach[i] && at > from+tolerance && at+size < from+room+tolerance
 		}
 		if !some || !inset {
 			continue

@@ -23,7 +23,7 @@ func TestTheDrawingOfAnInference(t *testing.T) {
 				want[l.ID] = design.Rect{X: x, Y: y, Width: l.Bounds.Width, Height: l.Bounds.Height}
 			}
 		})
-		in, found := Infer(root, nil)
+		in, found := Infer(root, InferOptions{})
 		require.NotNil(t, in, found)
 		drawn := in.Drawing()
 		seen := map[string]bool{}
@@ -93,7 +93,7 @@ func TestTheRootOfADrawing(t *testing.T) {
 		{"a tall panel", 200, 400, []*design.Layer{image("a", 12, 12, 176, 80), image("b", 12, 104, 90, 32)}, design.Sizing{Width: Fill, Height: Fixed}},
 	} {
 		root := &design.Layer{ID: "root", Name: "Root", Kind: design.Box, Fill: "#fff", Bounds: design.Rect{Width: c.width, Height: c.height}, Children: c.children}
-		in, found := Infer(root, nil)
+		in, found := Infer(root, InferOptions{})
 		require.NotNil(t, in, found)
 		assert.Equal(t, c.want, in.Drawing().Sizing, c.what)
 	}

@@ -63,6 +63,8 @@ type Part struct {
 
 	wanted string // the reading somebody chose for it
 
+	gaps, acrosses []float64 // as drawn, along and between lines
+
 	lines  [4]*design.Layer // drawn lines that are its borders: top, right, bottom, left
 	pad    *Sides           // its padding, where that is known from what was cut
 	lined  *Sides           // of what lines divide: the room below a line and above one
@@ -124,11 +126,16 @@ func shows(l *design.Layer) bool {
 	return l.Fill != "" || len(l.Fills) > 0 || l.Stroke != nil || len(l.Shadows) > 0 || l.Clip || l.Opacity != nil && *l.Opacity < 1 || l.Rotation != 0
 }
 
-// Infer reads containers from layers with bounds and no flow. choices names
-// another kind for containers, by Part.Key. The inference is nil on an error.
-func Infer(root *design.Layer, choices map[string]string) (*Inference, problem.List) {
+// InferOptions is what a reading goes by besides the drawing.
+type InferOptions struct {
+	Readings map[string]string // another kind for containers, by Part.Key
+	Scale    []float64         // lengths that gaps and paddings are meant to have, px, ascending; multiples of 4 when empty
+}
+
+// Infer reads containers from layers with bounds and no flow. The inference is nil on an error.
+func Infer(root *design.Layer, o InferOptions) (*Inference, problem.List) {
 	var found problem.List
-	in := inferrer{choices: choices, groups: map[string]string{}}
+	in := inferrer{choices: o.Readings, groups: map[string]string{}}
 	var leaves []*Part
 	var collect func(l *design.Layer, x, y float64, depth int)
 	collect = func(l *design.Layer, x, y float64, depth int) {
@@ -178,12 +185,18 @@ func Infer(root *design.Layer, choices map[string]string) (*Inference, problem.L
 		return nil, found
 	}
 	tree := frame(in.root(leaves, Rect{0, 0, at.Width, at.Height}), Rect{0, 0, at.Width, at.Height})
-	if len(choices) > 0 {
-		tree.walk(func(p *Part) { p.wanted = choices[p.Key()] })
+	if len(o.Readings) > 0 {
+		tree.walk(func(p *Part) { p.wanted = o.Readings[p.Key()] })
 	}
 	arrange(tree)
+	tree.walk(func(p *Part) { p.onScale(o.Scale) })
 	out := &Inference{Root: tree}
 	out.prove()
+	for _, name := range in.covering {
+		if len(out.Untidy) < mostUntidy {
+			out.Untidy = append(out.Untidy, name+" covers the line around it, and is drawn within that")
+		}
+	}
 	in.name(tree)
 	return out, found
 }
@@ -240,9 +253,10 @@ func (in *inferrer) want(parts []*Part) string {
 }
 
 type inferrer struct {
-	depth   int
-	choices map[string]string
-	groups  map[string]string // names people gave to groups, by what is in them
+	depth    int
+	covering []string // names of what is drawn over the line of its box
+	choices  map[string]string
+	groups   map[string]string // names people gave to groups, by what is in them
 }
 
 func (r Rect) right() float64  { return r.X + r.Width }

@@ -180,7 +180,7 @@ func commonDrawings() []interfaceDrawing {
 			})...)},
 		{"prices side by side",
 			"row(stack(n0, p0, stack(row(C0, f0), row(D0, g0)), stack(b0)), stack(n1, p1, stack(row(C1, f1), row(D1, g1)), stack(b1)), stack(n2, p2, stack(row(C2, f2), row(D2, g2)), stack(b2)))",
-			"^n0.padding.left=24; ^^n0.gap=24; ^n0.width=fill; ^b0.width=fill; ^C0.gap=8; ^C0.name=label; ^^C0.name=labels; ^^n0.name=cards",
+			"^n0.padding.left=24; ^^n0.gap=24; ^n0.width=fill; ^b0.width=fill; ^C0.gap=8; ^C0.name=pair; ^^C0.name=pairs; ^^n0.name=cards",
 			line("width:960px;gap:24px;align-items:stretch", copies(3, func(i int) *Node {
 				feature := func(a, b string) *Node {
 					return line("gap:8px", sized(n(a, i), 16, 16), letters(n(b, i), 130+float64(i*12), 20, 14))
@@ -210,7 +210,7 @@ func commonDrawings() []interfaceDrawing {
 func score(t *testing.T, drawings []interfaceDrawing) (right int) {
 	t.Helper()
 	for _, d := range drawings {
-		in, found := Infer(draw(t, d.tree, rand.New(rand.NewPCG(1, 2)), 0), nil)
+		in, found := Infer(draw(t, d.tree, rand.New(rand.NewPCG(1, 2)), 0), InferOptions{})
 		require.NotNil(t, in, found.Error())
 		var wrong []string
 		if got := in.Root.String(); got != d.want {

@@ -219,7 +219,7 @@ func TestContainersAreFound(t *testing.T) {
 	require.GreaterOrEqual(t, len(all), 40)
 	for _, d := range all {
 		r := rand.New(rand.NewPCG(1, 2))
-		in, found := Infer(draw(t, d.tree, r, 0), nil)
+		in, found := Infer(draw(t, d.tree, r, 0), InferOptions{})
 		require.NotNil(t, in, found.Error())
 		assert.Equal(t, d.want, in.Root.String(), d.what)
 		assert.Less(t, in.Residual, 0.5, "%s: %v", d.what, in.Untidy)
@@ -229,7 +229,7 @@ func TestContainersAreFound(t *testing.T) {
 // A container is named by what it holds, never as one of the things in it: those change.
 func TestContainersAreNamedByWhatTheyHold(t *testing.T) {
 	for _, d := range drawings() {
-		in, _ := Infer(draw(t, d.tree, rand.New(rand.NewPCG(1, 2)), 0), nil)
+		in, _ := Infer(draw(t, d.tree, rand.New(rand.NewPCG(1, 2)), 0), InferOptions{})
 		in.Root.walk(func(p *Part) {
 			if p.Kind != Leaf && p.Layer == "" && p != in.Root {
 				assert.True(t, NamedByReading(p.Name), "%s: %s is named %q", d.what, p, p.Name)
@@ -239,7 +239,7 @@ func TestContainersAreNamedByWhatTheyHold(t *testing.T) {
 	group := &design.Layer{ID: "g", Name: "Side by side", Kind: design.Group, Bounds: design.Rect{Width: 90, Height: 20}, Children: []*design.Layer{
 		{ID: "a", Name: "a", Kind: design.Image, Bounds: design.Rect{Width: 20, Height: 20}}, {ID: "b", Name: "b", Kind: design.Image, Bounds: design.Rect{X: 40, Width: 20, Height: 20}}}}
 	root := &design.Layer{ID: "r", Name: "R", Kind: design.Box, Fill: "#fff", Bounds: design.Rect{Width: 200, Height: 200}, Children: []*design.Layer{group, {ID: "c", Name: "c", Kind: design.Text, Text: &design.TextContent{Content: "c", FontSize: 16}, Bounds: design.Rect{Y: 100, Width: 80, Height: 20}}}}
-	in, _ := Infer(root, nil)
+	in, _ := Infer(root, InferOptions{})
 	assert.Equal(t, "Side by side", in.Root.Children[0].Name, "what people called a group stays")
 }
 
@@ -250,7 +250,7 @@ func TestContainersAreFoundInUntidyDrawings(t *testing.T) {
 		for _, d := range drawings() {
 			for seed := range 10 {
 				r := rand.New(rand.NewPCG(uint64(seed), 9))
-				in, found := Infer(draw(t, d.tree, r, level.px), nil)
+				in, found := Infer(draw(t, d.tree, r, level.px), InferOptions{})
 				require.NotNil(t, in, found.Error())
 				count++
 				if in.Root.String() == d.want {
@@ -301,7 +301,7 @@ func BenchmarkInfer(b *testing.B) {
 		b.Run(fmt.Sprintf("%d layers", count), func(b *testing.B) {
 			b.ReportAllocs()
 			for b.Loop() {
-				if in, found := Infer(root, nil); in == nil {
+				if in, found := Infer(root, InferOptions{}); in == nil {
 					b.Fatal(found)
 				}
 			}
@@ -326,7 +326,7 @@ func BenchmarkInferTangles(b *testing.B) {
 		for name, root := range map[string]*design.Layer{"strewn": strewn, "heaped": heaped} {
 			b.Run(fmt.Sprintf("%d %s", count, name), func(b *testing.B) {
 				for b.Loop() {
-					Infer(root, nil)
+					Infer(root, InferOptions{})
 				}
 				b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/float64(count), "ns/layer")
 			})
@@ -361,7 +361,7 @@ func TestEveryReadingOfATidyDrawingIsProved(t *testing.T) {
 		r := rand.New(rand.NewPCG(uint64(seed), 77))
 		count := 0
 		n := col("name:Root;width:max-content;padding:8px", randomDrawing(r, 3, &count))
-		in, found := Infer(draw(t, n, r, 0), nil)
+		in, found := Infer(draw(t, n, r, 0), InferOptions{})
 		require.NotNil(t, in, found.Error())
 		worst = max(worst, in.Residual)
 		if in.Residual >= 0.5 {
@@ -391,7 +391,7 @@ func TestWhatIsReadHasNoNoise(t *testing.T) {
 			}
 			y += 30 + 5*r.Float64()
 		}
-		got, found := Infer(root, nil)
+		got, found := Infer(root, InferOptions{})
 		require.NotNil(t, got, found)
 		got.Root.walk(func(p *Part) {
 			for _, v := range []float64{p.Gap, p.Across, p.Padding.Top, p.Padding.Right, p.Padding.Bottom, p.Padding.Left} {

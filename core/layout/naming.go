@@ -15,20 +15,20 @@ const (
 	isMark    = "mark"
 	isCard    = "card"
 	isBox     = "box"
-	isLabel   = "label" // an icon or mark with its text
+	isPair    = "pair"  // an icon or mark with its text
 	isEntry   = "entry" // a label with its field
 )
 
 // plural names a container of things of one kind.
 var plural = map[string]string{
 	isText: "texts", isIcon: "icons", isPicture: "pictures", isButton: "actions", isField: "fields", isEntry: "fields",
-	isTag: "tags", isMark: "marks", isCard: "cards", isBox: "boxes", isLabel: "labels",
+	isTag: "tags", isMark: "marks", isCard: "cards", isBox: "boxes", isPair: "pairs",
 }
 
 // containerWords are all names that containers are given.
 var containerWords = func() map[string]bool {
 	out := map[string]bool{}
-	for _, w := range []string{Stack, Row, Grid, Split, Overlay, "body", "columns", "field", "groups", "items", "label", "layers", "rows", "text"} {
+	for _, w := range []string{Stack, Row, Grid, Split, Overlay, "body", "columns", "field", "groups", "items", "layers", "pair", "rows", "text"} {
 		out[w] = true
 	}
 	for _, w := range plural {
@@ -81,7 +81,7 @@ func (p *Part) role() string {
 		case a == isText && b == isField:
 			return isEntry
 		case p.Kind == Row && (a == isIcon || a == isMark) && b == isText:
-			return isLabel
+			return isPair
 		}
 	}
 	return ""
@@ -161,8 +161,8 @@ func (p *Part) holds() string {
 		return "text"
 	case p.role() == isEntry:
 		return "field"
-	case p.role() == isLabel:
-		return "label"
+	case p.role() == isPair:
+		return "pair"
 	case p.Kind == Grid && roles[isField] > 0 && roles[isField]+roles[isText] == n && p.Columns == 2:
 		return "fields"
 	}

@@ -35,11 +35,11 @@ func InferPair(wide, narrow *design.Layer) (*Pair, problem.List) {
 	if wide.Bounds.Width < narrow.Bounds.Width {
 		wide, narrow = narrow, wide
 	}
-	a, found := Infer(wide, nil)
+	a, found := Infer(wide, InferOptions{})
 	if a == nil {
 		return nil, found
 	}
-	b, more := Infer(narrow, nil)
+	b, more := Infer(narrow, InferOptions{})
 	if found = append(found, more...); b == nil {
 		return nil, found
 	}

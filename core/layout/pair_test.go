@@ -77,12 +77,12 @@ func TestAnotherReading(t *testing.T) {
 	for i, at := range [][2]float64{{0, 0}, {150, 0}, {0, 60}, {150, 60}} {
 		root.Children = append(root.Children, &design.Layer{ID: string(rune('a' + i)), Name: string(rune('a' + i)), Kind: design.Image, Bounds: design.Rect{X: at[0], Y: at[1], Width: 110, Height: 40}})
 	}
-	in, _ := Infer(root, nil)
+	in, _ := Infer(root, InferOptions{})
 	require.Equal(t, "grid(a, b, c, d)", in.Root.String())
 	require.NotEmpty(t, in.Root.Others)
 	assert.NotEmpty(t, in.Root.Others[0].Why)
 	for kind, want := range map[string]string{Stack: "stack(row(a, b), row(c, d))", Row: "split(stack(a, c), stack(b, d))"} {
-		other, _ := Infer(root, map[string]string{in.Root.Key(): kind})
+		other, _ := Infer(root, InferOptions{Readings: map[string]string{in.Root.Key(): kind}})
 		assert.Equal(t, want, other.Root.String())
 		assert.Less(t, other.Residual, 0.5)
 	}
@@ -95,7 +95,7 @@ func TestDrawingsThatCannotBeRead(t *testing.T) {
 		{ID: "inverted", Kind: design.Image, Bounds: design.Rect{Width: -4, Height: 4}},
 		{ID: "nowhere", Kind: design.Image, Bounds: design.Rect{X: nan, Width: 4, Height: 4}},
 	} {
-		in, found := Infer(l, nil)
+		in, found := Infer(l, InferOptions{})
 		assert.Nil(t, in, l.ID)
 		assert.True(t, found.Failed(), l.ID)
 		assert.Contains(t, found.Error(), l.ID)
@@ -104,7 +104,7 @@ func TestDrawingsThatCannotBeRead(t *testing.T) {
 	for range 5000 {
 		deep = &design.Layer{ID: "group", Kind: design.Group, Children: []*design.Layer{deep}}
 	}
-	_, found := Infer(deep, nil)
+	_, found := Infer(deep, InferOptions{})
 	assert.True(t, found.Failed())
 }
 
@@ -115,7 +115,7 @@ func TestEveryOfferedReadingCanBeTaken(t *testing.T) {
 	taken := 0
 	for _, d := range drawings() {
 		root := draw(t, d.tree, r, 0)
-		in, _ := Infer(root, nil)
+		in, _ := Infer(root, InferOptions{})
 		require.NotNil(t, in)
 		in.Root.walk(func(p *Part) {
 			for _, o := range p.Others {
@@ -123,7 +123,7 @@ func TestEveryOfferedReadingCanBeTaken(t *testing.T) {
 					continue
 				}
 				taken++
-				other, _ := Infer(root, map[string]string{p.Key(): o.Kind})
+				other, _ := Infer(root, InferOptions{Readings: map[string]string{p.Key(): o.Kind}})
 				require.NotNil(t, other, "%s: %s", d.what, o.Kind)
 				if shape(in.Root) == shape(other.Root) {
 					t.Errorf("%s: %s taken as %q is read as before: %s", d.what, p.Name, o.Kind, shape(other.Root))
@@ -139,7 +139,7 @@ func TestEveryOfferedReadingCanBeTaken(t *testing.T) {
 						if !b.Open {
 							continue
 						}
-						again, _ := Infer(root, map[string]string{p.Key(): b.Kind})
+						again, _ := Infer(root, InferOptions{Readings: map[string]string{p.Key(): b.Kind}})
 						back = back || shape(again.Root) == shape(in.Root)
 					}
 				})
@@ -172,7 +172,7 @@ func TestWhatIsNotReadIsSaid(t *testing.T) {
 		{ID: "plain", Name: "plain", Kind: design.Group, Bounds: design.Rect{X: 100, Width: 40, Height: 40}, Children: []*design.Layer{image("c", 0)}}, hidden,
 		{ID: "cut", Name: "cut", Kind: design.Box, Fill: "#fff", Clip: true, Bounds: design.Rect{X: 150, Width: 40, Height: 40}, Children: []*design.Layer{image("d", 0)}},
 	}}
-	in, found := Infer(root, nil)
+	in, found := Infer(root, InferOptions{})
 	require.NotNil(t, in)
 	var said []string
 	for _, p := range found {

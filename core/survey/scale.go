@@ -157,10 +157,7 @@ func Nearest(scale Scale, value string, tokens *token.Set) (*token.Token, float6
 			return nil, 0
 		}
 		for _, t := range tokens.All() {
-			if t.Type != "dimension" || t.Value == "" || t.Deprecated != "" || !onScale(scale, t.Path) {
-				continue
-			}
-			if n, ok := css.Pixels(css.CanonicalText("width", t.Value, 0)); ok {
+			if n, ok := lengthOn(scale, t); ok {
 				try(t, math.Abs(n-px))
 			}
 		}
@@ -169,6 +166,37 @@ func Nearest(scale Scale, value string, tokens *token.Set) (*token.Token, float6
 		return nil, 0
 	}
 	return best, least
+}
+
+// Lengths lists the lengths of a scale that tokens have, px, ascending; none for colours.
+func Lengths(scale Scale, tokens *token.Set) []float64 {
+	var out []float64
+	if tokens == nil || scale == Colors {
+		return nil
+	}
+	for _, t := range tokens.All() {
+		if px, ok := lengthOn(scale, t); ok {
+			out = append(out, px)
+		}
+	}
+	slices.Sort(out)
+	return slices.Compact(out)
+}
+
+// ReadBy gives an origin the scale that what was drawn without flow is read by.
+func ReadBy(o contract.Origin, tokens *token.Set) contract.Origin {
+	if o.Layer != "" && o.Scale == nil {
+		o.Scale = Lengths(Spaces, tokens)
+	}
+	return o
+}
+
+// lengthOn gives a token's length, px; false when it is none of the scale.
+func lengthOn(scale Scale, t *token.Token) (float64, bool) {
+	if t.Type != "dimension" || t.Value == "" || t.Deprecated != "" || !onScale(scale, t.Path) {
+		return 0, false
+	}
+	return css.Pixels(css.CanonicalText("width", t.Value, 0))
 }
 
 func colorOf(t *token.Token) (color.Color, bool) {
