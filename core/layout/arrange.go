@@ -319,6 +319,8 @@ func arrangeLine(p *Part, inner Rect) {
 		return
 	}
 	switch {
+	case p.pad != nil && before > 0.26 && math.Abs(before-after) <= 0.5:
+		p.Distribute = "center"
 	case before <= tolerance && after <= tolerance:
 		if axis == 1 || len(p.Children) < 2 || !p.definite(axis) {
 			break
@@ -327,6 +329,7 @@ func arrangeLine(p *Part, inner Rect) {
 			for _, c := range same {
 				c.Width = Fill
 			}
+			evenSides(same)
 			break
 		}
 		widest := widestFlexible(p)
@@ -397,6 +400,33 @@ func equalPanels(p *Part) []*Part {
 		}
 	}
 	return p.Children
+}
+
+// evenSides gives boxes of one width that hold things in their middles the least padding at their sides that one of
+// them has: padding that differs would make their shares differ (CSS Flexbox 1, 9.2 and 9.7).
+func evenSides(boxes []*Part) {
+	least := math.Inf(1)
+	pads := make([]Sides, len(boxes))
+	differ := false
+	for i, c := range boxes {
+		pads[i] = paddingOf(c)
+		if c.Kind != Stack || math.Abs(pads[i].Left-pads[i].Right) > 0.5 {
+			return
+		}
+		for _, d := range c.Children {
+			if math.Abs(d.Bounds.X+d.Bounds.Width/2-c.Bounds.X-c.Bounds.Width/2) > tolerance {
+				return
+			}
+		}
+		differ = differ || math.Abs(pads[i].Left-pads[0].Left) > 0.5
+		least = min(least, pads[i].Left)
+	}
+	for i, c := range boxes {
+		if differ {
+			pads[i].Left, pads[i].Right = least, least
+			c.pad = &pads[i]
+		}
+	}
 }
 
 // alignAcross finds the alignment most children share, and what each has of its

@@ -72,6 +72,13 @@ func (in *inferrer) loose(parts []*Part, level int) *Part {
 		switch {
 		case kind == Row:
 			columnsFirst = len(columns) > 1
+			if period := m.period(); period > 0 && len(columns) == len(m.columns) {
+				var joined [][]*Part
+				for j := 0; j < len(columns); j += period {
+					joined = append(joined, slices.Concat(columns[j:j+period]...))
+				}
+				columns = joined
+			}
 		case kind == Stack:
 			rowsFirst = true
 		case kind != "" && (wanted == "" || wanted == kind):
@@ -111,7 +118,7 @@ func (in *inferrer) loose(parts []*Part, level int) *Part {
 		if columnsFirst {
 			byColumns, why = true, "what stands in each column belongs together"
 		}
-		if rowsFirst || byColumns && !columnsFirst && lastAlone(rows, columns) {
+		if rowsFirst || byColumns && !columnsFirst && (lastAlone(rows, columns) || farEnds(columns)) {
 			byColumns, why = false, "each of its rows stands by itself"
 		}
 		if (wanted == Row || wanted == Stack) && byColumns != (wanted == Row) {
@@ -142,7 +149,7 @@ func (in *inferrer) gridsAmong(rows [][]*Part) [][]*Part {
 		}
 		run := rows[from:to]
 		if len(run) > 1 && len(run) < len(rows) && evenGaps(run) {
-			if kind, _, _ := in.matrix(run); kind == Grid || kind == Wrap {
+			if kind, _, _ := in.matrix(run); kind != "" && kind != Stack {
 				run = [][]*Part{slices.Concat(run...)}
 			}
 		}
@@ -169,6 +176,25 @@ func standsUnder(above [][]*Part, row []*Part) bool {
 			a := boundsOf(g)
 			return math.Abs(a.X-b.X) <= tolerance || math.Abs(a.right()-b.right()) <= tolerance || math.Abs(a.X+a.Width/2-b.X-b.Width/2) <= tolerance
 		}) {
+			return false
+		}
+	}
+	return true
+}
+
+// farEnds tells whether what stands in the last column ends at one place, each thing level with another far before it:
+// rows whose ends are apart.
+func farEnds(columns [][]*Part) bool {
+	last := columns[len(columns)-1]
+	if len(columns) != 2 || len(last) < 2 || len(cut(last, 1)) != len(last) {
+		return false
+	}
+	end := boundsOf(last).right()
+	for _, p := range last {
+		if math.Abs(p.Bounds.right()-end) > tolerance || p.Bounds.Width > 2*largestMark {
+			return false
+		}
+		if !slices.ContainsFunc(columns[0], func(q *Part) bool { return level([]cell{{bounds: q.Bounds}, {bounds: p.Bounds}}) }) {
 			return false
 		}
 	}

@@ -8,6 +8,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"cobrik/core/design"
 )
 
 // Drawings of common interfaces, with the structure a careful developer gives them, written down
@@ -210,31 +212,37 @@ func commonDrawings() []interfaceDrawing {
 func score(t *testing.T, drawings []interfaceDrawing) (right int) {
 	t.Helper()
 	for _, d := range drawings {
-		in, found := Infer(draw(t, d.tree, rand.New(rand.NewPCG(1, 2)), 0), InferOptions{})
-		require.NotNil(t, in, found.Error())
-		var wrong []string
-		if got := in.Root.String(); got != d.want {
-			wrong = append(wrong, "is   "+got, "want "+d.want)
-		}
-		for check := range strings.SplitSeq(d.also, ";") {
-			what, want, ok := strings.Cut(strings.TrimSpace(check), "=")
-			if !ok {
-				continue
-			}
-			if got := in.Root.said(what); got != want {
-				wrong = append(wrong, fmt.Sprintf("%s is %q, not %q", what, got, want))
-			}
-		}
-		if in.Residual > 1 {
-			wrong = append(wrong, fmt.Sprintf("%g px off: %s", in.Residual, in.Untidy))
-		}
-		if len(wrong) == 0 {
+		if scoreOf(t, d.what, draw(t, d.tree, rand.New(rand.NewPCG(1, 2)), 0), d.want, d.also) {
 			right++
-			continue
 		}
-		t.Logf("%s:\n\t%s", d.what, strings.Join(wrong, "\n\t"))
 	}
 	return right
+}
+
+func scoreOf(t *testing.T, what string, root *design.Layer, want, also string) bool {
+	t.Helper()
+	in, found := Infer(root, InferOptions{})
+	require.NotNil(t, in, found.Error())
+	var wrong []string
+	if got := in.Root.String(); got != want {
+		wrong = append(wrong, "is   "+got, "want "+want)
+	}
+	for check := range strings.SplitSeq(also, ";") {
+		part, is, ok := strings.Cut(strings.TrimSpace(check), "=")
+		if !ok {
+			continue
+		}
+		if got := in.Root.said(part); got != is {
+			wrong = append(wrong, fmt.Sprintf("%s is %q, not %q", part, got, is))
+		}
+	}
+	if in.Residual > 1 {
+		wrong = append(wrong, fmt.Sprintf("%g px off: %s", in.Residual, in.Untidy))
+	}
+	if len(wrong) > 0 {
+		t.Logf("%s:\n\t%s", what, strings.Join(wrong, "\n\t"))
+	}
+	return len(wrong) == 0
 }
 
 // said gives what a part says of "name.property", of the container around it with ^.

@@ -398,6 +398,35 @@ func (m *matrix) full() bool {
 	return true
 }
 
+// period tells after how many columns the same steps between columns come again, as in two lists of terms side by side; 0
+// when they do not, or all are alike.
+func (m *matrix) period() int {
+	n := len(m.columns)
+	if m.blank && !m.ragged || m.short && !m.ragged || m.tiny() {
+		return 0
+	}
+	for _, c := range m.columns {
+		if c.by != byStart && c.by != byBoth {
+			return 0
+		}
+	}
+	pitch := func(j int) float64 { return m.columns[j+1].from - m.columns[j].from }
+	for period := 2; 2*period <= n; period++ {
+		if n%period != 0 {
+			continue
+		}
+		again, even := true, true
+		for j := 0; j+1 < n; j++ {
+			even = even && math.Abs(pitch(j)-pitch(0)) <= 2*tolerance
+			again = again && (j+1+period >= n || math.Abs(pitch(j+period)-pitch(j)) <= tolerance)
+		}
+		if again && !even {
+			return period
+		}
+	}
+	return 0
+}
+
 // tiny tells whether the cells are small, single and evenly spread, as days and keys are.
 func (m *matrix) tiny() bool {
 	if len(m.rows) < 3 || len(m.columns) < 3 {
@@ -408,11 +437,14 @@ func (m *matrix) tiny() bool {
 			return false
 		}
 	}
-	for _, row := range m.rows {
-		for _, c := range row {
-			if len(c.parts) > 2 {
+	is := ""
+	for i, row := range m.rows {
+		for j := range row {
+			l := look(&row[j])
+			if len(row[j].parts) > 2 || i > 1 && l != is { // the first row may name the columns
 				return false
 			}
+			is = l
 		}
 	}
 	return true
@@ -548,6 +580,8 @@ func (in *inferrer) matrix(rows [][]*Part) (kind string, m *matrix, why string) 
 		return Grid, m, "their columns"
 	case m.alone() == "ends apart" || m.alone() == "one gap" && !m.rowsLookAlike():
 		return Stack, m, "each of its rows stands by itself"
+	case m.period() > 0:
+		return Row, m, "its columns come again after some"
 	case m.table():
 		return Grid, m, "their columns"
 	case m.rowsLookAlike() && (!m.blank && !m.short || m.ragged):
@@ -598,7 +632,13 @@ func (in *inferrer) ragged(cells [][]cell, why string) (string, string) {
 	var gaps []float64
 	count, right := 0, math.Inf(-1)
 	first := cells[0][0].bounds
+	is := look(&cells[0][0])
 	for _, row := range cells {
+		for j := range row {
+			if look(&row[j]) != is {
+				return "", why
+			}
+		}
 		if math.Abs(row[0].bounds.X-first.X) > tolerance {
 			return "", why
 		}

@@ -25,7 +25,7 @@ func (in *inferrer) overlap(parts []*Part) *Part {
 		return in.heap(sorted)
 	}
 	if base.Bounds.holds(boundsOf(parts), tolerance) { // the largest below, the rest over it
-		return in.over(base, [][]*Part{sorted[1:]})
+		return in.over(base, pins(base.Bounds, sorted[1:]))
 	}
 	// Units: a layer with all that lies in it.
 	var units []*unit
@@ -91,6 +91,35 @@ func (in *inferrer) overlap(parts []*Part) *Part {
 		return in.read(append(rest, pinned))
 	}
 	return in.over(base, [][]*Part{sorted[1:]})
+}
+
+// pins separates what lies over a box into what stands at different edges of it.
+func pins(b Rect, parts []*Part) [][]*Part {
+	groups := [][]*Part{parts}
+	for axis := 1; axis >= 0; axis-- {
+		_, room := b.along(axis)
+		var out [][]*Part
+		for _, g := range groups {
+			if len(g) < 2 {
+				out = append(out, g)
+				continue
+			}
+			cuts := cut(g, axis)
+			at := 0
+			for i := 1; i <= len(cuts); i++ {
+				if i < len(cuts) {
+					gap := gapsOf(cuts[i-1:i+1], axis)[0]
+					if gap < room/4 || gap < wideGap {
+						continue
+					}
+				}
+				out = append(out, slices.Concat(cuts[at:i]...))
+				at = i
+			}
+		}
+		groups = out
+	}
+	return groups
 }
 
 // heap reads many layers that cannot be cut apart: without the few largest of

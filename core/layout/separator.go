@@ -265,7 +265,9 @@ func (d *division) table(up, down float64) *Part {
 			switch by := m.columns[j].by; by {
 			case byEnd:
 				c.pad.Right = max(0, whole(c.Bounds.right()-inner.right()))
-			case byCenter:
+			case byCenter: // what is in it stands in the middle
+				off := m.columns[j].from + m.columns[j].to - edges[j] - edges[j+1]
+				c.pad.Left, c.pad.Right = max(0, whole(off)), max(0, whole(-off))
 			default:
 				c.pad.Left = max(0, whole(inner.X-c.Bounds.X))
 			}
@@ -295,8 +297,15 @@ func (m *matrix) tiles(from, to float64) []float64 {
 			out[k] = left.to
 		case right.by == byStart || right.by == byBoth:
 			out[k] = right.from
+		case left.by == byCenter && right.by == byCenter:
+			out[k] = (m.center(k-1) + m.center(k)) / 2
 		default:
 			out[k] = math.Round((left.to + right.from) / 2)
+		}
+	}
+	for k := n - 1; k > 0; k-- { // as far from a middle on the left as on the right
+		if at := 2*m.center(k) - out[k+1]; m.columns[k].by == byCenter && m.columns[k-1].by != byCenter && at >= m.columns[k-1].to && at <= m.columns[k].from {
+			out[k] = at
 		}
 	}
 	return out

@@ -48,7 +48,7 @@ func dividing(boxes []Rect, by func(i int) string, inner Rect) (shared, bool) {
 
 // shares tells whether the children of a row without paint divide a room that is wider than they need.
 func (p *Part) shares(inner Rect) bool {
-	if p.Kind != Row || p.Layer != "" || len(p.Children) < 3 || p.wanted == unsplit || p.pad != nil || p.solid() {
+	if p.Kind != Row || p.Layer != "" || len(p.Children) < 2 || p.wanted == unsplit || p.pad != nil || p.solid() {
 		return false
 	}
 	_, _, ok := p.sharing(inner)
@@ -66,11 +66,17 @@ func (p *Part) sharing(inner Rect) (s shared, by string, ok bool) {
 		boxes[i] = c.Bounds
 	}
 	for _, by := range []string{byStart, byCenter} {
-		if s, ok := dividing(boxes, func(int) string { return by }, inner); ok {
+		if s, ok := dividing(boxes, func(int) string { return by }, inner); ok && (len(p.Children) > 2 || by == byStart && p.twins() && s.gap == nearest(s.gap, nil)) {
 			return s, by, true
 		}
 	}
 	return shared{}, "", false
+}
+
+// twins tells whether the two children of a row are containers of one kind that hold as much.
+func (p *Part) twins() bool {
+	a, b := p.Children[0], p.Children[1]
+	return a.Kind == b.Kind && (a.Kind == Stack || a.Kind == Grid) && len(a.Children) == len(b.Children) && a.Columns == b.Columns
 }
 
 // paddingOfPlaces gives a row the padding beside equal places that hold things in their middles: the first and the
@@ -105,8 +111,8 @@ func (p *Part) share(inner Rect) bool {
 	if p.Kind != Row || len(p.Children) < 2 || !p.definite(0) || p.wanted == fixedGap || p.wanted == spaceBetween {
 		return false
 	}
-	if len(p.Children) == 2 {
-		return p.shareOfTwo(inner)
+	if len(p.Children) == 2 && p.shareOfTwo(inner) {
+		return true
 	}
 	if p.solid() {
 		return false

@@ -7,6 +7,7 @@ import (
 	"math"
 	"slices"
 	"strconv"
+	"strings"
 
 	"cobrik/core/problem"
 )
@@ -187,24 +188,27 @@ func (s *sweeper) look(width float64) map[trouble]string {
 func (s *sweeper) check(n *node, reach [2]float64, add func(n *node, kind, format string, args ...any)) {
 	over := n.overflow(reach)
 	i := n.inline
+	clip := clipping(n, i)
+	scrolls := clip != nil && clip.scrollable(i) // what is wider than there is room can be scrolled to
 	switch {
 	case n.text != nil:
 		room := n.size[i] - n.laid[i][0] - n.laid[i][1]
-		if n.textSize > room+0.5 {
-			switch clip := clipping(n, i); {
-			case clip != nil && !clip.scrollable():
+		if n.textSize > room+0.5 && !scrolls {
+			switch {
+			case clip != nil:
 				add(n, Clipped, "%s px of text are cut off", number(n.textSize-room))
 			case n.wraps():
 				add(n, LongWord, "a word is %s px longer than its box of %s px", number(n.textSize-room), number(room))
 			default:
 				add(n, Squeezed, "its line is %s px longer than its box", number(n.textSize-room))
 			}
-		} else if over[n.block()] > 0.5 && n.clips[n.block()] {
+		} else if over[n.block()] > 0.5 && n.clips[n.block()] && !n.scrollable(n.block()) {
 			add(n, Clipped, "%s px of text are cut off below", number(over[n.block()]))
 		}
 		if n.fontSize < s.w.MinText-0.01 {
 			add(n, SmallText, "its text is %s px, the minimum is %s px", number(n.fontSize), number(s.w.MinText))
 		}
+	case scrolls:
 	case n.display == displayFlex && !n.flexColumn && !n.wrap:
 		if more := n.spills(i); more > 0.5 {
 			add(n, SpillingRow, "its children need %s px more than it has", number(more))
@@ -232,18 +236,24 @@ func clipping(n *node, axis uint8) *node {
 	return nil
 }
 
-// scrollable tells whether a box scrolls on purpose: overflow auto or scroll,
+// scrollable tells whether a box scrolls along an axis on purpose: overflow auto or scroll,
 // not hidden.
-func (n *node) scrollable() bool {
+func (n *node) scrollable(axis uint8) bool {
 	if n.source == nil {
 		return false
 	}
-	for _, property := range []string{"overflow", "overflow-x"} {
-		if v := n.source.Style[property]; v == "auto" || v == "scroll" {
-			return true
-		}
+	x, y, both := strings.Cut(n.source.Style["overflow"], " ")
+	if !both {
+		y = x
 	}
-	return false
+	this, other := cmp.Or(n.source.Style["overflow-x"], x, "visible"), cmp.Or(n.source.Style["overflow-y"], y, "visible")
+	if axis == vertical {
+		this, other = other, this
+	}
+	if this == "visible" && other != "visible" && other != "clip" { // CSS Overflow 3, 3.1
+		this = "auto"
+	}
+	return this == "auto" || this == "scroll"
 }
 
 // spills gives how far children in flow, by their own boxes, reach over the
@@ -265,14 +275,13 @@ func (n *node) spills(axis uint8) float64 {
 	return most
 }
 
-// overlaps lists siblings in flow that lie over one another and are not meant
-// to.
+// overlaps lists siblings that lie over one another and are not meant to, pinned ones among them.
 func overlaps(t *tree, meant map[[2]*Node]bool) map[[2]*Node]bool {
 	out := map[[2]*Node]bool{}
 	for _, n := range t.nodes {
 		var boxes []*node
 		for _, c := range n.children {
-			if c.source != nil && c.position != absolute && c.size[0] > 0 && c.size[1] > 0 {
+			if c.source != nil && c.size[0] > 0 && c.size[1] > 0 {
 				boxes = append(boxes, c)
 			}
 		}

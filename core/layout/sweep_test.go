@@ -88,3 +88,30 @@ func BenchmarkSweep(b *testing.B) {
 		}
 	}
 }
+
+// What is pinned at both ends comes together where it is narrow; what lies over something as drawn is meant to.
+func TestSweepFindsPinnedSiblingsThatMeet(t *testing.T) {
+	n := parse(t, `{"name":"bar","style":{"position":"relative","height":"40px"},"children":[
+		{"name":"base","style":{"width":"100%","height":"40px"}},
+		{"name":"left","style":{"position":"absolute","left":"8px","top":"4px","width":"200px","height":"30px"}},
+		{"name":"right","style":{"position":"absolute","right":"8px","top":"4px","width":"120px","height":"30px"}}]}`)
+	got, found := Sweep(n, SweepOptions{Options: testOptions()})
+	require.NotNil(t, got, found.Error())
+	require.Len(t, got.Bands, 1, "%+v", got.Bands)
+	assert.Equal(t, Overlapping, got.Bands[0].Kind)
+	assert.Equal(t, 335.0, got.Bands[0].To, "8 + 200 + 120 + 8 px are needed")
+	assert.Contains(t, got.Bands[0].Node+got.Bands[0].Reason, "right")
+	assert.Contains(t, got.Bands[0].Node+got.Bands[0].Reason, "left")
+}
+
+// What can be scrolled to is not lost, but what is hidden is.
+func TestSweepLeavesScrollContainersAlone(t *testing.T) {
+	for overflow, troubled := range map[string]bool{`"overflow-x":"auto"`: false, `"overflow":"scroll"`: false, `"overflow":"auto hidden"`: false, `"overflow-x":"hidden"`: true, `"overflow":"hidden auto"`: true, `"overflow-y":"auto"`: false} {
+		n := parse(t, `{"name":"strip","style":{`+overflow+`},"children":[{"name":"row","style":{"display":"flex","gap":"8px"},"children":[
+			{"name":"a","style":{"flex":"none","width":"150px","height":"20px"}},{"name":"b","style":{"flex":"none","width":"150px","height":"20px"}},
+			{"name":"words","text":"one long line of words","style":{"flex":"none","white-space":"nowrap","width":"60px"}}]}]}`)
+		got, found := Sweep(n, SweepOptions{Options: testOptions()})
+		require.NotNil(t, got, found.Error())
+		assert.Equal(t, troubled, len(got.Bands) > 0, "%s: %+v", overflow, got.Bands)
+	}
+}
