@@ -180,14 +180,14 @@ func (p *Part) solidEnd() bool {
 // keepsSize tells whether a painted box is as large as it is whatever it holds: round, or square, with one thing
 // in its middle.
 func (p *Part) keepsSize() bool {
-	if p.layer == nil || len(p.Children) != 1 || p.Kind == Overlay || math.Abs(p.Bounds.Width-p.Bounds.Height) > 1 || p.Bounds.Width > 2*largestMark {
+	if p.layer == nil || len(p.Children) != 1 || p.Kind == Overlay || math.Abs(p.Bounds.Width-p.Bounds.Height) > tolerance || p.Bounds.Width > 2*largestMark {
 		return false
 	}
 	c, b := p.Children[0].Bounds, p.Bounds
 	if math.Abs(c.X+c.Width/2-b.X-b.Width/2) > tolerance || math.Abs(c.Y+c.Height/2-b.Y-b.Height/2) > tolerance {
 		return false
 	}
-	round := slices.Min(corners(p.layer)) >= b.Height/2-1
+	round := slices.Min(corners(p.layer)) >= b.Height/2-tolerance
 	return round || b.Width <= largestMark && c.Width <= b.Width-4 && c.Height <= b.Height-4
 }
 
@@ -253,26 +253,37 @@ func median(values []float64) float64 {
 	return whole(sorted[len(sorted)/2])
 }
 
-// place says where a child lies in an axis of a content box.
-func placeOf(c, inner Rect, axis int) string {
+// beside gives how far a box is, along an axis, from standing in a room in a way.
+func beside(c, room Rect, axis int, how string) float64 {
 	at, size := c.along(axis)
-	from, room := inner.along(axis)
-	before, after := at-from, from+room-at-size
-	// The reading with the least error; a quarter of a pixel more is no reason against an
-	// earlier one.
+	from, long := room.along(axis)
+	before, after := at-from, from+long-at-size
+	switch how {
+	case Fill:
+		return max(math.Abs(before), math.Abs(after))
+	case "center":
+		return math.Abs(before-after) / 2
+	case "end":
+		return math.Abs(after)
+	}
+	return math.Abs(before)
+}
+
+// placeOf says where a child lies in an axis of a content box: the reading with the least error; a quarter of a pixel more
+// is no reason against an earlier one.
+func placeOf(c, inner Rect, axis int) string {
 	best, least := "", tolerance
-	for _, r := range []struct {
-		how   string
-		error float64
-	}{
-		{Fill, max(math.Abs(before), math.Abs(after))}, {"start", math.Abs(before)},
-		{"center", math.Abs(before-after) / 2}, {"end", math.Abs(after)},
-	} {
-		if r.error <= tolerance && (best == "" || r.error < least-0.26) {
-			best, least = r.how, r.error
+	for _, how := range []string{Fill, "start", "center", "end"} {
+		if off := beside(c, inner, axis, how); off <= tolerance && (best == "" || off < least-0.26) {
+			best, least = how, off
 		}
 	}
 	return best
+}
+
+// stands tells whether a box stands in a room as its neighbours do, so nearly that another reading of its own is no better.
+func stands(c, room Rect, axis int, align, own string) bool {
+	return align == own || beside(c, room, axis, align) <= beside(c, room, axis, own)+0.6
 }
 
 func arrangeLine(p *Part, inner Rect) {
@@ -319,7 +330,7 @@ func arrangeLine(p *Part, inner Rect) {
 		return
 	}
 	switch {
-	case p.pad != nil && before > 0.26 && math.Abs(before-after) <= 0.5:
+	case p.keepsSize(), p.pad != nil && before > 0.26 && math.Abs(before-after) <= 0.5:
 		p.Distribute = "center"
 	case before <= tolerance && after <= tolerance:
 		if axis == 1 || len(p.Children) < 2 || !p.definite(axis) {
@@ -432,11 +443,11 @@ func evenSides(boxes []*Part) {
 // alignAcross finds the alignment most children share, and what each has of its
 // own.
 func alignAcross(p *Part, inner Rect, axis int) {
-	votes := map[string]int{}
+	votes := map[string]float64{}
 	places := make([]string, len(p.Children))
 	largestChild := 0.0
 	for i, c := range p.Children {
-		if places[i] = placeOf(c.Bounds, inner, axis); axis == 0 && places[i] != Fill && c.shares(inner) {
+		if places[i] = placeOf(c.Bounds, inner, axis); axis == 0 && places[i] != Fill && (c.shares(inner) || c.loose() && beside(c.Bounds, inner, 0, Fill) <= tolerance) {
 			places[i] = Fill
 		}
 		if at, size := c.Bounds.along(axis); places[i] == "center" && p.line() > 0 && p.Bounds.holds(c.Bounds, 0.26) {
@@ -446,13 +457,14 @@ func alignAcross(p *Part, inner Rect, axis int) {
 		}
 		_, size := c.Bounds.along(axis)
 		largestChild = max(largestChild, size)
-		votes[places[i]]++
+		// What is nearly as large as the room says little of where it stands in it.
+		votes[places[i]] += 0.1 + min(beside(c.Bounds, inner, axis, Fill), 2*tolerance)
 	}
 	if axis == 0 && p.isLabel() {
-		places[0], votes = "center", map[string]int{"center": 1}
+		places[0], votes = "center", map[string]float64{"center": 1}
 	}
 	p.Align = "start"
-	best := 0
+	best := 0.0
 	for _, how := range []string{"start", "center", "end"} {
 		if votes[how] > best {
 			p.Align, best = how, votes[how]
@@ -471,19 +483,19 @@ func alignAcross(p *Part, inner Rect, axis int) {
 		}
 		switch place := places[i]; {
 		case c.keepsSize():
-			if place != "" && place != Fill && place != p.Align {
+			if place != "" && place != Fill && !stands(c.Bounds, inner, axis, p.Align, place) {
 				c.Self = place
 			}
 		case place == Fill && (p.definite(axis) || len(p.Children) > 1 && !p.tallest(c, axis)) && (c.Kind != Leaf || c.Text || p.definite(axis)) && !(axis == 1 && c.Kind == Leaf):
 			how = Fill
-		case axis == 0 && c.setIn(place, inner):
+		case axis == 0 && c.setIn(place, inner), axis == 1 && c.full:
 			how = Fill
 		case place == "":
 			at, _ := c.Bounds.along(axis)
 			from, _ := inner.along(axis)
 			c.Self = "start"
 			c.shift(axis, whole(at-from))
-		case place != Fill && place != p.Align:
+		case place != Fill && !stands(c.Bounds, inner, axis, p.Align, place):
 			c.Self = place
 		}
 		if axis == 0 {
@@ -494,6 +506,9 @@ func alignAcross(p *Part, inner Rect, axis int) {
 	}
 }
 
+// loose tells whether a container has no edges of its own: it is as large as what was drawn in it.
+func (p *Part) loose() bool { return p.Kind != Leaf && p.Kind != Overlay && p.Layer == "" }
+
 // largestInset is how far a container may be set in, px: common practice, no source.
 const largestInset = 96
 
@@ -501,7 +516,7 @@ const largestInset = 96
 // padding for that.
 func (p *Part) setIn(place string, inner Rect) bool {
 	by := p.Bounds.X - inner.X
-	if p.Kind == Leaf || p.Kind == Overlay || p.Layer != "" || p.pad != nil || place != "end" || by > largestInset || p.Bounds.Width < inner.Width/2 {
+	if !p.loose() || p.pad != nil || place != "end" || by > largestInset || p.Bounds.Width < inner.Width/2 {
 		return false
 	}
 	p.pad = &Sides{Left: whole(by)}

@@ -82,7 +82,7 @@ func (p *Part) gridRows() [][]*Part {
 
 // alignRows finds how cells stand in the height of their row, by what most do.
 func (p *Part) alignRows(rows [][]*Part) {
-	votes := map[string]int{}
+	votes := map[string]float64{}
 	stretched := 0
 	for _, row := range rows {
 		b := boundsOf(row)
@@ -90,7 +90,7 @@ func (p *Part) alignRows(rows [][]*Part) {
 			if how := placeOf(c.Bounds, b, 1); how == Fill && c.Kind != Leaf {
 				stretched++
 			} else if how != Fill {
-				votes[how]++
+				votes[how] += 0.1 + min(beside(c.Bounds, b, 1, Fill), 2*tolerance)
 			}
 		}
 	}

@@ -74,6 +74,7 @@ type Part struct {
 	tracks string   // of a grid: its columns in CSS
 	column int      // of a grid's cell, from 0
 	by     []string // of a grid: the edges by which its columns line up
+	full   bool     // it is as high as its row
 	fill   bool     // a line that is as long as there is room
 	body   bool     // it is as large as the room beside what reaches the edges
 }

@@ -325,3 +325,22 @@ func TestCommonInterfacesAreRead(t *testing.T) {
 	right := score(t, all)
 	assert.Equal(t, len(all), right, "of %d drawings", len(all))
 }
+
+// Nobody draws to the pixel: the structure is found all the same, and nothing is far from where it was drawn.
+func TestUntidyInterfacesAreRead(t *testing.T) {
+	for _, level := range []struct{ px, share, furthest float64 }{{0.3, 0.98, 3}, {0.5, 0.98, 6}, {1, 0.92, 35}} {
+		right, count := 0, 0
+		for _, d := range append(commonDrawings(), keptDrawings()...) {
+			for seed := range 5 {
+				in, found := Infer(draw(t, d.tree, rand.New(rand.NewPCG(uint64(seed), 2)), level.px), InferOptions{})
+				require.NotNil(t, in, found)
+				if count++; in.Root.String() == d.want {
+					right++
+				}
+				assert.LessOrEqual(t, in.Residual, level.furthest, "%s at ±%g px: %s", d.what, level.px, in.Untidy)
+			}
+		}
+		t.Logf("at ±%g px: %d of %d", level.px, right, count)
+		assert.GreaterOrEqual(t, float64(right)/float64(count), level.share, "at ±%g px", level.px)
+	}
+}

@@ -445,6 +445,7 @@ func (in *inferrer) marked(row, mark, line *Part, bottom float64) *Part {
 		if row.Children[i] = inner; inner.Bounds.Y < bottom {
 			inner.pad = &Sides{Bottom: max(0, whole(bottom-inner.Bounds.bottom()))}
 			inner.Bounds.Height = bottom - inner.Bounds.Y
+			inner.full = true
 		}
 	}
 	line.fill = true

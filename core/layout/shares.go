@@ -125,7 +125,7 @@ func (p *Part) share(inner Rect) bool {
 	p.Shares = strings.TrimSpace(strings.Repeat("1 ", len(p.Children)))
 	p.Others = append(p.Others, Reading{unsplit, "its columns are equal shares of the width", true})
 	for i, c := range p.Children {
-		c.Offset = nil
+		c.Offset, c.Self = nil, ""
 		if c.Kind == Leaf {
 			if by == byCenter {
 				c.Self = "center"
@@ -160,7 +160,7 @@ func (p *Part) shareOfTwo(inner Rect) bool {
 		p.Kind, p.Shares = Split, fmt.Sprintf("%g %g", shares[0], shares[1])
 		p.Others = append(p.Others, Reading{unsplit, "its two columns have shares of the width, " + p.Shares, true})
 		for _, c := range p.Children {
-			c.Width = Fill
+			c.Width, c.Self = Fill, ""
 		}
 		return true
 	}
