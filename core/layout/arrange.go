@@ -394,6 +394,9 @@ func (p *Part) definite(axis int) bool {
 func widestFlexible(p *Part) *Part {
 	var out *Part
 	for _, c := range p.Children {
+		if role := c.role(); role == isMark || role == isTag || role == isButton { // they are as large as what they say
+			continue
+		}
 		if (c.Text || c.Kind != Leaf) && (out == nil || c.Bounds.Width > out.Bounds.Width) {
 			out = c
 		}
@@ -406,7 +409,7 @@ func widestFlexible(p *Part) *Part {
 func equalPanels(p *Part) []*Part {
 	first := p.Children[0]
 	for _, c := range p.Children {
-		if c.Kind == Leaf || c.Layer == "" || math.Abs(c.Bounds.Width-first.Bounds.Width) > tolerance {
+		if c.Kind == Leaf || c.Layer == "" || math.Abs(c.Bounds.Width-first.Bounds.Width) > tolerance || c.keepsSize() || p.Gap < 0 {
 			return nil
 		}
 	}

@@ -118,7 +118,7 @@ func (in *inferrer) loose(parts []*Part, level int) *Part {
 		if columnsFirst {
 			byColumns, why = true, "what stands in each column belongs together"
 		}
-		if rowsFirst || byColumns && !columnsFirst && (lastAlone(rows, columns) || farEnds(columns)) {
+		if rowsFirst || byColumns && !columnsFirst && (lastAlone(rows, columns) || farEnds(columns) || !sideBySide(rows, columns)) {
 			byColumns, why = false, "each of its rows stands by itself"
 		}
 		if (wanted == Row || wanted == Stack) && byColumns != (wanted == Row) {
@@ -182,6 +182,20 @@ func standsUnder(above [][]*Part, row []*Part) bool {
 	return true
 }
 
+// sideBySide tells whether anything left of the widest gap between columns stands in a row with something right of it.
+func sideBySide(rows, columns [][]*Part) bool {
+	gaps := gapsOf(columns, 0)
+	at := slices.Index(gaps, slices.Max(gaps)) + 1
+	from := boundsOf(slices.Concat(columns[at:]...)).X - tolerance
+	return slices.ContainsFunc(rows, func(row []*Part) bool {
+		left, right := false, false
+		for _, p := range row {
+			left, right = left || p.Bounds.X < from, right || p.Bounds.X >= from
+		}
+		return left && right
+	})
+}
+
 // farEnds tells whether what stands in the last column ends at one place, each thing level with another far before it:
 // rows whose ends are apart.
 func farEnds(columns [][]*Part) bool {
@@ -203,17 +217,19 @@ func farEnds(columns [][]*Part) bool {
 
 // lastAlone tells whether all columns but the first have something in the last row alone, level with what they stand beside.
 func lastAlone(rows, columns [][]*Part) bool {
-	if len(rows) != 2 || len(columns) < 2 {
+	if len(rows) < 2 || len(columns) < 2 {
 		return false
 	}
 	b := boundsOf(slices.Concat(columns[1:]...))
-	for _, p := range rows[0] {
-		if p.Bounds.X >= b.X-tolerance {
-			return false
+	for _, row := range rows[:len(rows)-1] {
+		for _, p := range row {
+			if p.Bounds.X >= b.X-tolerance {
+				return false
+			}
 		}
 	}
 	var beside []*Part
-	for _, p := range rows[1] {
+	for _, p := range rows[len(rows)-1] {
 		if p.Bounds.X < b.X-tolerance {
 			beside = append(beside, p)
 		}

@@ -95,6 +95,9 @@ func matrixOf(cells [][]cell) *matrix {
 	for i, row := range cells {
 		for j := 1; j < len(row); j++ {
 			if row[j].column == row[j-1].column {
+				if joined := joinedInColumns(cells); joined != nil {
+					return matrixOf(joined)
+				}
 				return nil
 			}
 		}
@@ -120,6 +123,25 @@ func matrixOf(cells [][]cell) *matrix {
 
 // joinGap is how near, px, a picture stands to the text it belongs to: common practice, no source.
 const joinGap = 16
+
+// joinedInColumns joins small pictures to the texts beside them that stand in the same column; nil when others do.
+func joinedInColumns(cells [][]cell) [][]cell {
+	out := make([][]cell, len(cells))
+	for i, row := range cells {
+		for j, c := range row {
+			if j == 0 || c.column != row[j-1].column {
+				out[i] = append(out[i], c)
+				continue
+			}
+			last := &out[i][len(out[i])-1]
+			if c.bounds.X-last.bounds.right() > joinGap || last.parts[0].Text || last.bounds.Width > largestMark || len(c.parts) > 1 || !c.parts[0].Text {
+				return nil
+			}
+			last.parts, last.bounds = slices.Concat(last.parts, c.parts), last.bounds.join(c.bounds)
+		}
+	}
+	return out
+}
 
 // joined gives the cells with small pictures joined to the texts that stand beside them at one distance in all rows; nil
 // when there are none. They are one cell.

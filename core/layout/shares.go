@@ -111,6 +111,9 @@ func (p *Part) share(inner Rect) bool {
 	if p.Kind != Row || len(p.Children) < 2 || !p.definite(0) || p.wanted == fixedGap || p.wanted == spaceBetween {
 		return false
 	}
+	if slices.ContainsFunc(p.Children, func(c *Part) bool { return c.Self != "" && beside(c.Bounds, inner, 1, p.Align) > 2*tolerance }) {
+		return false // a split has one alignment
+	}
 	if len(p.Children) == 2 && p.shareOfTwo(inner) {
 		return true
 	}
@@ -146,7 +149,7 @@ func (p *Part) shareOfTwo(inner Rect) bool {
 		return false
 	}
 	for _, c := range p.Children {
-		if c.Kind == Leaf && !c.paints() && !c.Text {
+		if c.Kind == Leaf && !c.paints() && !c.Text && !p.Children[0].body && !p.Children[1].body {
 			return false
 		}
 	}
