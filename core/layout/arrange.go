@@ -65,7 +65,7 @@ func (p *Part) holdAcross(inner Rect, axis int) {
 		if c.Offset != nil {
 			size += []float64{c.Offset.X, c.Offset.Y}[axis]
 		}
-		if size >= room-tolerance {
+		if size >= room-tolerance && !c.stretched(axis) {
 			return
 		}
 	}
@@ -74,6 +74,16 @@ func (p *Part) holdAcross(inner Rect, axis int) {
 	} else if axis == 1 && p.Height == Content {
 		p.Height = Fixed
 	}
+}
+
+// stretched tells whether a container is larger along an axis than what is in it needs, because it fills.
+func (p *Part) stretched(axis int) bool {
+	if p.Kind == Leaf || p.Kind == Overlay || p.pad != nil {
+		return false
+	}
+	_, room := p.inner().along(axis)
+	_, needed := p.tight.along(axis)
+	return []string{p.Width, p.Height}[axis] == Fill && room > needed+tolerance
 }
 
 // inner is the content box.

@@ -43,7 +43,7 @@ func arrangeGrid(p *Part) {
 		if c.keepsSize() && spans {
 			continue
 		}
-		if spans && (c.Kind != Leaf || c.paints() || p.definite(0) && !c.Text) {
+		if spans && !p.asContent(c.column) && (c.Kind != Leaf || p.definite(0) && !c.Text) {
 			c.Width = Fill
 			continue
 		}
@@ -130,6 +130,11 @@ func (p *Part) tracksOf(inner Rect) (from, to []float64) {
 	if p.lined == nil && slices.Max(gaps)-slices.Min(gaps) <= even && !slices.Contains(p.by, byCenter) && math.Abs(starts[0]-inner.X) <= tolerance {
 		p.Gap, p.gaps = median(gaps), gaps
 		words := slices.Repeat([]string{"max-content"}, n)
+		for _, c := range p.Children { // what is painted is wider than its content
+			if j := c.column; c.Layer != "" && c.Kind != Leaf && !c.keepsSize() && c.Bounds.Width >= ends[j]-starts[j]-tolerance {
+				words[j] = css.FormatNumber(whole(ends[j]-starts[j])) + "px"
+			}
+		}
 		if p.definite(0) && p.fills(n-1, inner) {
 			words[n-1] = "minmax(0, 1fr)"
 			ends[n-1] = inner.right()
@@ -138,6 +143,12 @@ func (p *Part) tracksOf(inner Rect) (from, to []float64) {
 		return starts, ends
 	}
 	return p.ownTracks(starts, ends, inner)
+}
+
+// asContent tells whether a column is as wide as what is in it.
+func (p *Part) asContent(column int) bool {
+	words := strings.Fields(p.tracks)
+	return len(words) == p.Columns && words[column] == "max-content"
 }
 
 // fills tells whether a cell of a column is as wide as the room after its start.

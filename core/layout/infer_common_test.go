@@ -1,8 +1,10 @@
 package layout
 
 import (
+	"cmp"
 	"fmt"
 	"math/rand/v2"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -344,3 +346,61 @@ func TestUntidyInterfacesAreRead(t *testing.T) {
 		assert.GreaterOrEqual(t, float64(right)/float64(count), level.share, "at ±%g px", level.px)
 	}
 }
+
+// Blocks stay what they are when they stand on a page with others.
+func TestInterfacesOnAPageAreRead(t *testing.T) {
+	all := append(commonDrawings(), keptDrawings()...)
+	right, count, worst := 0, 0, 0.0
+	for seed := range 150 {
+		r := rand.New(rand.NewPCG(uint64(seed), 5))
+		page := col("name:Paper;width:1300px;padding:48px;gap:64px")
+		var want []string
+		prefix := 0
+		for range 2 + r.IntN(2) {
+			d := all[r.IntN(len(all))]
+			prefix++
+			page.Children = append(page.Children, renamed(d.tree, prefix))
+			want = append(want, d.want)
+		}
+		root := draw(t, page, r, 0)
+		in, found := Infer(root, InferOptions{})
+		require.NotNil(t, in, found)
+		got := in.Root.String()
+		for _, w := range want {
+			if strings.HasPrefix(w, "split(") && !strings.Contains(withoutMarks(got), w) {
+				w = "row" + strings.TrimPrefix(w, "split")
+			}
+			if count++; strings.Contains(withoutMarks(got), w) {
+				right++
+			} else if count-right < 12 {
+				t.Logf("seed %d: no %s in\n\t%s", seed, w, withoutMarks(got))
+			}
+		}
+		if in.Residual > tolerance {
+			t.Logf("seed %d: %g px: %s", seed, in.Residual, in.Untidy[:min(3, len(in.Untidy))])
+		}
+		worst = max(worst, in.Residual)
+	}
+	t.Logf("%d of %d, %g px off at most", right, count, worst)
+	// A row that does not fill the page is no split: its columns are as wide as what is in them.
+	assert.GreaterOrEqual(t, float64(right)/float64(count), 0.99)
+	assert.LessOrEqual(t, worst, tolerance)
+}
+
+// renamed copies a tree with a mark after every name, so that names stay one of a kind on a page.
+func renamed(n *Node, mark int) *Node {
+	out := *n
+	if out.Name != "" {
+		out.Label = cmp.Or(out.Label, out.Name)
+		out.Name = fmt.Sprintf("%s'%d", out.Name, mark)
+	}
+	out.Children = nil
+	for _, c := range n.Children {
+		out.Children = append(out.Children, renamed(c, mark))
+	}
+	return &out
+}
+
+var marks = regexp.MustCompile(`'\d+`)
+
+func withoutMarks(s string) string { return marks.ReplaceAllString(s, "") }

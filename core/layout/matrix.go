@@ -557,7 +557,7 @@ func cards(rows [][]*Part) [][]*Part {
 	return out
 }
 
-// sameInside tells whether the cells of a matrix hold the same, one below the other.
+// sameInside tells whether the cells of a matrix hold the same different things, one below the other.
 func (m *matrix) sameInside() bool {
 	first := ""
 	for i := range m.rows {
@@ -565,6 +565,9 @@ func (m *matrix) sameInside() bool {
 			var looks []string
 			for _, g := range cut(m.rows[i][j].parts, 1) {
 				looks = append(looks, look(&cell{parts: g}))
+			}
+			if !slices.ContainsFunc(looks, func(l string) bool { return l != looks[0] }) { // things of one kind are no card
+				return false
 			}
 			is := strings.Join(looks, ", ")
 			if first != "" && is != first {

@@ -391,11 +391,18 @@ func (in *inferrer) connected(parts []*Part) *Part {
 			}
 		}
 		if !placed {
-			if len(lines) == 1 && l.Bounds.Y < marks[1].Bounds.bottom() && l.Bounds.bottom() > marks[len(marks)-2].Bounds.Y {
+			if len(lines) == 1 && len(cut(parts, 1)) == 1 && l.Bounds.Y < marks[1].Bounds.bottom() && l.Bounds.bottom() > marks[len(marks)-2].Bounds.Y {
 				return in.behind(l, rest)
 			}
 			return nil
 		}
+	}
+	highest := 0.0
+	for _, row := range rows[:len(rows)-1] {
+		highest = max(highest, boundsOf(row).Height)
+	}
+	if boundsOf(rows[len(rows)-1]).Height > 1.5*highest+wideGap { // it holds more than a mark and its text
+		return nil
 	}
 	var children []*Part
 	for i, row := range rows {
