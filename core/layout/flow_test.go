@@ -2,6 +2,7 @@ package layout
 
 import (
 	"encoding/json"
+	"fmt"
 	"math/rand/v2"
 	"testing"
 
@@ -97,4 +98,46 @@ func TestTheRootOfADrawing(t *testing.T) {
 		require.NotNil(t, in, found)
 		assert.Equal(t, c.want, in.Drawing().Sizing, c.what)
 	}
+}
+
+// The rows of a grid, or of a row that wraps, stay where they were drawn in a box that is higher than they need:
+// what a browser gives them otherwise is a share of the room that is left (CSS Box Alignment 3, 6.1).
+func TestRowsInATallerBoxStayInPlace(t *testing.T) {
+	for kind, tree := range map[string]*Node{
+		"wrapping row": boxed("name:Box;width:300px;height:260px;padding:8px;flex-wrap:wrap;gap:8px;align-content:flex-start", copies(6, func(i int) *Node {
+			return line(fmt.Sprintf("name:Tag%d;padding:4px 8px", i), sized([]string{"a", "bb", "ccc", "dddd", "eeeee", "f"}[i], []float64{60, 90, 70, 110, 50, 80}[i], 16))
+		})...),
+		"grid": boxed("name:Box;width:340px;height:400px;padding:8px;display:grid;grid-template-columns:repeat(3, 1fr);gap:12px;align-content:start", copies(6, func(i int) *Node { return sized(fmt.Sprintf("P%d", i), 100, 60) })...),
+	} {
+		in, found := Infer(draw(t, tree, rand.New(rand.NewPCG(1, 2)), 0), InferOptions{})
+		require.NotNil(t, in, found)
+		require.Equal(t, kind, in.Root.Kind)
+		assert.Less(t, in.Residual, 0.5, "%s: %v", kind, in.Untidy)
+		drawn := in.Drawing()
+		assert.Equal(t, Fixed, drawn.Sizing.Height, kind)
+		assert.Equal(t, "flex-start", LayerStyle(drawn, nil)["align-content"], kind)
+		drawn.Sizing.Height = Content
+		assert.Empty(t, LayerStyle(drawn, nil)["align-content"], "%s: there is no room to share", kind)
+	}
+}
+
+// A line that connects marks keeps its distance from both ends, and what is drawn over it is painted over it.
+func TestWhatIsPinnedBehind(t *testing.T) {
+	line := &design.Layer{ID: "l", Name: "l", Kind: design.Box, Bounds: design.Rect{X: 7, Y: 4, Width: 2, Height: 92}, Sizing: design.Sizing{Width: Fixed, Height: Fill},
+		Place: &design.Place{Pins: &design.Pins{Horizontal: "left", Vertical: "both"}}}
+	over := &design.Layer{ID: "o", Name: "o", Kind: design.Group, Bounds: design.Rect{Width: 80, Height: 100}, Flow: &design.Flow{Direction: "column"}}
+	root := &design.Layer{ID: "r", Name: "r", Kind: design.Group, Bounds: design.Rect{Width: 80, Height: 100}, Flow: &design.Flow{Direction: "column"}, Children: []*design.Layer{line, over}}
+	assert.Equal(t, Style{"position": "absolute", "left": "7px", "top": "4px", "bottom": "4px", "width": "2px"}, LayerStyle(line, root))
+	assert.Equal(t, "relative", LayerStyle(over, root)["position"])
+	root.Children = []*design.Layer{over, line}
+	assert.Empty(t, LayerStyle(over, root)["position"])
+}
+
+// A grid's cell after blank ones says its column.
+func TestBlankCells(t *testing.T) {
+	root := &design.Layer{ID: "r", Kind: design.Group, Flow: &design.Flow{Direction: "grid", Columns: "repeat(7, 1fr)"}}
+	cell := &design.Layer{ID: "c", Kind: design.Image, Place: &design.Place{Column: 3, Self: "center"}}
+	assert.Equal(t, "auto / 3", LayerStyle(cell, root)["grid-area"])
+	root.Flow.Direction = "row"
+	assert.Empty(t, LayerStyle(cell, root)["grid-area"])
 }
