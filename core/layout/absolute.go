@@ -41,7 +41,7 @@ func (s *solver) place(n *node) {
 	base := room
 	inlineBase := room[h.inline]
 	s.edges(n, inlineBase)
-	m := s.margins(n, inlineBase)
+	m := s.marginsOf(n, inlineBase)
 	n.edgeAxis = h.inline
 
 	var size [2]float64

@@ -37,7 +37,7 @@ func (s *solver) blockFlow(n *node, inner [2]float64, full bool) flow {
 			n.alignHypothetical(c)
 			continue
 		}
-		m := s.margins(c, inner[i])
+		m := s.marginsOf(c, inner[i])
 		sp := space{size: [2]float64{nan, nan}, base: inner}
 		s.edges(c, inner[i])
 		self, safe := c.justifySelf, c.safeJustifySelf

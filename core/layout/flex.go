@@ -178,12 +178,8 @@ func (s *solver) flexBase(n *node, it *flexItem, inner [2]float64) {
 	c := it.n
 	percent := inner[n.inline]
 	inner = s.orthogonal(c, inner)
-	it.margin = s.margins(c, percent)
-	for axis := range 2 {
-		for e := range 2 {
-			it.auto[axis][e] = c.margin[axis][e].kind == auto
-		}
-	}
+	it.margin = s.marginsOf(c, percent)
+	it.auto = c.autoMargins
 	it.self, it.safe = c.alignSelf, c.safeSelf
 	if it.self == alignAuto {
 		it.self, it.safe = n.alignItems, n.safeItems[1]
@@ -194,7 +190,7 @@ func (s *solver) flexBase(n *node, it *flexItem, inner [2]float64) {
 	s.edges(c, percent)
 	it.low, it.high = s.limits(c, m, inner[m])
 	// What the cross size will be, where that is known before (9.8).
-	cross := c.used(&c.preferred[x], x, inner[x])
+	cross := c.preferredSize(x, inner[x])
 	if isNaN(cross) && s.stretches(it, x) && !n.wrap && !isNaN(inner[x]) {
 		cross = inner[x] - it.outer(x)
 	}
@@ -204,10 +200,13 @@ func (s *solver) flexBase(n *node, it *flexItem, inner [2]float64) {
 	}
 
 	basis := &c.basis
+	var v float64
 	if basis.kind == auto {
 		basis = &c.preferred[m]
+		v = c.preferredSize(m, inner[m])
+	} else {
+		v = c.used(basis, m, inner[m])
 	}
-	v := c.used(basis, m, inner[m])
 	it.indefinite = isNaN(v) && isNaN(inner[m])
 	var natural float64 = nan // block size of its content, when that was needed
 	if isNaN(v) {
@@ -235,7 +234,9 @@ func (s *solver) flexBase(n *node, it *flexItem, inner [2]float64) {
 	// 4.5: the automatic minimum size.
 	if c.min[m].kind == auto && !c.scrolls[m] {
 		least := 0.0
-		if c.inline == m {
+		if c.empty() {
+			least = c.sum(m)
+		} else if c.inline == m {
 			low, _ := s.intrinsicOf(c, cross)
 			least = low + c.sum(m)
 		} else {
@@ -251,7 +252,7 @@ func (s *solver) flexBase(n *node, it *flexItem, inner [2]float64) {
 			bl, bh := s.limits(c, x, inner[x])
 			least = clamp(least, c.transferred(m, bl), c.transferred(m, bh))
 		}
-		if stated := c.used(&c.preferred[m], m, inner[m]); !isNaN(stated) {
+		if stated := c.preferredSize(m, inner[m]); !isNaN(stated) {
 			least = min(least, stated)
 		}
 		it.low = max(it.low, min(least, it.high))
@@ -387,6 +388,20 @@ func (s *solver) flexCross(n *node, it *flexItem, inner [2]float64) {
 		// It will be as large as the line, which is known.
 		low, high := s.limits(c, x, inner[x])
 		it.cross = clamp(inner[x]-it.outer(x), low, high)
+		return
+	}
+	if c.empty() { // there is nothing to measure
+		it.first, it.last = nan, nan
+		if c.inline != m {
+			it.cross = s.flexInline(n, it, inner, it.main)
+			return
+		}
+		size := c.preferredSize(x, inner[x])
+		if isNaN(size) {
+			size = c.sum(x)
+		}
+		low, high := s.limits(c, x, inner[x])
+		it.cross = clamp(size, low, high)
 		return
 	}
 	sp := s.flexSpace(n, it, inner)

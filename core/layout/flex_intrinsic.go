@@ -54,7 +54,7 @@ func (s *solver) flexStretch(n, c *node, base [2]float64) float64 {
 		c.margin[b][0].kind == auto || c.margin[b][1].kind == auto {
 		return nan
 	}
-	m := s.margins(c, nan)
+	m := s.marginsOf(c, nan)
 	s.edges(c, nan)
 	low, high := s.limits(c, b, base[b])
 	return clamp(base[b]-m[b][0]-m[b][1], low, high)
@@ -67,7 +67,7 @@ func (s *solver) flexible(c *node, m uint8, low, high float64) (float64, float64
 	if basis.kind == auto {
 		basis = c.preferred[m]
 	}
-	margins := s.margins(c, nan)
+	margins := s.marginsOf(c, nan)
 	v := c.used(&basis, m, nan)
 	if isNaN(v) {
 		return low, high
@@ -76,7 +76,7 @@ func (s *solver) flexible(c *node, m uint8, low, high float64) (float64, float64
 	if c.min[m].kind == auto && !c.scrolls[m] && c.inline == m {
 		content, _ := s.intrinsicOf(c, nan)
 		least = max(least, min(content+c.sum(m), most))
-		if stated := c.used(&c.preferred[m], m, nan); !isNaN(stated) {
+		if stated := c.preferredSize(m, nan); !isNaN(stated) {
 			least = min(least, max(stated, c.sum(m)))
 		}
 	}
@@ -97,7 +97,7 @@ func (s *solver) flexIntrinsicColumns(n *node) (low, high float64) {
 	inner := [2]float64{nan, nan}
 	least, most := s.limits(n, b, nan)
 	room := most - n.sum(b)
-	if v := n.used(&n.preferred[b], b, nan); !isNaN(v) {
+	if v := n.preferredSize(b, nan); !isNaN(v) {
 		inner[b] = clamp(v, least, most) - n.sum(b)
 		room = inner[b]
 	}

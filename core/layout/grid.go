@@ -81,12 +81,12 @@ func (s *solver) gridFlow(n *node, inner, bounds [2]float64, full bool) flow {
 	g := s.newGrid(n, inner, bounds)
 	i, b := n.inline, n.block()
 	for _, it := range g.items {
-		it.margin = s.margins(it.n, nan)
+		it.margin = s.marginsOf(it.n, nan)
 	}
 	justify, alignRows := n.justifyContent, n.alignContent
 	g.size(0, inner[i], false, justify == alignNormal || justify == alignStretch, anything)
 	for _, it := range g.items {
-		it.margin = s.margins(it.n, g.area(it, 0))
+		it.margin = s.marginsOf(it.n, g.area(it, 0))
 	}
 	g.baselines()
 	stretch := alignRows == alignNormal || alignRows == alignStretch
@@ -240,7 +240,7 @@ func (g *gridRun) finish(it *gridItem) {
 	base = room
 	c.area = room
 	percent := room[n.inline]
-	it.margin = g.s.margins(c, percent)
+	it.margin = g.s.marginsOf(c, percent)
 	g.s.edges(c, percent)
 	size := [2]float64{nan, nan}
 	i, b := c.inline, c.block()
@@ -324,7 +324,7 @@ func (g *gridRun) itemSpace(it *gridItem) space {
 	i := n.inline
 	width := g.area(it, 0)
 	sp.base[i] = width
-	it.margin = g.s.margins(c, width)
+	it.margin = g.s.marginsOf(c, width)
 	g.s.edges(c, width)
 	if c.inline != i {
 		avail := g.s.view[c.inline]
@@ -446,7 +446,7 @@ func (s *solver) gridIntrinsic(n *node, inner [2]float64) (low, high float64) {
 	for k, minimal := range []bool{true, false} {
 		g := s.newGrid(n, inner, [2]float64{0, math.Inf(1)})
 		for _, it := range g.items {
-			it.margin = s.margins(it.n, nan)
+			it.margin = s.marginsOf(it.n, nan)
 		}
 		g.size(0, nan, minimal, false, anything)
 		if g.ratios {

@@ -6,6 +6,7 @@ package layout
 import (
 	"fmt"
 	"maps"
+	"math"
 	"strings"
 
 	"cobrik/core/font"
@@ -79,34 +80,37 @@ type Options struct {
 }
 
 // node is a box while it is laid out. Arrays of two are by axis, horizontal
-// first; of two by two by axis and edge.
+// first; of two by two by axis and edge. What laying out reads of every box
+// comes first, so that it lies together in memory.
 type node struct {
 	parent      *node
 	children    []*node // anonymous ones included, those not displayed left out
 	text        *font.Text
-	bfc         bool    // margins of children stay within
-	edgeAxis    uint8   // inline axis of the parent, which percentages of edges refer to
-	ratioed     bool    // it or something in it has an aspect ratio
-	automatic   bool    // its block size follows from its content or ratio
-	plain       bool    // its edges and margins refer to nothing
-	percentBase float64 // inline size of what its percentages refer to
+	bfc         bool       // margins of children stay within
+	edgeAxis    uint8      // inline axis of the parent, which percentages of edges refer to
+	ratioed     bool       // it or something in it has an aspect ratio
+	automatic   bool       // its block size follows from its content or ratio
+	plain       bool       // its edges and margins refer to nothing
+	steady      [2]bool    // nor do its size and limits
+	autoMargins [2][2]bool // margins that are auto
+	done        bool
+	next        uint8
 
-	edge         [2][2]float64 // border and padding, while it is laid out
-	fixedMargins [2][2]float64 // margins, of a plain box
-	size         [2]float64    // border box
-	pos          [2]float64    // border box from the parent's border box
+	size        [2]float64    // border box
+	pos         [2]float64    // border box from the parent's border box
+	edge        [2][2]float64 // border and padding, while it is laid out
+	settled     settledSize
+	margins     [2][2]float64 // of a plain box
+	percentBase float64       // inline size of what its percentages refer to
+	performed   space
+	result      outcome
 
 	style
 
-	done      bool
-	performed space
-	result    outcome
 	memo      [2]memo
-	next      uint8
 	intrinsic [2]intrinsicMemo
-
-	at   [2]float64    // border box from the page's
-	laid [2][2]float64 // border and padding, in the end
+	at        [2]float64    // border box from the page's
+	laid      [2][2]float64 // border and padding, in the end
 
 	// Where a box out of flow would have gone: a rectangle from the parent's
 	// border box, and 0 low end, 1 middle, 2 high end.
@@ -121,6 +125,10 @@ type node struct {
 	typeface  typeface
 	source    *Node
 }
+
+// settledSize is what size properties give a steady box, border box by axis;
+// the size is NaN where its content makes it.
+type settledSize struct{ preferred, low, high [2]float64 }
 
 // tree is what a solver works on.
 type tree struct {
@@ -193,7 +201,7 @@ func (b *builder) node(source *Node, parent *node, pointer string, depth int) {
 		}
 	}
 	parent.children = append(parent.children, n)
-	b.settle(n)
+	n.settle()
 	for p := n; p != nil && n.aspect > 0 && !p.ratioed; p = p.parent {
 		p.ratioed = true
 	}
@@ -209,7 +217,7 @@ func (b *builder) node(source *Node, parent *node, pointer string, depth int) {
 		if len(source.Children) > 0 || n.display != displayBlock {
 			in = b.box(n)
 			n.children = append(n.children, in)
-			b.settle(in)
+			in.settle()
 		}
 		if in.face != nil {
 			in.text = in.face.Text(text)
@@ -270,15 +278,33 @@ func (b *builder) box(parent *node) *node {
 }
 
 // settle sets what follows from a box's style and its parent's.
-func (b *builder) settle(n *node) {
+func (n *node) settle() {
 	p := n.parent
 	n.edgeAxis = p.inline
 	n.plain = true
 	for axis := range 2 {
 		for e := range 2 {
 			n.edge[axis][e] = n.border[axis][e] + max(0, n.padding[axis][e].orZero(0))
-			n.fixedMargins[axis][e] = n.margin[axis][e].orZero(0)
+			n.margins[axis][e] = n.margin[axis][e].orZero(0)
+			n.autoMargins[axis][e] = n.margin[axis][e].kind == auto
 			n.plain = n.plain && !n.padding[axis][e].relative() && !n.margin[axis][e].relative()
+		}
+	}
+	for axis := range uint8(2) {
+		least, most := &n.min[axis], &n.max[axis]
+		n.steady[axis] = n.plain && !n.preferred[axis].relative() && !least.relative() && !most.relative() &&
+			(least.kind == auto || least.kind == fixed) && (most.kind == none || most.kind == fixed)
+		if !n.steady[axis] {
+			continue
+		}
+		size := &n.settled
+		size.preferred[axis] = n.used(&n.preferred[axis], axis, nan)
+		size.low[axis], size.high[axis] = n.sum(axis), math.Inf(1)
+		if least.kind == fixed {
+			size.low[axis] = n.used(least, axis, nan)
+		}
+		if most.kind == fixed {
+			size.high[axis] = n.used(most, axis, nan)
 		}
 	}
 	n.bfc = n.contains || n.position == absolute || p.display != displayBlock || p.inline != n.inline || p.reversed[n.block()] != n.reversed[n.block()]

@@ -14,9 +14,20 @@ func (n *node) used(l *length, axis uint8, base float64) float64 {
 	return v + n.sum(axis)
 }
 
+// preferredSize gives the border-box size of a box's width or height property; NaN where it is not definite.
+func (n *node) preferredSize(axis uint8, base float64) float64 {
+	if n.steady[axis] {
+		return n.settled.preferred[axis]
+	}
+	return n.used(&n.preferred[axis], axis, base)
+}
+
 // limits gives the least and greatest border-box size of the min and max
 // properties. Keywords count along the inline axis; auto is no limit.
 func (s *solver) limits(n *node, axis uint8, base float64) (low, high float64) {
+	if n.steady[axis] {
+		return n.settled.low[axis], n.settled.high[axis]
+	}
 	low, high = n.sum(axis), math.Inf(1)
 	if n.max[axis].kind == none && n.min[axis].kind == auto {
 		return low, high
@@ -68,7 +79,7 @@ func (s *solver) inlineSize(n *node, avail float64, fill bool, base [2]float64, 
 	i := n.inline
 	n.percentBase = base[i]
 	low, high := s.limits(n, i, base[i])
-	v := n.used(&n.preferred[i], i, base[i])
+	v := n.preferredSize(i, base[i])
 	if isNaN(v) {
 		switch l := &n.preferred[i]; {
 		case l.kind == minContent || l.kind == maxContent || l.kind == fitContent:
@@ -131,7 +142,7 @@ func (n *node) transferred(axis uint8, limit float64) float64 {
 func (s *solver) ratioInline(n *node, base [2]float64, block float64) float64 {
 	i, b := n.inline, n.block()
 	if isNaN(block) {
-		if block = n.used(&n.preferred[b], b, base[b]); isNaN(block) {
+		if block = n.preferredSize(b, base[b]); isNaN(block) {
 			return nan
 		}
 		low, high := s.limits(n, b, base[b])

@@ -142,10 +142,10 @@ func (s *solver) edges(n *node, base float64) {
 	}
 }
 
-// margins resolves margins; auto is 0.
-func (s *solver) margins(n *node, base float64) (m [2][2]float64) {
+// marginsOf resolves margins; auto is 0.
+func (s *solver) marginsOf(n *node, base float64) (m [2][2]float64) {
 	if n.plain {
-		return n.fixedMargins
+		return n.margins
 	}
 	for axis := range 2 {
 		for e := range 2 {
@@ -208,7 +208,7 @@ func (s *solver) layout(n *node, sp space, full bool) outcome {
 	n.automatic = false
 	if isNaN(size) {
 		if !sp.content {
-			size = n.used(&n.preferred[b], b, sp.base[b])
+			size = n.preferredSize(b, sp.base[b])
 		}
 		n.automatic = isNaN(size)
 		if n.automatic && n.aspect > 0 && (sp.content || n.preferred[b].kind <= fixed) {
@@ -383,7 +383,7 @@ func (s *solver) intrinsicOf(n *node, block float64) (low, high float64) {
 // definite along its block axis.
 func (n *node) ownBlock() [2]float64 {
 	b := n.block()
-	v := n.used(&n.preferred[b], b, nan)
+	v := n.preferredSize(b, nan)
 	if isNaN(v) {
 		return [2]float64{nan, nan}
 	}
@@ -401,7 +401,7 @@ func (s *solver) contribution(c *node, axis uint8, base [2]float64, block float6
 	c.percentBase = nan
 	unknown := base
 	unknown[axis] = nan
-	v := c.used(&c.preferred[axis], axis, nan)
+	v := c.preferredSize(axis, nan)
 	switch {
 	case !isNaN(v):
 		low, high = v, v
@@ -432,7 +432,7 @@ func (s *solver) contribution(c *node, axis uint8, base [2]float64, block float6
 	}
 	least, most := s.limits(c, axis, nan)
 	low, high = clamp(low, least, most), clamp(high, least, most)
-	m := s.margins(c, base[c.edgeAxis])
+	m := s.marginsOf(c, base[c.edgeAxis])
 	return low + m[axis][0] + m[axis][1], high + m[axis][0] + m[axis][1]
 }
 
@@ -450,7 +450,7 @@ func (s *solver) orthogonal(c *node, base [2]float64) [2]float64 {
 // block's size where that is definite, else the viewport's (CSS Writing Modes
 // 4, 7.3.1).
 func (s *solver) across(c *node, base [2]float64) float64 {
-	m := s.margins(c, base[c.edgeAxis])
+	m := s.marginsOf(c, base[c.edgeAxis])
 	avail := base[c.inline]
 	if isNaN(avail) {
 		avail = s.view[c.inline]

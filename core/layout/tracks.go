@@ -225,7 +225,7 @@ func (g *gridRun) contribution(it *gridItem, l int) (low, high float64) {
 	if l == 0 {
 		height := nan // where the row makes it
 		if g.rows && c.inline == axis && g.fillsBlock(it) {
-			m := g.s.margins(c, nan)
+			m := g.s.marginsOf(c, nan)
 			g.s.edges(c, nan)
 			b := g.axis(1)
 			low, high := g.s.limits(c, b, nan)
@@ -250,7 +250,7 @@ func (g *gridRun) minimum(it *gridItem, l int, room float64) float64 {
 	axis := g.axis(l)
 	c := it.n
 	low, _ := g.contribution(it, l)
-	if v := c.used(&c.preferred[axis], axis, nan); !isNaN(v) || c.preferred[axis].kind != auto && c.preferred[axis].kind != fixed {
+	if v := c.preferredSize(axis, nan); !isNaN(v) || c.preferred[axis].kind != auto && c.preferred[axis].kind != fixed {
 		return low
 	}
 	margins := it.margin[axis][0] + it.margin[axis][1]

@@ -80,6 +80,7 @@ func BenchmarkSolve(b *testing.B) {
 			width := &t.root.preferred[0]
 			for i := 0; b.Loop(); i++ {
 				width.px = float64(800 + i%97)
+				t.root.settle()
 				s.run(t, testOptions())
 			}
 			ours := float64(b.Elapsed().Nanoseconds()) / float64(b.N)
