@@ -99,10 +99,22 @@ func (s *solver) crossAlign(n, c *node, how align) align {
 	if how == alignSelfStart || how == alignSelfEnd {
 		// By the item's own direction.
 		if n.reversed[x] != c.reversed[x] {
-			how = map[align]align{alignSelfStart: alignEnd, alignSelfEnd: alignStart}[how]
+			if how == alignSelfStart {
+				how = alignEnd
+			} else {
+				how = alignStart
+			}
 		}
 	}
 	return flowAlign(how, n.wrapBack)
+}
+
+// withoutBaseline is what baseline alignment falls back to (CSS Box Alignment 3, 4.2).
+func withoutBaseline(how align) align {
+	if how == alignLastBaseline {
+		return alignEnd
+	}
+	return alignStart
 }
 
 // flexPlace aligns and lays out the items of a line (9.5, 9.6).
@@ -221,7 +233,7 @@ func (s *solver) flexCrossOffset(n *node, it *flexItem, line *flexLine) float64 
 		}
 		return offset + line.cross - line.last.below - up + lead
 	} else if isBaseline(how) {
-		how = map[align]align{alignBaseline: alignStart, alignLastBaseline: alignEnd}[how]
+		how = withoutBaseline(how)
 	}
 	switch s.crossAlign(n, it.n, how) {
 	case alignCenter:
@@ -286,7 +298,7 @@ func (s *solver) flexHypothetical(n, c *node, mainSize, crossSize float64) {
 		self = n.alignItems
 	}
 	if isBaseline(self) {
-		self = map[align]align{alignBaseline: alignStart, alignLastBaseline: alignEnd}[self]
+		self = withoutBaseline(self)
 	}
 	c.hypo, c.hypoSize = [2]float64{}, [2]float64{}
 	c.hypoSize[m], c.hypoSize[x] = mainSize, crossSize

@@ -111,6 +111,7 @@ type node struct {
 	intrinsic [2]intrinsicMemo
 	at        [2]float64    // border box from the page's
 	laid      [2][2]float64 // border and padding, in the end
+	reach     [2]float64    // how far its content reaches, once that is asked
 
 	// Where a box out of flow would have gone: a rectangle from the parent's
 	// border box, and 0 low end, 1 middle, 2 high end.

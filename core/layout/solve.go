@@ -14,9 +14,8 @@ func Solve(root *Node, o Options) (*Node, problem.List) {
 	if t == nil {
 		return nil, found
 	}
-	boxes := map[*Node]*Box{}
-	t.boxes(boxes)
-	return withBoxes(root, boxes), found
+	out := solution{nodes: t.nodes, boxes: t.boxes()}
+	return out.copy(root), found
 }
 
 func solve(root *Node, o Options) (*tree, problem.List) {

@@ -161,10 +161,7 @@ func (s *sweeper) look(width float64) map[trouble]string {
 	if t == nil {
 		return out
 	}
-	reach := map[*node][2]float64{}
-	for k := len(t.nodes) - 1; k >= 0; k-- {
-		t.nodes[k].measureReach(reach)
-	}
+	t.measureReach()
 	add := func(n *node, kind, format string, args ...any) {
 		for n.source == nil && n.parent != nil {
 			n = n.parent
@@ -175,7 +172,7 @@ func (s *sweeper) look(width float64) map[trouble]string {
 		}
 	}
 	for _, n := range t.nodes[1:] {
-		s.check(n, reach[n], add)
+		s.check(n, add)
 	}
 	for pair := range overlaps(t, s.meant) {
 		key := trouble{pair[1].Name, s.paths[pair[1]], Overlapping}
@@ -185,8 +182,8 @@ func (s *sweeper) look(width float64) map[trouble]string {
 }
 
 // check lists what is wrong with one box.
-func (s *sweeper) check(n *node, reach [2]float64, add func(n *node, kind, format string, args ...any)) {
-	over := n.overflow(reach)
+func (s *sweeper) check(n *node, add func(n *node, kind, format string, args ...any)) {
+	over := n.overflow()
 	i := n.inline
 	clip := clipping(n, i)
 	scrolls := clip != nil && clip.scrollable(i) // what is wider than there is room can be scrolled to
