@@ -15,106 +15,179 @@ import (
 // are left out. What an inference proves and what a contract says are both this.
 func LayerStyle(l, parent *design.Layer) Style {
 	s := Style{}
-	length := func(property string, v float64) {
-		if v != 0 || l.Tokens[property] != "" {
-			s[property] = l.Value(property, css.FormatNumber(v)+"px")
-		}
-	}
-	boxed := l.Kind != design.Text && l.Kind != design.Vector && l.Kind != design.Instance
-	if w := l.Stroke.Widths(); boxed && w != [4]float64{} {
-		if len(l.Stroke.Sides) == 4 {
-			s["border-width"] = l.Value("border-width", css.InPx("border-width", w[0], w[1], w[2], w[3]))
-		} else {
-			length("border-width", w[0])
-		}
-		s["border-style"] = "solid"
-	}
-	layerFlow(l, parent, s, length)
-	layerSize(l, parent, s, length)
+	w := layerWriter{say: func(d said) { s[d.property] = d.text(l) }}
+	w.write(l, parent, placeAmong(l, parent))
 	return s
 }
 
-func layerFlow(l, parent *design.Layer, s Style, length func(p string, v float64)) {
+// said is one declaration: a text, or up to four lengths in px.
+type said struct {
+	property string
+	word     string
+	px       [4]float64
+	count    int  // of lengths; 0 for a text
+	bound    bool // a token the layer is bound to stands for it
+}
+
+// text writes the declaration's value.
+func (d *said) text(l *design.Layer) string {
+	text := d.word
+	switch d.count {
+	case 0:
+	case 1:
+		text = css.FormatNumber(d.px[0]) + "px"
+	default:
+		text = css.InPx(d.property, d.px[:d.count]...)
+	}
+	if d.bound {
+		return l.Value(d.property, text)
+	}
+	return text
+}
+
+// among is what a layer's neighbours make of how it stands.
+type among struct {
+	first bool // in its parent's flow
+	over  bool // something before it is pinned
+	holds bool // something in it is pinned
+	any   bool // something is in it
+}
+
+func placeAmong(l, parent *design.Layer) among {
+	a := among{holds: slices.ContainsFunc(l.Children, (*design.Layer).Pinned), any: len(l.Children) > 0}
+	if parent != nil {
+		first := firstInFlow(parent)
+		a.first, a.over = first == nil || first.ID == l.ID, overPinned(l, parent)
+	}
+	return a
+}
+
+// layerWriter says how layers lie.
+type layerWriter struct {
+	say func(said)
+
+	l, parent                *design.Layer
+	edged, sized, selfStands bool // what was said of the layer: paddings or lines, a size, where it stands across a column
+}
+
+func (w *layerWriter) write(l, parent *design.Layer, a among) {
+	w.l, w.parent, w.edged, w.sized, w.selfStands = l, parent, false, false, false
+	boxed := l.Kind != design.Text && l.Kind != design.Vector && l.Kind != design.Instance
+	if widths := l.Stroke.Widths(); boxed && widths != [4]float64{} {
+		if len(l.Stroke.Sides) == 4 {
+			w.edged = true
+			w.say(said{property: "border-width", px: widths, count: 4, bound: true})
+		} else {
+			w.edged = w.length("border-width", widths[0])
+		}
+		w.word("border-style", "solid")
+	}
+	w.flow(a)
+	w.size()
+}
+
+func (w *layerWriter) word(property, word string) { w.say(said{property: property, word: word}) }
+
+// length says a length unless it is 0 and bound to no token.
+func (w *layerWriter) length(property string, v float64) bool {
+	if v == 0 && w.l.Tokens[property] == "" {
+		return false
+	}
+	w.say(said{property: property, px: [4]float64{v}, count: 1, bound: true})
+	return true
+}
+
+func (w *layerWriter) two(property string, a, b float64) {
+	w.say(said{property: property, px: [4]float64{a, b}, count: 2, bound: true})
+}
+
+func (w *layerWriter) flow(a among) {
+	l, parent := w.l, w.parent
 	if f := l.Flow; f != nil {
-		s["display"] = "flex"
+		display := "flex"
 		switch f.Direction {
 		case "column":
-			s["flex-direction"] = "column"
+			w.word("flex-direction", "column")
 		case "grid":
-			s["display"] = "grid"
-			s["grid-template-columns"] = cmp.Or(f.Columns, "none")
+			display = "grid"
+			w.word("grid-template-columns", cmp.Or(f.Columns, "none"))
 		}
 		if parent == nil && LayerSizing(l).Width == "content" {
-			s["display"] = "inline-" + s["display"]
+			display = "inline-" + display
 		}
+		w.word("display", display)
 		if f.Wrap {
-			s["flex-wrap"] = "wrap"
+			w.word("flex-wrap", "wrap")
 		}
-		s["align-items"] = FlexWord(f.Align)
+		w.word("align-items", FlexWord(f.Align))
 		if f.Distribute != "" && f.Distribute != "start" {
-			s["justify-content"] = FlexWord(f.Distribute)
+			w.word("justify-content", FlexWord(f.Distribute))
 		}
 		if (f.Wrap || f.Direction == "grid") && LayerSizing(l).Height != "content" { // lines stay where they are, however high it is
-			s["align-content"] = FlexWord("start")
+			w.word("align-content", FlexWord("start"))
 		}
 		if f.Across != 0 && f.Across != f.Gap {
-			s["gap"] = l.Value("gap", css.InPx("gap", f.Across, max(0, f.Gap)))
+			w.two("gap", f.Across, max(0, f.Gap))
 		} else {
-			length("gap", max(0, f.Gap))
+			w.length("gap", max(0, f.Gap))
 		}
 		p := f.Sides()
 		if p[0] != 0 || p[2] != 0 || l.Tokens["padding-block"] != "" {
-			s["padding-block"] = l.Value("padding-block", css.InPx("padding-block", p[0], p[2]))
+			w.edged = true
+			w.two("padding-block", p[0], p[2])
 		}
 		if p[1] != 0 || p[3] != 0 || l.Tokens["padding-inline"] != "" {
-			s["padding-inline"] = l.Value("padding-inline", css.InPx("padding-inline", p[3], p[1]))
+			w.edged = true
+			w.two("padding-inline", p[3], p[1])
 		}
-		if slices.ContainsFunc(l.Children, (*design.Layer).Pinned) {
-			s["position"] = "relative"
+		if a.holds {
+			w.word("position", "relative")
 		}
-	} else if len(l.Children) > 0 && l.Kind != design.Instance {
-		s["position"] = "relative"
+	} else if a.any && l.Kind != design.Instance {
+		w.word("position", "relative")
 	}
 	if parent != nil {
-		layerPlace(l, parent, s, length)
+		w.place(a)
 	}
 }
 
-// layerPlace says how a layer stands in its parent.
-func layerPlace(l, parent *design.Layer, s Style, length func(p string, v float64)) {
+// place says how a layer stands in its parent.
+func (w *layerWriter) place(a among) {
+	l, parent := w.l, w.parent
 	line := parent.Stroke.Widths() // offsets are counted from the padding edge (CSS Positioned Layout 3, 3.1)
 	switch {
 	case l.Pinned():
-		s["position"] = "absolute"
+		w.word("position", "absolute")
 		b, around := l.Bounds, parent.Bounds
-		pinned(s, l.Place.Pins.Horizontal, "left", "right", b.X-line[3], around.Width-line[1]-line[3], b.Width)
-		pinned(s, l.Place.Pins.Vertical, "top", "bottom", b.Y-line[0], around.Height-line[0]-line[2], b.Height)
+		w.pinned(l.Place.Pins.Horizontal, "left", "right", b.X-line[3], around.Width-line[1]-line[3], b.Width)
+		w.pinned(l.Place.Pins.Vertical, "top", "bottom", b.Y-line[0], around.Height-line[0]-line[2], b.Height)
 		return
 	case parent.Flow == nil:
-		s["position"] = "absolute"
-		length("left", l.Bounds.X-line[3])
-		length("top", l.Bounds.Y-line[0])
+		w.word("position", "absolute")
+		w.length("left", l.Bounds.X-line[3])
+		w.length("top", l.Bounds.Y-line[0])
 		return
 	}
-	if overPinned(l, parent) { // painted after it (CSS 2, appendix E)
-		s["position"] = "relative"
+	if a.over { // painted after it (CSS 2, appendix E)
+		w.word("position", "relative")
 	}
 	var offset design.Offset
 	if l.Place != nil {
 		if l.Place.Column > 0 && parent.Flow.Direction == "grid" {
-			s["grid-area"] = "auto / " + strconv.Itoa(l.Place.Column)
+			w.word("grid-area", "auto / "+strconv.Itoa(l.Place.Column))
 		}
 		if l.Place.Offset != nil {
 			offset = *l.Place.Offset
 		}
 		if self := l.Place.Self; self != "" && parent.Flow.Direction == "grid" {
-			s["justify-self"] = self
+			w.selfStands = true
+			w.word("justify-self", self)
 		} else if self != "" {
-			s["align-self"] = FlexWord(self)
+			w.word("align-self", FlexWord(self))
 		}
 	}
 	// CSS has no negative gaps: all but the first move over the one before.
-	if first := firstInFlow(parent); parent.Flow.Gap < 0 && (first == nil || first.ID != l.ID) {
+	if parent.Flow.Gap < 0 && !a.first {
 		gap := parent.Flow.Gap
 		if parent.Flow.Direction == "column" {
 			offset.Y += gap
@@ -122,22 +195,23 @@ func layerPlace(l, parent *design.Layer, s Style, length func(p string, v float6
 			offset.X += gap
 		}
 	}
-	length("margin-left", offset.X)
-	length("margin-top", offset.Y)
+	w.length("margin-left", offset.X)
+	w.length("margin-top", offset.Y)
 }
 
-// pinned keeps a layer's distance from an edge, or from the middle.
-func pinned(s Style, to, low, high string, at, room, size float64) {
-	px := func(v float64) string { return css.FormatNumber(v) + "px" }
+// pinned keeps a layer's distance from an edge, from both, or from the middle.
+func (w *layerWriter) pinned(to, low, high string, at, room, size float64) {
+	px := func(property string, v float64) { w.say(said{property: property, px: [4]float64{v}, count: 1}) }
 	switch to {
 	case "center":
-		s[low] = "calc(50% - " + px(room/2-at) + ")"
+		w.word(low, "calc(50% - "+css.FormatNumber(room/2-at)+"px)")
 	case high:
-		s[high] = px(room - at - size)
+		px(high, room-at-size)
 	case "both":
-		s[low], s[high] = px(at), px(room-at-size)
+		px(low, at)
+		px(high, room-at-size)
 	default:
-		s[low] = px(at)
+		px(low, at)
 	}
 }
 
@@ -163,44 +237,46 @@ func firstInFlow(parent *design.Layer) *design.Layer {
 	return nil
 }
 
-func layerSize(l, parent *design.Layer, s Style, length func(p string, v float64)) {
+func (w *layerWriter) size() {
+	l, parent := w.l, w.parent
 	size := LayerSizing(l)
 	direction := ""
 	if parent != nil && parent.Flow != nil && !l.Pinned() {
 		direction = parent.Flow.Direction
 	}
-	for _, axis := range []struct {
-		sized, property, along string
-		drawn                  float64
-	}{{size.Width, "width", "row", l.Bounds.Width}, {size.Height, "height", "column", l.Bounds.Height}} {
-		switch along := axis.along == direction; {
-		case axis.sized == "fill" && l.Pinned(): // both its edges are
-		case axis.sized == "fixed":
-			length(axis.property, axis.drawn)
+	for axis, property := range [2]string{"width", "height"} {
+		how, along, drawn := size.Width, direction == "row", l.Bounds.Width
+		if axis == 1 {
+			how, along, drawn = size.Height, direction == "column", l.Bounds.Height
+		}
+		switch {
+		case how == "fill" && l.Pinned(): // both its edges are
+		case how == "fixed":
+			w.sized = w.length(property, drawn) || w.sized
 			if along {
-				s["flex"] = "none"
+				w.word("flex", "none")
 			}
-		case direction == "grid" && axis.property == "width":
-			if axis.sized == "content" && s["justify-self"] == "" { // else it is stretched (CSS Box Alignment 3, 6.1)
-				s["justify-self"] = "start"
+		case direction == "grid" && axis == 0:
+			if how == "content" && !w.selfStands { // else it is stretched (CSS Box Alignment 3, 6.1)
+				w.word("justify-self", "start")
 			}
-		case axis.sized == "fill" && along:
-			s["flex"] = "1 1 0%"
-			s["min-width"] = "0"
-		case axis.sized == "fill" && direction != "":
-			s["align-self"] = "stretch"
-		case axis.sized == "fill":
-			s[axis.property] = "100%"
+		case how == "fill" && along:
+			w.word("flex", "1 1 0%")
+			w.word("min-width", "0")
+		case how == "fill" && direction != "":
+			w.word("align-self", "stretch")
+		case how == "fill":
+			w.sized = true
+			w.word(property, "100%")
 		}
 	}
-	length("min-width", l.Limits.MinWidth)
-	length("max-width", l.Limits.MaxWidth)
-	length("min-height", l.Limits.MinHeight)
-	length("max-height", l.Limits.MaxHeight)
-	sized := l.Limits != (design.Limited{}) || s["width"] != "" || s["height"] != ""
-	edged := s["padding-block"] != "" || s["padding-inline"] != "" || s["border-width"] != "" || l.Kind == design.Instance // a use's edges are its component's
-	if sized && edged {
-		s["box-sizing"] = "border-box"
+	w.length("min-width", l.Limits.MinWidth)
+	w.length("max-width", l.Limits.MaxWidth)
+	w.length("min-height", l.Limits.MinHeight)
+	w.length("max-height", l.Limits.MaxHeight)
+	edged := w.edged || l.Kind == design.Instance // a use's edges are its component's
+	if (w.sized || l.Limits != (design.Limited{})) && edged {
+		w.word("box-sizing", "border-box")
 	}
 }
 
