@@ -40,58 +40,21 @@ func (p *Part) hugs() bool {
 	return math.Abs(p.Bounds.right()-p.Padding.Right-p.tight.right()) <= tolerance
 }
 
-// provedWithin solves the tree as Infer's proof does, without keeping what it
-// finds.
+// provedWithin tells whether no layer of the tree is further than so many px from where it is solved.
 func (in *Inference) provedWithin(limit float64) bool {
-	solved, _ := Solve(in.Root.Tree(), Options{Width: in.Root.Bounds.Width, Height: 800})
-	if solved == nil {
-		return false
-	}
 	within := true
-	var walk func(p *Part, n *Node)
-	walk = func(p *Part, n *Node) {
-		if p.Layer != "" {
-			within = within && p.beside(in.Root.Bounds, n.Box).furthest() <= limit
-		}
-		for i, c := range p.Children {
-			walk(c, n.Children[i])
-		}
-	}
-	walk(in.Root, solved)
-	return within
+	found := in.solved(func(_ *Part, off Sides) { within = within && off.furthest() <= limit })
+	return within && !found.Failed()
 }
 
 type flowWriter struct{ containers int }
 
 func (w *flowWriter) layer(p, parent *Part) *design.Layer {
-	l := &design.Layer{Kind: design.Group}
-	if p.layer != nil {
-		*l = *p.layer
-	} else {
+	out := &layerOfPart{}
+	l := out.set(p, parent)
+	if p.layer == nil {
 		w.containers++
 		l.ID = fmt.Sprintf("container-%d", w.containers)
-	}
-	l.Name, l.Children, l.Flow = p.Name, nil, nil
-	for i, drawn := range p.lines {
-		if drawn == nil {
-			continue
-		}
-		if l.Kind = design.Box; l.Stroke == nil {
-			colour, _ := lineOver(drawn)
-			l.Stroke = &design.Stroke{Color: colour, Sides: make([]float64, 4)}
-		}
-		l.Stroke.Sides[i] = lineWidth(drawn, i)
-		l.Stroke.Width = max(l.Stroke.Width, l.Stroke.Sides[i])
-	}
-	l.Bounds = design.Rect{X: p.Bounds.X, Y: p.Bounds.Y, Width: p.Bounds.Width, Height: p.Bounds.Height}
-	if parent != nil {
-		l.Bounds.X -= parent.Bounds.X
-		l.Bounds.Y -= parent.Bounds.Y
-	}
-	l.Sizing = design.Sizing{Width: p.Width, Height: p.Height}
-	l.Place = p.place(parent)
-	if p.Kind != Leaf {
-		l.Flow = p.flow()
 	}
 	for _, c := range p.Children {
 		l.Children = append(l.Children, w.layer(c, p))
@@ -99,30 +62,86 @@ func (w *flowWriter) layer(p, parent *Part) *design.Layer {
 	return l
 }
 
-func (p *Part) place(parent *Part) *design.Place {
-	var out design.Place
-	if p.Pin != nil {
-		out.Pins = &design.Pins{Horizontal: p.Pin.Horizontal, Vertical: p.Pin.Vertical}
-		return &out
-	}
-	out.Column = p.Column
-	if parent != nil && (p.Self != parent.Align || parent.Kind == Grid || parent.Kind == Split) { // of a grid's cell it is across the column
-		out.Self = p.Self
-	}
-	if p.Offset != nil {
-		out.Offset = &design.Offset{X: p.Offset.X, Y: p.Offset.Y}
-	}
-	if out == (design.Place{}) {
-		return nil
-	}
-	return &out
+// layerOfPart is the layer that a part is written as, with what it points at.
+type layerOfPart struct {
+	layer  design.Layer
+	flow   design.Flow
+	place  design.Place
+	pins   design.Pins
+	offset design.Offset
+	stroke design.Stroke
+	sides  [4]float64
+	pad    [4]float64
 }
 
-func (p *Part) flow() *design.Flow {
-	f := &design.Flow{Direction: "row", Gap: p.Gap, Align: p.Align}
+// set makes the layer of a part, without children.
+func (d *layerOfPart) set(p, parent *Part) *design.Layer {
+	l := &d.layer
+	*l = design.Layer{Kind: design.Group}
+	if p.layer != nil {
+		*l = *p.layer
+	}
+	l.Name, l.Children, l.Flow, l.Place = p.Name, nil, nil, nil
+	l.Bounds = design.Rect{X: p.Bounds.X, Y: p.Bounds.Y, Width: p.Bounds.Width, Height: p.Bounds.Height}
+	if parent != nil {
+		l.Bounds.X -= parent.Bounds.X
+		l.Bounds.Y -= parent.Bounds.Y
+	}
+	l.Sizing = design.Sizing{Width: p.Width, Height: p.Height}
+	d.setLines(p)
+	d.setPlace(p, parent)
+	if p.Kind != Leaf {
+		d.setFlow(p)
+	}
+	return l
+}
+
+// setLines makes drawn lines the box's borders.
+func (d *layerOfPart) setLines(p *Part) {
+	l := &d.layer
+	for i, drawn := range p.lines {
+		if drawn == nil {
+			continue
+		}
+		if l.Kind = design.Box; l.Stroke == nil {
+			colour, _ := lineOver(drawn)
+			d.sides = [4]float64{}
+			d.stroke = design.Stroke{Color: colour, Sides: d.sides[:]}
+			l.Stroke = &d.stroke
+		}
+		d.sides[i] = lineWidth(drawn, i)
+		d.stroke.Width = max(d.stroke.Width, d.sides[i])
+	}
+}
+
+func (d *layerOfPart) setPlace(p, parent *Part) {
+	d.place = design.Place{}
+	switch out := &d.place; {
+	case p.Pin != nil:
+		d.pins = design.Pins{Horizontal: p.Pin.Horizontal, Vertical: p.Pin.Vertical}
+		out.Pins = &d.pins
+	default:
+		out.Column = p.Column
+		if parent != nil && (p.Self != parent.Align || parent.Kind == Grid || parent.Kind == Split) { // of a grid's cell it is across the column
+			out.Self = p.Self
+		}
+		if p.Offset != nil {
+			d.offset = design.Offset{X: p.Offset.X, Y: p.Offset.Y}
+			out.Offset = &d.offset
+		}
+	}
+	if d.place != (design.Place{}) {
+		d.layer.Place = &d.place
+	}
+}
+
+func (d *layerOfPart) setFlow(p *Part) {
+	f := &d.flow
+	*f = design.Flow{Direction: "row", Gap: p.Gap, Align: p.Align}
 	e := p.edge() // a flow's padding is counted from the stroke's inner edge
 	if s := p.Padding; s != e {
-		f.Padding = []float64{round(s.Top - e.Top), round(s.Right - e.Right), round(s.Bottom - e.Bottom), round(s.Left - e.Left)}
+		d.pad = [4]float64{round(s.Top - e.Top), round(s.Right - e.Right), round(s.Bottom - e.Bottom), round(s.Left - e.Left)}
+		f.Padding = d.pad[:]
 	}
 	switch p.Kind {
 	case Stack, Overlay:
@@ -141,5 +160,5 @@ func (p *Part) flow() *design.Flow {
 			f.Gap = 0
 		}
 	}
-	return f
+	d.layer.Flow = f
 }

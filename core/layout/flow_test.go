@@ -57,6 +57,8 @@ func TestTheDrawingOfAnInference(t *testing.T) {
 	}
 }
 
+func flowOf(p *Part) *design.Flow { return (&layerOfPart{}).set(p, nil).Flow }
+
 // Each kind of container is written in the words of a flow.
 func TestFlowsOfKinds(t *testing.T) {
 	for kind, want := range map[string]design.Flow{
@@ -67,14 +69,14 @@ func TestFlowsOfKinds(t *testing.T) {
 		Overlay: {Direction: "column", Gap: 8, Align: "start"},
 	} {
 		p := &Part{Kind: kind, Gap: 8, Across: 4, Align: "start", Distribute: "center", Shares: "1 2"}
-		assert.Equal(t, want, *p.flow(), kind)
+		assert.Equal(t, want, *flowOf(p), kind)
 	}
 	spread := &Part{Kind: Row, Gap: 400, Distribute: "space-between"}
-	assert.Zero(t, spread.flow().Gap, "what is left over is no gap")
+	assert.Zero(t, flowOf(spread).Gap, "what is left over is no gap")
 	lined := &Part{Kind: Stack, Padding: Sides{12, 8, 12, 8}, layer: &design.Layer{Stroke: &design.Stroke{Width: 2}}}
-	assert.Equal(t, []float64{10, 6, 10, 6}, lined.flow().Padding, "padding is counted from the line's inner edge")
+	assert.Equal(t, []float64{10, 6, 10, 6}, flowOf(lined).Padding, "padding is counted from the line's inner edge")
 	bare := &Part{Kind: Stack, Padding: Sides{2, 2, 2, 2}, layer: lined.layer}
-	assert.Nil(t, bare.flow().Padding)
+	assert.Nil(t, flowOf(bare).Padding)
 }
 
 // What hugs its content, what fills: the root of a drawing.
@@ -140,4 +142,48 @@ func TestBlankCells(t *testing.T) {
 	assert.Equal(t, "auto / 3", LayerStyle(cell, root)["grid-area"])
 	root.Flow.Direction = "row"
 	assert.Empty(t, LayerStyle(cell, root)["grid-area"])
+}
+
+// The proof takes what is said of layers as it is, where a contract writes and reads it: to both it means the same.
+func TestTheProofIsOfWhatIsWritten(t *testing.T) {
+	var roots []*design.Layer
+	for _, d := range append(commonDrawings(), keptDrawings()...) {
+		roots = append(roots, draw(t, d.tree, rand.New(rand.NewPCG(1, 2)), 0.4))
+	}
+	for _, d := range append(drawnInterfaces(), drawnScreens()...) {
+		roots = append(roots, parseDrawn(t, d.layers))
+	}
+	for seed := range 120 {
+		count := 0
+		r := rand.New(rand.NewPCG(uint64(seed), 31))
+		roots = append(roots, draw(t, col("name:Root;width:max-content;padding:8px", randomDrawing(r, 3, &count)), r, 0.5))
+	}
+	for i, root := range roots {
+		in, found := Infer(root, InferOptions{})
+		require.NotNil(t, in, found)
+		for _, width := range []string{in.Root.Width, Fill, Content} {
+			copied := *in.Root
+			copied.Width = width
+			again := Inference{Root: &copied}
+			boxes := map[string]Rect{}
+			found = again.solved(func(p *Part, off Sides) {
+				boxes[p.Layer] = Rect{p.Bounds.X - off.Left, p.Bounds.Y - off.Top, p.Bounds.right() - off.Right, p.Bounds.bottom() - off.Bottom}
+			})
+			require.False(t, found.Failed(), found)
+			solved, found := Solve(copied.Tree(), Options{Width: copied.Bounds.Width, Height: 800})
+			require.NotNil(t, solved, found)
+			var compare func(p *Part, n *Node)
+			compare = func(p *Part, n *Node) {
+				if p.Layer != "" {
+					b, got := n.Box, boxes[p.Layer]
+					at := copied.Bounds
+					require.InDeltaSlice(t, []float64{b.X + at.X, b.Y + at.Y, b.X + b.Width + at.X, b.Y + b.Height + at.Y}, []float64{got.X, got.Y, got.Width, got.Height}, 0.01, "drawing %d, %s as %s: %v", i, p.Name, width, n.Style)
+				}
+				for k, c := range p.Children {
+					compare(c, n.Children[k])
+				}
+			}
+			compare(&copied, solved)
+		}
+	}
 }
