@@ -305,13 +305,18 @@ func arrangeLine(p *Part, inner Rect) {
 		gaps = append(gaps, next-at-size)
 	}
 	p.Gap = median(gaps)
+	kept := gaps[:0]
 	alignAcross(p, inner, 1-axis)
 	for i, gap := range gaps { // what closeness did not explain
 		if math.Abs(gap-p.Gap) > even {
 			p.Children[i+1].shift(axis, whole(gap-p.Gap))
 		} else {
-			p.gaps = append(p.gaps, gap)
+			kept = append(kept, gap)
 		}
+	}
+
+	if len(kept) > 0 {
+		p.drawn = &drawnGaps{along: kept}
 	}
 
 	// Along: who takes the room that is left.
@@ -573,7 +578,7 @@ func arrangeWrap(p *Part) {
 		}
 	}
 	p.Gap, p.Across, p.Align = median(gaps), median(lines), "start"
-	p.gaps, p.acrosses = gaps, lines
+	p.drawn = &drawnGaps{gaps, lines}
 	for _, c := range p.Children {
 		c.Width, c.Height = Content, Content
 		if c.Kind == Leaf && !c.Text {

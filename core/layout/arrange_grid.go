@@ -23,7 +23,7 @@ func arrangeGrid(p *Part) {
 	for i := 1; i < len(rows); i++ {
 		lines = append(lines, boundsOf(rows[i]).Y-boundsOf(rows[i-1]).bottom())
 	}
-	p.Across, p.acrosses = median(lines), lines
+	p.Across, p.drawn = median(lines), &drawnGaps{across: lines}
 	for i, line := range lines {
 		if math.Abs(line-p.Across) > even {
 			for _, c := range rows[i+1] {
@@ -128,7 +128,7 @@ func (p *Part) tracksOf(inner Rect) (from, to []float64) {
 		gaps = append(gaps, starts[j]-ends[j-1])
 	}
 	if p.lined == nil && slices.Max(gaps)-slices.Min(gaps) <= even && !slices.Contains(p.by, byCenter) && math.Abs(starts[0]-inner.X) <= tolerance {
-		p.Gap, p.gaps = median(gaps), gaps
+		p.Gap, p.drawn.along = median(gaps), gaps
 		words := slices.Repeat([]string{"max-content"}, n)
 		for _, c := range p.Children { // what is painted is wider than its content
 			if j := c.column; c.Layer != "" && c.Kind != Leaf && !c.keepsSize() && c.Bounds.Width >= ends[j]-starts[j]-tolerance {

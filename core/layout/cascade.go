@@ -162,7 +162,7 @@ func (c *cascade) size(value string, words string) (length, error) {
 		return length{kind: k}, nil
 	}
 	l, err := c.length(value)
-	if err == nil && l.fn == nil && (l.px < 0 && l.percent <= 0 || l.percent < 0 && l.px <= 0) {
+	if err == nil && !l.isFunction() && (l.px < 0 && l.percent() <= 0 || l.percent() < 0 && l.px <= 0) {
 		if strings.Contains(value, "(") { // what calc() gives is clamped to the allowed range (CSS Values 4, 10.12)
 			return px(0), nil
 		}

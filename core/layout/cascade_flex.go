@@ -100,7 +100,7 @@ func (c *cascade) flex(value string, factor func(string) (float64, error)) error
 	}
 	// Left out, the basis is 0%, which is content in what has no size: as
 	// browsers do, not as 7.1.1 says.
-	s.grow, s.shrink, s.basis = 1, 1, length{kind: fixed, percent: math.SmallestNonzeroFloat64}
+	s.grow, s.shrink, s.basis = 1, 1, share(math.SmallestNonzeroFloat64, 0)
 	numbers, bases := 0, 0
 	words := split(value, ' ')
 	for _, w := range words {

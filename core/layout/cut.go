@@ -49,7 +49,7 @@ func (in *inferrer) dressed(paint *Part, rest []*Part) *Part {
 	if inner == nil {
 		inner = in.read(rest)
 	}
-	return dress(paint, inner)
+	return in.dress(paint, inner)
 }
 
 // loose reads parts without a background, at a level of closeness.
@@ -387,7 +387,7 @@ func (in *inferrer) bleeding(b Rect, parts []*Part) *Part {
 			p.body = true
 			children = append(children, p)
 		}
-		return container(kind, children)
+		return in.container(kind, children)
 	}
 	return nil
 }
@@ -422,20 +422,20 @@ func background(parts []*Part) *Part {
 }
 
 // dress makes a box the paint of what lies in it.
-func dress(paint, inner *Part) *Part {
+func (in *inferrer) dress(paint, inner *Part) *Part {
 	if inner.Kind == Leaf || inner.Kind == Overlay || inner.Layer != "" || inner.lines != [4]*design.Layer{} || inner.pad != nil {
-		inner = &Part{Kind: Stack, Children: []*Part{inner}, tight: inner.Bounds}
+		inner = in.container(Stack, []*Part{inner})
 	}
 	inner.stretch(paint.Bounds)
 	inner.Name, inner.Layer, inner.layer, inner.Bounds = paint.Name, paint.Layer, paint.layer, paint.Bounds
-	inner.order = paint.order
+	inner.order, inner.rank = paint.order, paint.rank
 	return inner
 }
 
 // frame gives the root the bounds of the drawing.
-func frame(p *Part, bounds Rect) *Part {
+func (in *inferrer) frame(p *Part, bounds Rect) *Part {
 	if p.Kind == Leaf || p.Layer != "" && !p.Bounds.holds(bounds, tolerance) {
-		p = &Part{Kind: Stack, Children: []*Part{p}, tight: p.Bounds}
+		p = in.container(Stack, []*Part{p})
 	}
 	p.Bounds = p.Bounds.join(bounds)
 	if p.Layer == "" {
@@ -447,11 +447,16 @@ func frame(p *Part, bounds Rect) *Part {
 }
 
 // container makes a container around children in drawing order along an axis.
-func container(kind string, children []*Part) *Part {
-	p := &Part{Kind: kind, Children: children, tight: boundsOf(children), order: children[0].order}
+func (in *inferrer) container(kind string, children []*Part) *Part {
+	p := in.part()
+	p.Kind, p.Children, p.tight, p.order, p.rank = kind, children, boundsOf(children), children[0].order, children[0].rank
 	p.Bounds = p.tight
 	for _, c := range children {
 		p.order = min(p.order, c.order)
+		p.rank = [2]int32{min(p.rank[0], c.rank[0]), min(p.rank[1], c.rank[1])}
+	}
+	if kind == Grid {
+		p.gridReading = &gridReading{}
 	}
 	return p
 }
@@ -475,13 +480,13 @@ func (in *inferrer) line(kind string, groups [][]*Part, level int) *Part {
 	}
 	gaps := gapsOf(groups, axis)
 	most, least := slices.Max(gaps), slices.Min(gaps)
-	flat := most-least > even && in.want(slices.Concat(groups...)) == kind+withoutInner
+	flat := most-least > even && len(in.choices) > 0 && in.want(slices.Concat(groups...)) == kind+withoutInner
 	if most-least <= even || level >= maxClose || flat || kind == Row && evenly(groups) {
 		var children []*Part
 		for _, g := range groups {
 			children = append(children, in.read(g))
 		}
-		p := container(kind, children)
+		p := in.container(kind, children)
 		if flat {
 			p.Others = append(p.Others, Reading{kind + " with inner ones", chosen, true})
 		}
@@ -502,7 +507,7 @@ func (in *inferrer) line(kind string, groups [][]*Part, level int) *Part {
 			from = i + 1
 		}
 	}
-	p := container(kind, children)
+	p := in.container(kind, children)
 	p.Others = append(p.Others, Reading{kind + withoutInner, fmt.Sprintf("its gaps run from %s to %s px: what is closer belongs together", number(least), number(most)), true})
 	return p
 }

@@ -294,11 +294,13 @@ func (s *solver) flexBlockSize(n *node, it *flexItem, inner [2]float64) float64 
 	return s.layout(c, sp, false).size[b]
 }
 
-// forget drops remembered layouts.
+// forget drops remembered layouts and sizes.
 func (n *node) forget() {
 	n.done = false
-	for i := range n.memo {
-		n.memo[i].used = false
+	if m := n.memory; m != nil {
+		for i := range 2 {
+			m.layouts[i].used, m.intrinsic[i].used = false, false
+		}
 	}
 }
 

@@ -57,26 +57,31 @@ type Part struct {
 
 	layer *design.Layer
 	order int
-	same  string // names the layer in both drawings of a pair
-	rank  int    // place among its siblings in the narrow drawing, when the order differs there; from 1
-	tight Rect   // what the children cover
+	rank  [2]int32 // among all, from left to right and from top to bottom
+	tight Rect     // what the children cover
 
 	wanted string // the reading somebody chose for it
-
-	gaps, acrosses []float64 // as drawn, along and between lines
 
 	lines  [4]*design.Layer // drawn lines that are its borders: top, right, bottom, left
 	pad    *Sides           // its padding, where that is known from what was cut
 	lined  *Sides           // of what lines divide: the room below a line and above one
-	base   int              // of an overlay: which child the others are pinned to
-	starts []float64        // of a grid whose columns others share: what the cells of all cover
-	ends   []float64
-	tracks string   // of a grid: its columns in CSS
-	column int      // of a grid's cell, from 0
-	by     []string // of a grid: the edges by which its columns line up
-	full   bool     // it is as high as its row
-	fill   bool     // a line that is as long as there is room
-	body   bool     // it is as large as the room beside what reaches the edges
+	drawn  *drawnGaps
+	base   int  // of an overlay: which child the others are pinned to
+	column int  // of a grid's cell, from 0
+	full   bool // it is as high as its row
+	fill   bool // a line that is as long as there is room
+	body   bool // it is as large as the room beside what reaches the edges
+	*gridReading
+}
+
+// drawnGaps are the gaps of a container as they were drawn, along and between lines.
+type drawnGaps struct{ along, across []float64 }
+
+// gridReading is what is known of a grid besides its cells.
+type gridReading struct {
+	by           []string  // the edges by which its columns line up
+	starts, ends []float64 // where others share its columns: what the cells of all cover
+	tracks       string    // its columns in CSS
 }
 
 // Sides are lengths of the four sides.
@@ -151,8 +156,10 @@ func Infer(root *design.Layer, o InferOptions) (*Inference, problem.List) {
 		x, y = x+l.Bounds.X, y+l.Bounds.Y
 		before := len(leaves)
 		if l.Kind != design.Group && (l.Kind != design.Box || len(l.Children) == 0 || shows(l)) {
-			leaves = append(leaves, &Part{Kind: Leaf, Name: l.Name, Layer: l.ID, Bounds: Rect{x, y, l.Bounds.Width, l.Bounds.Height},
-				Text: l.Kind == design.Text, Width: Fixed, Height: Fixed, layer: l, order: len(leaves)})
+			p := in.part()
+			p.Kind, p.Name, p.Layer, p.Bounds = Leaf, l.Name, l.ID, Rect{x, y, l.Bounds.Width, l.Bounds.Height}
+			p.Text, p.Width, p.Height, p.layer, p.order = l.Kind == design.Text, Fixed, Fixed, l, len(leaves)
+			leaves = append(leaves, p)
 		}
 		for _, c := range l.Children {
 			collect(c, x, y, depth+1)
@@ -185,7 +192,14 @@ func Infer(root *design.Layer, o InferOptions) (*Inference, problem.List) {
 	if found.Failed() {
 		return nil, found
 	}
-	tree := frame(in.root(leaves, Rect{0, 0, at.Width, at.Height}), Rect{0, 0, at.Width, at.Height})
+	for axis := range 2 {
+		slices.SortFunc(leaves, byPlace(axis))
+		for i, p := range leaves {
+			p.rank[axis] = int32(i)
+		}
+	}
+	slices.SortFunc(leaves, func(a, b *Part) int { return a.order - b.order })
+	tree := in.frame(in.root(leaves, Rect{0, 0, at.Width, at.Height}), Rect{0, 0, at.Width, at.Height})
 	if len(o.Readings) > 0 {
 		tree.walk(func(p *Part) { p.wanted = o.Readings[p.Key()] })
 	}
@@ -254,10 +268,21 @@ func (in *inferrer) want(parts []*Part) string {
 }
 
 type inferrer struct {
+	parts    []Part // that lie side by side in memory, to be used
 	depth    int
 	covering []string // names of what is drawn over the line of its box
 	choices  map[string]string
 	groups   map[string]string // names people gave to groups, by what is in them
+}
+
+// part makes a part.
+func (in *inferrer) part() *Part {
+	if len(in.parts) == 0 {
+		in.parts = make([]Part, 64)
+	}
+	p := &in.parts[0]
+	in.parts = in.parts[1:]
+	return p
 }
 
 func (r Rect) right() float64  { return r.X + r.Width }
@@ -301,19 +326,29 @@ func byPlace(axis int) func(a, b *Part) int {
 // cut separates parts where their projections on an axis leave room, or touch.
 func cut(parts []*Part, axis int) [][]*Part {
 	sorted := slices.Clone(parts)
-	slices.SortFunc(sorted, byPlace(axis))
-	var out [][]*Part
-	end := math.Inf(-1)
-	for _, p := range sorted {
+	slices.SortFunc(sorted, func(a, b *Part) int { return int(a.rank[axis] - b.rank[axis]) })
+	count, end := 0, math.Inf(-1)
+	opens := func(p *Part) bool { // thin things may be no longer than the tolerance
 		at, size := p.Bounds.along(axis)
-		// Thin things may be no longer than the tolerance.
-		if at >= end-min(tolerance, size/2) || len(out) == 0 {
-			out = append(out, nil)
-		}
-		out[len(out)-1] = append(out[len(out)-1], p)
+		open := at >= end-min(tolerance, size/2)
 		end = max(end, at+size)
+		return open
 	}
-	return out
+	for _, p := range sorted {
+		if opens(p) {
+			count++
+		}
+	}
+	out := make([][]*Part, 0, max(1, count))
+	from := 0
+	end = math.Inf(-1)
+	for i, p := range sorted {
+		if opens(p) && i > 0 {
+			out = append(out, sorted[from:i:i])
+			from = i
+		}
+	}
+	return append(out, sorted[from:len(sorted):len(sorted)])
 }
 
 // paints tells whether a leaf may be a container's background.

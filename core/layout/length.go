@@ -25,11 +25,35 @@ const (
 // length is a CSS length, percentage or keyword with relative units already
 // turned to px: its value is px + percent × base, or a function of such.
 type length struct {
-	kind    kind
-	px      float64
+	kind kind
+	px   float64
+	more *relation // to a base; nil for most
+}
+
+// relation is how a length follows from its percentage base.
+type relation struct {
 	percent float64 // a ratio: 1 is 100%
 	fn      *function
 }
+
+// share is a percentage of a base, and px.
+func share(ratio, px float64) length {
+	if ratio == 0 {
+		return length{kind: fixed, px: px}
+	}
+	return length{kind: fixed, px: px, more: &relation{percent: ratio}}
+}
+
+func computed(f *function) length { return length{kind: fixed, more: &relation{fn: f}} }
+
+func (l *length) percent() float64 {
+	if l.more == nil {
+		return 0
+	}
+	return l.more.percent
+}
+
+func (l *length) isFunction() bool { return l.more != nil && l.more.fn != nil }
 
 // function is min(), max() or clamp() over lengths that hold percentages.
 type function struct {
@@ -45,7 +69,7 @@ func isNaN(v float64) bool { return v != v }
 func px(v float64) length { return length{kind: fixed, px: v} }
 
 // relative tells whether the value depends on its percentage base.
-func (l *length) relative() bool { return l.percent != 0 || l.fn != nil }
+func (l *length) relative() bool { return l.more != nil }
 
 // resolve gives the px of a fixed length; NaN when it is a keyword, or needs a
 // base that is not known.
@@ -53,13 +77,13 @@ func (l *length) resolve(base float64) float64 {
 	if l.kind != fixed {
 		return nan
 	}
-	if l.fn != nil {
-		return l.fn.resolve(base)
+	if l.more == nil {
+		return l.px
 	}
-	if l.percent != 0 {
-		return l.px + l.percent*base
+	if l.more.fn != nil {
+		return l.more.fn.resolve(base)
 	}
-	return l.px
+	return l.px + l.more.percent*base
 }
 
 // orZero is resolve with unknown bases taken as 0, as margins and paddings are
@@ -68,7 +92,7 @@ func (l *length) orZero(base float64) float64 {
 	if l.kind != fixed {
 		return 0
 	}
-	if l.fn == nil && l.percent == 0 {
+	if l.more == nil {
 		return l.px
 	}
 	if isNaN(base) {
@@ -188,7 +212,7 @@ func sumOf(v css.Value, m *measures) (sum, error) {
 	case css.Number:
 		return sum{number: float64(v), isNumber: true}, nil
 	case css.Percent:
-		return sum{length: length{kind: fixed, percent: float64(v) / 100}}, nil
+		return sum{length: share(float64(v)/100, 0)}, nil
 	case css.Length:
 		size, ok := m.unit(v.Unit)
 		if !ok {
@@ -245,11 +269,10 @@ func scale(s sum, by float64) sum {
 	if s.isNumber {
 		return sum{number: s.number * by, isNumber: true}
 	}
-	if s.length.fn != nil {
-		return sum{length: length{kind: fixed, fn: &function{name: '*', args: []length{s.length}, by: by}}}
+	if s.length.isFunction() {
+		return sum{length: computed(&function{name: '*', args: []length{s.length}, by: by})}
 	}
-	s.length.px *= by
-	s.length.percent *= by
+	s.length = share(s.length.percent()*by, s.length.px*by)
 	return s
 }
 
@@ -269,10 +292,10 @@ func combine(how byte, a, b sum) (sum, error) {
 	switch {
 	case a.isNumber:
 		return sum{number: pick(a.number, b.number), isNumber: true}, nil
-	case a.length.fn == nil && b.length.fn == nil && (how == '+' || a.length.percent == 0 && b.length.percent == 0):
-		return sum{length: length{kind: fixed, px: pick(a.length.px, b.length.px), percent: a.length.percent + b.length.percent}}, nil
+	case !a.length.isFunction() && !b.length.isFunction() && (how == '+' || !a.length.relative() && !b.length.relative()):
+		return sum{length: share(a.length.percent()+b.length.percent(), pick(a.length.px, b.length.px))}, nil
 	}
-	return sum{length: length{kind: fixed, fn: &function{name: how, args: []length{a.length, b.length}}}}, nil
+	return sum{length: computed(&function{name: how, args: []length{a.length, b.length}})}, nil
 }
 
 // split cuts a value at a separator outside of parentheses; white space at the

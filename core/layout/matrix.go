@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 	"unicode"
 
 	"cobrik/core/design"
@@ -249,11 +248,11 @@ func level(row []cell) bool {
 // alike tells whether all cells are copies of one thing: as high, of as many layers, and alike in looks.
 func (m *matrix) alike() bool {
 	first := m.rows[0][0]
-	is := look(&first)
+	is := look(first.parts)
 	for i := range m.rows {
 		for j := range m.rows[i] {
 			c := &m.rows[i][j]
-			if math.Abs(c.bounds.Height-first.bounds.Height) > 2*tolerance || len(c.parts) != len(first.parts) || look(c) != is {
+			if math.Abs(c.bounds.Height-first.bounds.Height) > 2*tolerance || len(c.parts) != len(first.parts) || look(c.parts) != is {
 				return false
 			}
 		}
@@ -306,10 +305,16 @@ func (m *matrix) alone() string {
 	return ""
 }
 
-// look says what a cell is by what it shows first: the rows of cards look alike, the columns of tables do.
-func look(c *cell) string {
-	lowest := c.parts[0]
-	for _, p := range c.parts {
+// looks is what something is by what it shows: the rows of cards look alike, the columns of tables do.
+type looks struct {
+	kind         design.Kind // Image for all kinds of pictures; empty for a container
+	size, weight float64     // of a text's type
+}
+
+// look says what a cell is by what it shows first.
+func look(parts []*Part) looks {
+	lowest := parts[0]
+	for _, p := range parts {
 		if p.order < lowest.order {
 			lowest = p
 		}
@@ -317,51 +322,54 @@ func look(c *cell) string {
 	return lookOf(lowest)
 }
 
-func lookOf(p *Part) string {
+func lookOf(p *Part) looks {
 	switch {
 	case p.layer == nil:
-		return "container"
+		return looks{}
 	case p.Text && p.layer.Text != nil:
-		return fmt.Sprintf("text %g %g", p.layer.Text.FontSize, p.layer.Text.FontWeight)
+		return looks{design.Text, p.layer.Text.FontSize, p.layer.Text.FontWeight}
 	case p.layer.Kind == design.Box:
-		return "box"
+		return looks{kind: design.Box}
 	}
-	return "picture"
+	return looks{kind: design.Image}
 }
 
 // rowsLookAlike tells whether the cells of each row look alike and rows differ, as in things side by side that
 // are each a picture, a title and a price.
 func (m *matrix) rowsLookAlike() bool {
-	var looks []string
-	for i := range m.rows {
-		of := ""
-		for j := range m.rows[i] {
-			l := look(&m.rows[i][j])
-			if of != "" && l != of {
+	var first looks
+	differ := false
+	for i, row := range m.rows {
+		of := look(row[0].parts)
+		for _, c := range row[1:] {
+			if look(c.parts) != of {
 				return false
 			}
-			of = l
 		}
-		looks = append(looks, of)
+		if i == 0 {
+			first = of
+		}
+		differ = differ || of != first
 	}
-	return slices.ContainsFunc(looks, func(l string) bool { return l != looks[0] })
+	return differ
 }
 
 // columnsLookAlike tells whether the cells of each column look alike, and columns differ.
 func (m *matrix) columnsLookAlike() bool {
-	looks := make([]string, len(m.columns))
+	of := make([]looks, len(m.columns))
 	for k := range m.columns {
-		same := true
+		same, count := true, 0
 		m.each(k, func(c *cell) {
-			l := look(c)
-			same = same && (looks[k] == "" || looks[k] == l)
-			looks[k] = l
+			l := look(c.parts)
+			same = same && (count == 0 || of[k] == l)
+			of[k] = l
+			count++
 		})
 		if !same {
 			return false
 		}
 	}
-	return slices.ContainsFunc(looks, func(l string) bool { return l != looks[0] })
+	return slices.ContainsFunc(of, func(l looks) bool { return l != of[0] })
 }
 
 // airy is how many times a line's height the lines of a table stand apart at least: common practice, no source.
@@ -389,7 +397,7 @@ func (m *matrix) table() bool {
 	}
 	head, body := m.size(0), m.size(1)
 	switch {
-	case m.rowsLookAlike() && (len(m.rows) == 2 || strings.HasPrefix(look(&m.rows[0][0]), "picture") || head > body):
+	case m.rowsLookAlike() && (len(m.rows) == 2 || look(m.rows[0][0].parts).kind == design.Image || head > body):
 		return false
 	case differ || numbers && words || m.columnsLookAlike():
 		return true
@@ -459,10 +467,10 @@ func (m *matrix) tiny() bool {
 			return false
 		}
 	}
-	is := ""
+	var is looks
 	for i, row := range m.rows {
 		for j := range row {
-			l := look(&row[j])
+			l := look(row[j].parts)
 			if len(row[j].parts) > 2 || i > 1 && l != is { // the first row may name the columns
 				return false
 			}
@@ -559,18 +567,17 @@ func cards(rows [][]*Part) [][]*Part {
 
 // sameInside tells whether the cells of a matrix hold the same different things, one below the other.
 func (m *matrix) sameInside() bool {
-	first := ""
+	var first []looks
 	for i := range m.rows {
 		for j := range m.rows[i] {
-			var looks []string
+			var is []looks
 			for _, g := range cut(m.rows[i][j].parts, 1) {
-				looks = append(looks, look(&cell{parts: g}))
+				is = append(is, look(g))
 			}
-			if !slices.ContainsFunc(looks, func(l string) bool { return l != looks[0] }) { // things of one kind are no card
+			if !slices.ContainsFunc(is, func(l looks) bool { return l != is[0] }) { // things of one kind are no card
 				return false
 			}
-			is := strings.Join(looks, ", ")
-			if first != "" && is != first {
+			if first != nil && !slices.Equal(is, first) {
 				return false
 			}
 			first = is
@@ -657,10 +664,10 @@ func (in *inferrer) ragged(cells [][]cell, why string) (string, string) {
 	var gaps []float64
 	count, right := 0, math.Inf(-1)
 	first := cells[0][0].bounds
-	is := look(&cells[0][0])
+	is := look(cells[0][0].parts)
 	for _, row := range cells {
 		for j := range row {
-			if look(&row[j]) != is {
+			if look(row[j].parts) != is {
 				return "", why
 			}
 		}
@@ -705,7 +712,7 @@ func (in *inferrer) lines(kind string, m *matrix) *Part {
 			children = append(children, p)
 		}
 	}
-	p := container(kind, children)
+	p := in.container(kind, children)
 	if p.Columns = len(m.columns); kind == Grid {
 		for _, c := range m.columns {
 			p.by = append(p.by, c.by)

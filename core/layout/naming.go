@@ -52,7 +52,10 @@ const (
 // the things in them.
 func (in *inferrer) name(p *Part) {
 	if p.Kind != Leaf && p.Name == "" {
-		if p.Name = in.groups[p.Key()]; p.Name == "" {
+		if len(in.groups) > 0 {
+			p.Name = in.groups[p.Key()]
+		}
+		if p.Name == "" {
 			p.Name = p.holds()
 		}
 	}

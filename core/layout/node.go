@@ -94,7 +94,6 @@ type node struct {
 	steady      [2]bool    // nor do its size and limits
 	autoMargins [2][2]bool // margins that are auto
 	done        bool
-	next        uint8
 
 	size        [2]float64    // border box
 	pos         [2]float64    // border box from the parent's border box
@@ -107,11 +106,10 @@ type node struct {
 
 	style
 
-	memo      [2]memo
-	intrinsic [2]intrinsicMemo
-	at        [2]float64    // border box from the page's
-	laid      [2][2]float64 // border and padding, in the end
-	reach     [2]float64    // how far its content reaches, once that is asked
+	memory *memory       // what it was measured to be; nil before it was
+	at     [2]float64    // border box from the page's
+	laid   [2][2]float64 // border and padding, in the end
+	reach  [2]float64    // how far its content reaches, once that is asked
 
 	// Where a box out of flow would have gone: a rectangle from the parent's
 	// border box, and 0 low end, 1 middle, 2 high end.

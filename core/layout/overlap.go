@@ -57,7 +57,7 @@ func (in *inferrer) overlap(parts []*Part) *Part {
 		if axis == 1 {
 			kind = Stack
 		}
-		p := container(kind, children)
+		p := in.container(kind, children)
 		p.Others = append(p.Others, Reading{Overlay, "they are equals that overlap by the same amount", true})
 		return p
 	}
@@ -198,7 +198,7 @@ func equals(units []*unit) (axis int, ok bool) {
 
 // over puts layers over a base. What is pinned does not count for its bounds.
 func (in *inferrer) over(base *Part, layers [][]*Part) *Part {
-	p := &Part{Kind: Overlay, Bounds: base.Bounds, tight: base.Bounds, order: base.order, Children: []*Part{base}}
+	p := in.container(Overlay, []*Part{base})
 	for _, l := range layers {
 		if len(l) == 0 {
 			continue

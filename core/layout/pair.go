@@ -21,6 +21,8 @@ type Pair struct {
 	Why    []string `json:"why"` // what tells fill from fixed, and what moved
 
 	tree *Node
+	same map[*Part]string // names a layer in both drawings
+	rank map[*Part]int    // place among its siblings in the narrow drawing, where the order differs there; from 1
 }
 
 // Tree is the boxes to be solved, with the switch point in it.
@@ -43,9 +45,9 @@ func InferPair(wide, narrow *design.Layer) (*Pair, problem.List) {
 	if found = append(found, more...); b == nil {
 		return nil, found
 	}
-	names(a.Root)
-	names(b.Root)
-	p := &Pair{Root: a.Root, Narrow: b.Root}
+	p := &Pair{Root: a.Root, Narrow: b.Root, same: map[*Part]string{}, rank: map[*Part]int{}}
+	p.names(a.Root)
+	p.names(b.Root)
 	if !p.match(a.Root, b.Root, &found) {
 		return nil, found
 	}
@@ -76,12 +78,12 @@ func switchPoint(low, high float64) float64 {
 }
 
 // names tells layers with the same name apart by their order.
-func names(root *Part) {
+func (p *Pair) names(root *Part) {
 	seen := map[string]int{}
 	var leaves []*Part
-	root.walk(func(p *Part) {
-		if p.Layer != "" {
-			leaves = append(leaves, p)
+	root.walk(func(q *Part) {
+		if q.Layer != "" {
+			leaves = append(leaves, q)
 		}
 	})
 	slices.SortStableFunc(leaves, func(a, b *Part) int { return a.order - b.order })
@@ -91,16 +93,16 @@ func names(root *Part) {
 			key = l.layer.Name
 		}
 		seen[key]++
-		l.same = fmt.Sprintf("%s#%d", key, seen[key])
+		p.same[l] = fmt.Sprintf("%s#%d", key, seen[key])
 	}
 }
 
 // what names everything a part holds.
-func (p *Part) what() string {
+func (p *Pair) what(of *Part) string {
 	var out []string
-	p.walk(func(q *Part) {
-		if q.same != "" {
-			out = append(out, q.same)
+	of.walk(func(q *Part) {
+		if same := p.same[q]; same != "" {
+			out = append(out, same)
 		}
 	})
 	slices.Sort(out)
@@ -110,7 +112,7 @@ func (p *Part) what() string {
 // match puts the narrow tree's children in the wide one's order; false when the
 // trees do not hold the same.
 func (p *Pair) match(a, b *Part, found *problem.List) bool {
-	if a.what() != b.what() {
+	if p.what(a) != p.what(b) {
 		found.Errorf("pair-layers", "", "draw the same layers at both widths, with the same names", "what is in %q at %g px is not what is in it at %g px", a.Name, p.Root.Bounds.Width, p.Narrow.Bounds.Width)
 		return false
 	}
@@ -119,17 +121,17 @@ func (p *Pair) match(a, b *Part, found *problem.List) bool {
 	}
 	byWhat := map[string]*Part{}
 	for _, c := range b.Children {
-		byWhat[c.what()] = c
+		byWhat[p.what(c)] = c
 	}
 	ordered := make([]*Part, len(a.Children))
 	for i, c := range a.Children {
-		if ordered[i] = byWhat[c.what()]; ordered[i] == nil {
+		if ordered[i] = byWhat[p.what(c)]; ordered[i] == nil {
 			return p.regroup(a, b, found)
 		}
 	}
 	if !slices.Equal(ordered, b.Children) {
 		for i, c := range b.Children {
-			c.rank = i + 1
+			p.rank[c] = i + 1
 		}
 	}
 	b.Children = ordered
@@ -225,8 +227,8 @@ func (p *Pair) merge(wide, narrow *Node, part *Part) *Node {
 	}
 	for i, c := range part.Children {
 		child := p.merge(wide.Children[i], narrow.Children[i], c)
-		if c.rank > 0 {
-			child.Style["order"] = fmt.Sprint(c.rank)
+		if rank := p.rank[c]; rank > 0 {
+			child.Style["order"] = fmt.Sprint(rank)
 			if len(child.At) == 0 {
 				child.At = []Switch{{From: p.Switch, Style: Style{}}}
 			}

@@ -131,7 +131,7 @@ func (v *prover) box(parent *node) *node {
 	n := &v.pages[v.used/nodesAPage][v.used%nodesAPage]
 	v.used++
 	children := n.children[:0]
-	*n = node{parent: parent, children: children, style: v.plain}
+	*n = node{parent: parent, children: children, style: v.plain, memory: n.memory}
 	v.tree.nodes = append(v.tree.nodes, n)
 	return n
 }

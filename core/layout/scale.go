@@ -35,11 +35,10 @@ func (p *Part) onScale(scale []float64) {
 			*v = s
 		}
 	}
-	if p.Kind == Overlay || len(p.Children) < 2 {
-		return
+	if p.drawn != nil {
+		p.Gap = p.gapOnScale(p.Gap, p.drawn.along, scale)
+		p.Across = p.gapOnScale(p.Across, p.drawn.across, scale)
 	}
-	p.Gap = p.gapOnScale(p.Gap, p.gaps, scale)
-	p.Across = p.gapOnScale(p.Across, p.acrosses, scale)
 }
 
 func (p *Part) gapOnScale(gap float64, drawn []float64, scale []float64) float64 {

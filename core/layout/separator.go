@@ -39,6 +39,9 @@ func lineOver(l *design.Layer) (colour string, ok bool) {
 // divided reads parts that lines from side to side divide: a line is the border of what stands before it. nil
 // where no line does.
 func (in *inferrer) divided(parts []*Part) *Part {
+	if !slices.ContainsFunc(parts, func(p *Part) bool { return p.thin(0) }) {
+		return nil
+	}
 	var lines, rest []*Part
 	for _, p := range parts {
 		if p.thin(0) {
@@ -201,7 +204,7 @@ func (d *division) read() *Part {
 	if len(children) == 1 {
 		return children[0]
 	}
-	out := container(Stack, children)
+	out := d.in.container(Stack, children)
 	d.in.shareColumns(out, "")
 	if regular {
 		out.lined = &Sides{Top: down, Bottom: up}
@@ -212,7 +215,7 @@ func (d *division) read() *Part {
 // bare is a container without paint or lines of its own around a part, or the part where it is one.
 func (in *inferrer) bare(p *Part) *Part {
 	if p.Kind == Leaf || p.Kind == Overlay || p.Layer != "" || p.lines != [4]*design.Layer{} || p.pad != nil {
-		return container(Stack, []*Part{p})
+		return in.container(Stack, []*Part{p})
 	}
 	return p
 }
@@ -258,7 +261,7 @@ func (d *division) table(up, down float64) *Part {
 			low, pad.Bottom = line.Bounds.bottom(), up+line.Bounds.Height
 		}
 		for j := range row {
-			c := container(Stack, []*Part{d.in.read(row[j].parts)})
+			c := d.in.container(Stack, []*Part{d.in.read(row[j].parts)})
 			inner := c.Bounds
 			c.Bounds = Rect{edges[j], top, edges[j+1] - edges[j], low - top}
 			c.pad = &Sides{pad.Top, 0, pad.Bottom, 0}
@@ -278,7 +281,7 @@ func (d *division) table(up, down float64) *Part {
 		}
 		bottom = low
 	}
-	out := container(Grid, children)
+	out := d.in.container(Grid, children)
 	out.Columns = len(m.columns)
 	out.lined = &Sides{Top: down, Bottom: up}
 	return out
@@ -343,6 +346,9 @@ const largestMark = 64
 // connected reads rows whose marks a line connects, downwards: a piece of line belongs to the mark above it, a line
 // through all marks is pinned behind them. nil where no line does.
 func (in *inferrer) connected(parts []*Part) *Part {
+	if !slices.ContainsFunc(parts, func(p *Part) bool { return p.thin(1) }) {
+		return nil
+	}
 	var lines, rest []*Part
 	for _, p := range parts {
 		if p.thin(1) {
@@ -420,7 +426,7 @@ func (in *inferrer) connected(parts []*Part) *Part {
 		}
 		children = append(children, p)
 	}
-	return container(Stack, children)
+	return in.container(Stack, children)
 }
 
 // behind pins a line behind, or over, what it connects.
@@ -445,7 +451,7 @@ func (in *inferrer) marked(row, mark, line *Part, bottom float64) *Part {
 	for i, c := range row.Children {
 		inner := c
 		if i == at {
-			inner = container(Stack, []*Part{c, line})
+			inner = in.container(Stack, []*Part{c, line})
 		} else {
 			inner = in.bare(c)
 		}
@@ -456,7 +462,7 @@ func (in *inferrer) marked(row, mark, line *Part, bottom float64) *Part {
 		}
 	}
 	line.fill = true
-	out := container(Row, row.Children)
+	out := in.container(Row, row.Children)
 	out.Others = row.Others
 	return out
 }

@@ -63,7 +63,7 @@ func cellsIn(p *Part) []cell {
 
 // beColumns makes a row a grid of one line, with the columns of a matrix.
 func (p *Part) beColumns(m *matrix, row int) {
-	p.Kind, p.Columns, p.Children, p.Others = Grid, len(m.columns), nil, nil
+	p.Kind, p.Columns, p.Children, p.Others, p.gridReading = Grid, len(m.columns), nil, nil, &gridReading{}
 	p.starts, p.ends = make([]float64, p.Columns), make([]float64, p.Columns)
 	for k, c := range m.columns {
 		p.by = append(p.by, c.by)

@@ -124,7 +124,7 @@ func (p *Part) share(inner Rect) bool {
 	if !ok || p.unsplit() {
 		return false
 	}
-	p.Kind, p.Gap, p.gaps, p.Distribute = Split, s.gap, nil, "start"
+	p.Kind, p.Gap, p.drawn, p.Distribute = Split, s.gap, nil, "start"
 	p.Shares = strings.TrimSpace(strings.Repeat("1 ", len(p.Children)))
 	p.Others = append(p.Others, Reading{unsplit, "its columns are equal shares of the width", true})
 	for i, c := range p.Children {

@@ -66,7 +66,6 @@ func (t *tree) solve(o Options) {
 func (s *solver) run(t *tree, o Options) {
 	for _, n := range t.nodes {
 		n.forget()
-		n.intrinsic = [2]intrinsicMemo{}
 	}
 	page := space{size: [2]float64{o.Width, nan}, base: [2]float64{o.Width, nan}}
 	s.layout(t.nodes[0], page, true)
@@ -75,8 +74,9 @@ func (s *solver) run(t *tree, o Options) {
 
 // solver lays boxes out. Its scratch space is reused.
 type solver struct {
-	view  [2]float64
-	spare [][]flexItem
+	view     [2]float64
+	spare    [][]flexItem
+	memories []memory
 }
 
 // space is what a box is laid out in.
@@ -118,6 +118,24 @@ type intrinsicMemo struct {
 	block    float64
 	min, max float64
 	used     bool
+}
+
+// memory is what a box was measured to be, the last times. Most boxes need none.
+type memory struct {
+	layouts   [2]memo
+	next      uint8
+	intrinsic [2]intrinsicMemo
+}
+
+// remember gives a box its memory.
+func (s *solver) remember(n *node) *memory {
+	if n.memory == nil {
+		if len(s.memories) == 0 {
+			s.memories = make([]memory, 64)
+		}
+		n.memory, s.memories = &s.memories[0], s.memories[1:]
+	}
+	return n.memory
 }
 
 // flow is what laying out a box's content gives, in content-box coordinates of
@@ -173,9 +191,11 @@ func (s *solver) layout(n *node, sp space, full bool) outcome {
 	}
 	i, b := n.inline, n.block()
 	if !full {
-		for i := range n.memo {
-			if m := &n.memo[i]; m.used && m.space.equal(&sp) {
-				return m.outcome
+		if n.memory != nil {
+			for i := range n.memory.layouts {
+				if m := &n.memory.layouts[i]; m.used && m.space.equal(&sp) {
+					return m.outcome
+				}
 			}
 		}
 		if !isNaN(sp.size[b]) && n.bfc {
@@ -264,8 +284,9 @@ func (s *solver) layout(n *node, sp space, full bool) outcome {
 		n.performed, n.result, n.done = sp, out, true
 		return out
 	}
-	n.memo[n.next] = memo{sp, out, true}
-	n.next = (n.next + 1) % uint8(len(n.memo))
+	m := s.remember(n)
+	m.layouts[m.next] = memo{sp, out, true}
+	m.next = (m.next + 1) % uint8(len(m.layouts))
 	return out
 }
 
@@ -349,9 +370,11 @@ func (s *solver) intrinsicOf(n *node, block float64) (low, high float64) {
 	if !n.ratioed {
 		block = nan
 	}
-	for i := range n.intrinsic {
-		if m := &n.intrinsic[i]; m.used && same(m.block, block) {
-			return m.min, m.max
+	if n.memory != nil {
+		for i := range n.memory.intrinsic {
+			if m := &n.memory.intrinsic[i]; m.used && same(m.block, block) {
+				return m.min, m.max
+			}
 		}
 	}
 	inner := n.ownBlock()
@@ -373,8 +396,9 @@ func (s *solver) intrinsicOf(n *node, block float64) (low, high float64) {
 	if n.grid != nil && len(n.grid.tracks[0].repeat) > 0 && (n.min[n.inline].relative() || n.max[n.inline].relative()) {
 		return low, high // it depends on what its limits refer to
 	}
-	n.intrinsic[1] = n.intrinsic[0]
-	n.intrinsic[0] = intrinsicMemo{block, low, high, true}
+	m := s.remember(n)
+	m.intrinsic[1] = m.intrinsic[0]
+	m.intrinsic[0] = intrinsicMemo{block, low, high, true}
 	return low, high
 }
 
