@@ -334,23 +334,24 @@ func (in *inferrer) bleeding(b Rect, parts []*Part) *Part {
 	}
 	for axis, kind := range []string{Row, Stack} {
 		across := 1 - axis
-		groups := cut(parts, axis)
-		if len(groups) < 2 {
+		from, room := b.along(across)
+		reaches := func(p *Part) bool {
+			at, size := p.Bounds.along(across)
+			_, thick := p.Bounds.along(axis)
+			return !p.Text && at <= from+tolerance && at+size >= from+room-tolerance && thick > thickest
+		}
+		if room < leastReach || !slices.ContainsFunc(parts, reaches) {
 			continue
 		}
-		from, room := b.along(across)
-		if room < leastReach {
+		groups := cut(parts, axis)
+		if len(groups) < 2 {
 			continue
 		}
 		reach := make([]bool, len(groups))
 		some, inset := false, false
 		for i, g := range groups {
 			at, size := boundsOf(g).along(across)
-			reach[i] = slices.ContainsFunc(g, func(p *Part) bool {
-				at, size := p.Bounds.along(across)
-				_, thick := p.Bounds.along(axis)
-				return !p.Text && at <= from+tolerance && at+size >= from+room-tolerance && thick > thickest
-			})
+			reach[i] = slices.ContainsFunc(g, reaches)
 			some = some || reach[i]
 			inset = inset || !reach[i] && at > from+tolerance && at+size < from+room+tolerance
 		}

@@ -1,7 +1,6 @@
 package layout
 
 import (
-	"cmp"
 	"cobrik/core/css"
 	"fmt"
 	"math"
@@ -192,13 +191,7 @@ func Infer(root *design.Layer, o InferOptions) (*Inference, problem.List) {
 	if found.Failed() {
 		return nil, found
 	}
-	for axis := range 2 {
-		slices.SortFunc(leaves, byPlace(axis))
-		for i, p := range leaves {
-			p.rank[axis] = int32(i)
-		}
-	}
-	slices.SortFunc(leaves, func(a, b *Part) int { return a.order - b.order })
+	rankByPlace(leaves)
 	tree := in.frame(in.root(leaves, Rect{0, 0, at.Width, at.Height}), Rect{0, 0, at.Width, at.Height})
 	if len(o.Readings) > 0 {
 		tree.walk(func(p *Part) { p.wanted = o.Readings[p.Key()] })
@@ -315,11 +308,31 @@ func boundsOf(parts []*Part) Rect {
 	return out
 }
 
-func byPlace(axis int) func(a, b *Part) int {
-	return func(a, b *Part) int {
-		p, _ := a.Bounds.along(axis)
-		q, _ := b.Bounds.along(axis)
-		return cmp.Or(cmp.Compare(p, q), cmp.Compare(a.order, b.order))
+// rankByPlace numbers parts, which are in the order of the drawing, by where they begin along each axis, so that they are put in order
+// without comparing places again.
+func rankByPlace(parts []*Part) {
+	type place struct {
+		at    float64
+		order int32
+	}
+	places := make([]place, len(parts))
+	for axis := range 2 {
+		for i, p := range parts {
+			at, _ := p.Bounds.along(axis)
+			places[i] = place{at, int32(i)}
+		}
+		slices.SortFunc(places, func(a, b place) int {
+			switch {
+			case a.at < b.at:
+				return -1
+			case a.at > b.at:
+				return 1
+			}
+			return int(a.order - b.order)
+		})
+		for rank, place := range places {
+			parts[place.order].rank[axis] = int32(rank)
+		}
 	}
 }
 
