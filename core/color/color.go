@@ -131,7 +131,13 @@ func orZero(v float64) float64 {
 }
 
 // values gives the components with none as 0.
-func (c Color) values() vec { return vec{orZero(c.V[0]), orZero(c.V[1]), orZero(c.V[2])} }
+func (c Color) values() vec {
+	v := vec{c.V[0], c.V[1], c.V[2]}
+	if sum := v.x + v.y + v.z; sum != sum { // one of them is none
+		return vec{orZero(v.x), orZero(v.y), orZero(v.z)}
+	}
+	return v
+}
 
 // opacity gives alpha with none as 0.
 func (c Color) opacity() float64 { return orZero(c.Alpha) }

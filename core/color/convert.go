@@ -97,14 +97,15 @@ var (
 // To converts to another space. Components may leave the space's range: see
 // Color.In and Color.Mapped. A missing component counts as 0; a hue that the
 // result does not have is none (CSS Color 4, section 12.1).
-func (c Color) To(space Space) Color {
+func (c Color) To(space Space) (out Color) {
 	if c.Space == space {
 		return c
 	}
-	out := Color{Space: space, Alpha: c.Alpha}
 	v := c.values()
 	var to vec
 	switch {
+	case c.Space == SRGB && space == HSL:
+		to = rgbToHSL(v)
 	case c.Space <= HWB && space <= HWB: // sRGB and its forms
 		to = fromSRGB(space, toSRGB(c.Space, v))
 	case c.Space <= HWB && (space == OKLab || space == OKLCH):
@@ -118,39 +119,46 @@ func (c Color) To(space Space) Color {
 	default:
 		to = fromXYZ(space, toXYZ(c.Space, v))
 	}
-	out.V = [3]float64{to.x, to.y, to.z}
-	if space.Hue() >= 0 {
-		out.powerless()
-	}
+	out.Space, out.Alpha = space, c.Alpha
+	to = powerless(space, to)
+	out.V[0], out.V[1], out.V[2] = to.x, to.y, to.z
 	return out
 }
 
 // linear gives linear-light sRGB for sRGB and its forms.
 func linear(space Space, v vec) vec {
-	if space == SRGBLinear {
+	switch space {
+	case SRGBLinear:
 		return v
+	case SRGB:
+	default:
+		v = toSRGB(space, v)
 	}
-	v = toSRGB(space, v)
 	return vec{srgbDecode(v.x), srgbDecode(v.y), srgbDecode(v.z)}
 }
 
 // powerless marks the hue of a colour without chroma as none. The thresholds
 // are those of CSS Color 4 (7, 8, 9.3, 9.4).
-func (c *Color) powerless() {
-	none := false
-	switch c.Space {
+func powerless(space Space, v vec) vec {
+	switch space {
 	case HSL:
-		none = c.V[1] <= 0.001
+		if v.y <= 0.001 {
+			v.x = None
+		}
 	case HWB:
-		none = c.V[1]+c.V[2] >= 99.999
+		if v.y+v.z >= 99.999 {
+			v.x = None
+		}
 	case LCH:
-		none = c.V[1] <= 0.0015
+		if v.y <= 0.0015 {
+			v.z = None
+		}
 	case OKLCH:
-		none = c.V[1] <= 0.000004
+		if v.y <= 0.000004 {
+			v.z = None
+		}
 	}
-	if none {
-		c.V[c.Space.Hue()] = None
-	}
+	return v
 }
 
 func each(v vec, f func(float64) float64) vec { return vec{f(v.x), f(v.y), f(v.z)} }
@@ -307,25 +315,37 @@ func hslToRGB(h, s, l float64) vec {
 // rgbToHSL follows CSS Color 4, 7.2, with its care for colours out of range.
 func rgbToHSL(v vec) vec {
 	r, g, b := v.x, v.y, v.z
-	top, low := max(r, g, b), min(r, g, b)
-	l, d := (top+low)/2, top-low
+	// The greatest and the least, how far the other two are apart, and where the hue is counted from.
+	top, low, apart, from := r, g, g-b, 0.0
+	switch {
+	case r >= g && r >= b:
+		if b < g {
+			low = b
+		} else if g < b {
+			from = 360
+		}
+	case g >= b:
+		top, low, apart, from = g, r, b-r, 120
+		if b < r {
+			low = b
+		}
+	default:
+		top, apart, from = b, r-g, 240
+		if r < g {
+			low = r
+		}
+	}
+	l, d := (top+low)*0.5, top-low
 	var h, s float64
 	if d != 0 {
-		if l != 0 && l != 1 {
-			s = (top - l) / min(l, 1-l)
+		room := l
+		if l > 0.5 {
+			room = 1 - l
 		}
-		switch top {
-		case r:
-			h = (g - b) / d
-			if g < b {
-				h += 6
-			}
-		case g:
-			h = (b-r)/d + 2
-		default:
-			h = (r-g)/d + 4
+		if room != 0 {
+			s = d * 0.5 / room
 		}
-		h *= 60
+		h = apart*60/d + from
 	}
 	if s < 0 {
 		h, s = h+180, -s

@@ -16,8 +16,11 @@ var (
 )
 
 func srgbDecode(v float64) float64 {
-	if abs := math.Abs(v); abs > 0.04045 {
-		return math.Copysign(to2_4.of((abs+0.055)*(1/1.055)), v)
+	switch {
+	case v > 0.04045:
+		return to2_4.of((v + 0.055) * (1 / 1.055))
+	case v < -0.04045:
+		return -to2_4.of((0.055 - v) * (1 / 1.055))
 	}
 	return v * (1 / 12.92)
 }
@@ -50,21 +53,26 @@ func prophotoEncode(v float64) float64 {
 func rec2020Decode(v float64) float64 { return math.Copysign(to2_4.of(math.Abs(v)), v) }
 func rec2020Encode(v float64) float64 { return math.Copysign(root2_4.of(math.Abs(v)), v) }
 
-func cbrt(v float64) float64 { return math.Copysign(cubeRoot.of(math.Abs(v)), v) }
+func cbrt(v float64) float64 {
+	if v < 0 {
+		return -cubeRoot.of(-v)
+	}
+	return cubeRoot.of(v)
+}
 
 // power raises numbers to one exponent, several times as fast as math.Pow: a
-// table holds the answer for 64 numbers in each octave, the binomial series
+// table holds the answer for 128 numbers in each octave, the binomial series
 // does the rest of the way, to the last bit or two.
 type power struct {
 	exponent float64
-	series   [7]float64
+	series   [5]float64
 	nodes    [octaves << mantissaBits]node
 }
 
 type node struct{ inverse, value float64 }
 
 const (
-	mantissaBits = 6
+	mantissaBits = 7
 	octaves      = 18 // from 2^-16 up to 4
 	lowest       = (1023 - 16) << mantissaBits
 )
@@ -95,5 +103,5 @@ func (p *power) of(x float64) float64 {
 	s := &p.series
 	// In pairs, so that the processor need not wait for each term.
 	u2 := u * u
-	return n.value * ((1 + u*s[0]) + u2*((s[1]+u*s[2])+u2*((s[3]+u*s[4])+u2*(s[5]+u*s[6]))))
+	return n.value * ((1 + u*s[0]) + u2*((s[1]+u*s[2])+u2*(s[3]+u*s[4])))
 }
