@@ -4,8 +4,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-
-	"cobrik/core/design"
 )
 
 // read finds the structure of parts: a background around the rest, lines cut
@@ -35,21 +33,6 @@ func (in *inferrer) root(parts []*Part, bounds Rect) *Part {
 		}
 	}
 	return in.read(parts)
-}
-
-// dressed reads what lies in a box: what stands in a corner apart from the rest is pinned there.
-func (in *inferrer) dressed(paint *Part, rest []*Part) *Part {
-	if pinned, others := corner(paint.Bounds, rest); pinned != nil {
-		return in.over(in.dressed(paint, others), [][]*Part{pinned})
-	}
-	in.uncover(paint, rest)
-	e := paint.edge()
-	b := paint.Bounds
-	inner := in.bleeding(Rect{b.X + e.Left, b.Y + e.Top, b.Width - e.Left - e.Right, b.Height - e.Top - e.Bottom}, rest)
-	if inner == nil {
-		inner = in.read(rest)
-	}
-	return in.dress(paint, inner)
 }
 
 // loose reads parts without a background, at a level of closeness.
@@ -237,162 +220,6 @@ func lastAlone(rows, columns [][]*Part) bool {
 	return len(beside) > 0 && level([]cell{{bounds: boundsOf(beside)}, {bounds: b}})
 }
 
-// uncover keeps what is drawn over a box's line within it: a border takes room, and nothing lies over it.
-func (in *inferrer) uncover(paint *Part, parts []*Part) {
-	e := paint.edge()
-	if e == (Sides{}) {
-		return
-	}
-	b := paint.Bounds
-	for _, p := range parts {
-		r := p.Bounds
-		if p.Text || r.Width <= e.Left+e.Right || r.Height <= e.Top+e.Bottom {
-			continue
-		}
-		x, y, right, bottom, over := r.X, r.Y, r.right(), r.bottom(), false
-		if x >= b.X-0.5 && x < b.X+e.Left {
-			x = b.X + e.Left
-			over = true
-		}
-		if y >= b.Y-0.5 && y < b.Y+e.Top {
-			y = b.Y + e.Top
-			over = true
-		}
-		if right <= b.right()+0.5 && right > b.right()-e.Right {
-			right = b.right() - e.Right
-			over = true
-		}
-		if bottom <= b.bottom()+0.5 && bottom > b.bottom()-e.Bottom {
-			bottom = b.bottom() - e.Bottom
-			over = true
-		}
-		if over {
-			p.Bounds = Rect{x, y, right - x, bottom - y}
-			in.covering = append(in.covering, p.Name)
-		}
-	}
-}
-
-// corner finds the small thing that stands in a corner of a box, nearer to both its edges than all others and
-// diagonal to them: a badge, the cross of a dialog.
-func corner(b Rect, parts []*Part) (pinned, others []*Part) {
-	if len(parts) < 2 {
-		return nil, nil
-	}
-	all := boundsOf(parts)
-	tried := 0
-	for _, p := range parts {
-		r := p.Bounds
-		if p.Text || r.Width > largestMark || r.Height > largestMark || r.area() > b.area()/4 || r.thinner() < thickest ||
-			r.X > all.X && r.right() < all.right() || r.Y > all.Y && r.bottom() < all.bottom() {
-			continue
-		}
-		if tried++; tried > 4 {
-			break
-		}
-		pinned, others = nil, nil
-		for _, q := range parts {
-			if r.holds(q.Bounds, 0.5) {
-				pinned = append(pinned, q)
-			} else {
-				others = append(others, q)
-			}
-		}
-		if len(others) == 0 {
-			continue
-		}
-		o := boundsOf(others)
-		apart := func(axis int) bool {
-			at, size := r.along(axis)
-			from, long := o.along(axis)
-			start, room := b.along(axis)
-			shared := min(at+size, from+long) - max(at, from)
-			near, far := at-start, from-start
-			if at+size/2 > start+room/2 {
-				near, far = start+room-at-size, start+room-from-long
-			}
-			return shared < size/2 && near < far-tolerance && near < room/4
-		}
-		if apart(0) && apart(1) {
-			return pinned, others
-		}
-	}
-	return nil, nil
-}
-
-// leastReach is how long things are at least, px, that are read as reaching from edge to edge of a box while others
-// are set in.
-const leastReach = 80
-
-func (r Rect) thinner() float64 { return min(r.Width, r.Height) }
-
-// bleeding reads a box of which some things reach both edges while others are set in: what is set in, from one of
-// those to the next, is a container with padding. nil where there are not both.
-func (in *inferrer) bleeding(b Rect, parts []*Part) *Part {
-	if len(parts) < 2 {
-		return nil
-	}
-	for axis, kind := range []string{Row, Stack} {
-		across := 1 - axis
-		from, room := b.along(across)
-		reaches := func(p *Part) bool {
-			at, size := p.Bounds.along(across)
-			_, thick := p.Bounds.along(axis)
-			return !p.Text && at <= from+tolerance && at+size >= from+room-tolerance && thick > thickest
-		}
-		if room < leastReach || !slices.ContainsFunc(parts, reaches) {
-			continue
-		}
-		groups := cut(parts, axis)
-		if len(groups) < 2 {
-			continue
-		}
-		reach := make([]bool, len(groups))
-		some, inset := false, false
-		for i, g := range groups {
-			at, size := boundsOf(g).along(across)
-			reach[i] = slices.ContainsFunc(g, reaches)
-			some = some || reach[i]
-			inset = inset || !reach[i] && at > from+tolerance && at+size < from+room+tolerance
-		}
-		if !some || !inset {
-			continue
-		}
-		start, long := b.along(axis)
-		end := start + long
-		var children []*Part
-		for i := 0; i < len(groups); {
-			if reach[i] {
-				p := in.read(groups[i])
-				children = append(children, p)
-				at, size := p.Bounds.along(axis)
-				start = at + size
-				i++
-				continue
-			}
-			var run []*Part
-			for ; i < len(groups) && !reach[i]; i++ {
-				run = append(run, groups[i]...)
-			}
-			next := end
-			if i < len(groups) {
-				next, _ = boundsOf(groups[i]).along(axis)
-			}
-			p := in.bare(in.read(run))
-			if axis == 1 {
-				p.Bounds = Rect{from, start, room, next - start}
-			} else {
-				p.Bounds = Rect{start, from, next - start, room}
-			}
-			p.stretch(p.Bounds)
-			p.body = true
-			children = append(children, p)
-		}
-		return in.container(kind, children)
-	}
-	return nil
-}
-
 func number(v float64) string { return fmt.Sprint(math.Round(v*10) / 10) }
 
 func leavesOf(parts []*Part) []*Part {
@@ -405,46 +232,6 @@ func leavesOf(parts []*Part) []*Part {
 		})
 	}
 	return out
-}
-
-// background finds the box that all others lie in and on: the lowest one.
-func background(parts []*Part) *Part {
-	all := boundsOf(parts)
-	lowest := parts[0]
-	for _, p := range parts {
-		if p.order < lowest.order {
-			lowest = p
-		}
-	}
-	if lowest.paints() && lowest.Bounds.holds(all, tolerance) {
-		return lowest
-	}
-	return nil
-}
-
-// dress makes a box the paint of what lies in it.
-func (in *inferrer) dress(paint, inner *Part) *Part {
-	if inner.Kind == Leaf || inner.Kind == Overlay || inner.Layer != "" || inner.lines != [4]*design.Layer{} || inner.pad != nil {
-		inner = in.container(Stack, []*Part{inner})
-	}
-	inner.stretch(paint.Bounds)
-	inner.Name, inner.Layer, inner.layer, inner.Bounds = paint.Name, paint.Layer, paint.layer, paint.Bounds
-	inner.order, inner.rank = paint.order, paint.rank
-	return inner
-}
-
-// frame gives the root the bounds of the drawing.
-func (in *inferrer) frame(p *Part, bounds Rect) *Part {
-	if p.Kind == Leaf || p.Layer != "" && !p.Bounds.holds(bounds, tolerance) {
-		p = in.container(Stack, []*Part{p})
-	}
-	p.Bounds = p.Bounds.join(bounds)
-	if p.Layer == "" {
-		p.stretch(bounds)
-		p.Bounds = bounds.join(p.tight)
-	}
-	p.Width, p.Height = Fixed, Fixed
-	return p
 }
 
 // container makes a container around children in drawing order along an axis.
