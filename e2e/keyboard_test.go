@@ -141,13 +141,13 @@ func TestLayoutByKeyboardAlone(t *testing.T) {
 	p.focusOn("[aria-label='Cutting list'] [role=gridcell]", "root")
 	p.press(kb.ArrowDown)
 	p.press(kb.ArrowDown)
-	p.until("a container of texts", `document.activeElement.closest("tr").dataset.partRow === "titleStack"`)
+	p.until("a container of texts", `document.activeElement.closest("tr").dataset.partRow === "body"`)
 	for range 4 {
 		p.press(kb.ArrowRight)
 	}
 	p.until("its gap", `document.activeElement.dataset.column === "gap" && document.activeElement.innerText === "{space.1-half}"`)
 	p.press(enter)
-	p.fill("[aria-label='Gap of titleStack']", "", "{space.2}")
+	p.fill("[aria-label='Gap of body']", "", "{space.2}")
 	p.press(enter)
 	p.until("the token's gap, and the focus back", `document.activeElement.dataset.column === "gap" && document.activeElement.innerText === "{space.2}"`)
 

@@ -137,8 +137,14 @@ func printPart(out io.Writer, p *layout.Part, depth int) {
 		} else if p.Gap != 0 {
 			fmt.Fprintf(out, ", gap %g", p.Gap)
 		}
-		if s := p.Padding; s != (layout.Sides{}) {
-			fmt.Fprintf(out, ", padding %g %g %g %g", s.Top, s.Right, s.Bottom, s.Left)
+		if p.Kind == layout.Grid {
+			fmt.Fprintf(out, ", columns %s", p.Tracks())
+		}
+		if s, b := p.Padding, p.Border; s != b {
+			fmt.Fprintf(out, ", padding %g %g %g %g", s.Top-b.Top, s.Right-b.Right, s.Bottom-b.Bottom, s.Left-b.Left)
+		}
+		if b := p.Border; b != (layout.Sides{}) {
+			fmt.Fprintf(out, ", border %g %g %g %g", b.Top, b.Right, b.Bottom, b.Left)
 		}
 	}
 	fmt.Fprintf(out, " (%s by %s)\n", p.Width, p.Height)

@@ -15,7 +15,7 @@ func arrange(p *Part) {
 		arrangeOverlay(p)
 		return
 	}
-	p.Padding = paddingOf(p)
+	p.Padding, p.Border = paddingOf(p), p.edge()
 	if p.Kind == Row && p.pad == nil && p.definite(0) {
 		p.Padding = p.paddingOfPlaces(p.Padding)
 	}

@@ -66,6 +66,14 @@ func arrangeGrid(p *Part) {
 	}
 }
 
+// Tracks gives a grid's columns in CSS.
+func (p *Part) Tracks() string {
+	if p.gridReading == nil {
+		return ""
+	}
+	return p.tracks
+}
+
 // gridRows gives the cells row by row.
 func (p *Part) gridRows() [][]*Part {
 	var out [][]*Part

@@ -11,6 +11,9 @@ func (in *inferrer) dressed(paint *Part, rest []*Part) *Part {
 	if pinned, others := corner(paint.Bounds, rest); pinned != nil {
 		return in.over(in.dressed(paint, others), [][]*Part{pinned})
 	}
+	if rest = paint.takeEdges(rest); len(rest) == 0 {
+		return paint
+	}
 	in.uncover(paint, rest)
 	e := paint.edge()
 	b := paint.Bounds
@@ -19,6 +22,51 @@ func (in *inferrer) dressed(paint *Part, rest []*Part) *Part {
 		inner = in.read(rest)
 	}
 	return in.dress(paint, inner)
+}
+
+// takeEdges makes lines that are drawn along a box's edges its borders, and gives what else lies in it.
+func (p *Part) takeEdges(parts []*Part) []*Part {
+	if !slices.ContainsFunc(parts, func(q *Part) bool { return q.thin(0) || q.thin(1) }) {
+		return parts
+	}
+	b := p.Bounds
+	var rest []*Part
+	for _, q := range parts {
+		r, side := q.Bounds, -1
+		switch {
+		case q.thin(0) && r.Height <= thickest/2 && r.X <= b.X+tolerance && r.right() >= b.right()-tolerance:
+			if r.Y <= b.Y+1 {
+				side = 0
+			} else if r.bottom() >= b.bottom()-1 {
+				side = 2
+			}
+		case q.thin(1) && r.Y <= b.Y+tolerance && r.bottom() >= b.bottom()-tolerance:
+			if r.X <= b.X+1 {
+				side = 3
+			} else if r.right() >= b.right()-1 {
+				side = 1
+			}
+		}
+		if side < 0 || p.lines[side] != nil || p.layer.Stroke != nil || !p.sameColour(q) {
+			rest = append(rest, q)
+			continue
+		}
+		p.lines[side] = q.layer
+	}
+	return rest
+}
+
+// sameColour tells whether a line is of the colour of the lines a box has.
+func (p *Part) sameColour(line *Part) bool {
+	is, _ := lineOver(line.layer)
+	for _, l := range p.lines {
+		if l != nil {
+			if other, _ := lineOver(l); other != is {
+				return false
+			}
+		}
+	}
+	return true
 }
 
 // uncover keeps what is drawn over a box's line within it: a border takes room, and nothing lies over it.
@@ -127,7 +175,7 @@ func (in *inferrer) bleeding(b Rect, parts []*Part) *Part {
 		if room < leastReach || !slices.ContainsFunc(parts, reaches) {
 			continue
 		}
-		groups := cut(parts, axis)
+		groups := withTheirLines(cut(parts, axis), axis)
 		if len(groups) < 2 {
 			continue
 		}
@@ -177,6 +225,23 @@ func (in *inferrer) bleeding(b Rect, parts []*Part) *Part {
 	return nil
 }
 
+// withTheirLines joins lines that touch what stands before them to it.
+func withTheirLines(groups [][]*Part, axis int) [][]*Part {
+	out := groups[:0:0]
+	for _, g := range groups {
+		if len(out) > 0 && len(g) == 1 && g[0].thin(1-axis) {
+			before := out[len(out)-1]
+			at, size := boundsOf(before).along(axis)
+			if from, _ := g[0].Bounds.along(axis); from-at-size <= 1 {
+				out[len(out)-1] = slices.Concat(before, g)
+				continue
+			}
+		}
+		out = append(out, g)
+	}
+	return out
+}
+
 // background finds the box that all others lie in and on: the lowest one.
 func background(parts []*Part) *Part {
 	all := boundsOf(parts)
@@ -199,7 +264,7 @@ func (in *inferrer) dress(paint, inner *Part) *Part {
 	}
 	inner.stretch(paint.Bounds)
 	inner.Name, inner.Layer, inner.layer, inner.Bounds = paint.Name, paint.Layer, paint.layer, paint.Bounds
-	inner.order, inner.rank = paint.order, paint.rank
+	inner.order, inner.rank, inner.lines = paint.order, paint.rank, paint.lines
 	return inner
 }
 

@@ -34,12 +34,13 @@ const (
 type Part struct {
 	Kind       string    `json:"kind"`
 	Name       string    `json:"name"`
-	Layer      string    `json:"layer,omitempty"`  // id of the drawn layer; of a container's paint, when it has one
-	Bounds     Rect      `json:"bounds"`           // as drawn, from the root's
-	Text       bool      `json:"text,omitempty"`   // a text layer
-	Gap        float64   `json:"gap,omitempty"`    // between children along; negative when they overlap
-	Across     float64   `json:"across,omitempty"` // between the lines of a grid or wrapping row
-	Padding    Sides     `json:"padding,omitzero"`
+	Layer      string    `json:"layer,omitempty"`      // id of the drawn layer; of a container's paint, when it has one
+	Bounds     Rect      `json:"bounds"`               // as drawn, from the root's
+	Text       bool      `json:"text,omitempty"`       // a text layer
+	Gap        float64   `json:"gap,omitempty"`        // between children along; negative when they overlap
+	Across     float64   `json:"across,omitempty"`     // between the lines of a grid or wrapping row
+	Padding    Sides     `json:"padding,omitzero"`     // border included
+	Border     Sides     `json:"border,omitzero"`      // widths of its lines
 	Align      string    `json:"align,omitempty"`      // of children across
 	Distribute string    `json:"distribute,omitempty"` // of children along: start, center, end, space-between
 	Columns    int       `json:"columns,omitempty"`    // of a grid
@@ -131,6 +132,28 @@ func shows(l *design.Layer) bool {
 	return l.Fill != "" || len(l.Fills) > 0 || l.Stroke != nil || len(l.Shadows) > 0 || l.Clip || l.Opacity != nil && *l.Opacity < 1 || l.Rotation != 0
 }
 
+// withinLine gives the edges a box was meant to have whose line was drawn along the middle of them, as SVG draws strokes: half a
+// line further in, where that is on whole px and what was drawn is not. A border lies within its box.
+func withinLine(b Rect, l *design.Layer) Rect {
+	w := l.Stroke.Widths()
+	if l.Kind != design.Box || w[0] == 0 || w != [4]float64{w[0], w[0], w[0], w[0]} {
+		return b
+	}
+	in := Rect{b.X + w[0]/2, b.Y + w[0]/2, b.Width - w[0], b.Height - w[0]}
+	onPx := func(r Rect) bool {
+		for _, v := range []float64{r.X, r.Y, r.right(), r.bottom()} {
+			if math.Abs(v-math.Round(v)) > 0.05 {
+				return false
+			}
+		}
+		return true
+	}
+	if in.Width > 0 && in.Height > 0 && onPx(in) && !onPx(b) {
+		return in
+	}
+	return b
+}
+
 // InferOptions is what a reading goes by besides the drawing.
 type InferOptions struct {
 	Readings map[string]string // another kind for containers, by Part.Key
@@ -156,7 +179,7 @@ func Infer(root *design.Layer, o InferOptions) (*Inference, problem.List) {
 		before := len(leaves)
 		if l.Kind != design.Group && (l.Kind != design.Box || len(l.Children) == 0 || shows(l)) {
 			p := in.part()
-			p.Kind, p.Name, p.Layer, p.Bounds = Leaf, l.Name, l.ID, Rect{x, y, l.Bounds.Width, l.Bounds.Height}
+			p.Kind, p.Name, p.Layer, p.Bounds = Leaf, l.Name, l.ID, withinLine(Rect{x, y, l.Bounds.Width, l.Bounds.Height}, l)
 			p.Text, p.Width, p.Height, p.layer, p.order = l.Kind == design.Text, Fixed, Fixed, l, len(leaves)
 			leaves = append(leaves, p)
 		}

@@ -94,6 +94,18 @@ func drawnScreens() []drawn {
 			}
 			return l
 		}))
+	add("page as strokes are drawn, along the middle of edges", "stack(row(title, Face), stack(grid(stack(h0), stack(h1), stack(h2), stack(a0), stack(a1), stack(a2), stack(b0), stack(b1), stack(b2)), split(stack(t0, n0), stack(t1, n1))))",
+		"^title.border=bottom; ^title.padding.left=24; ^a0.border=bottom; ^b0.border=; ^t0.padding.left=20; ^^t0.gap=16; ^^^t0.gap=40; ^^^t0.padding.left=40; ^a0.name=cell; ^^a0.name=table",
+		"p Bar 0 0 800 64\nt title 24 20 60 24\nd Face 736 12 40 40\np Under 0 64 800 1",
+		each(3, func(i int) string {
+			r, y := []string{"h", "a", "b"}[i], 96+45*i
+			l := f("t %s0 40 %d %d 20\nt %s1 300 %d %d 20\nt %s2 %d %d %d 20 %d kg", r, y, 60+i*23, r, y, 50-i*13, r, 760-40-i*9, y, 40+i*9, i*12)
+			if i < 2 {
+				l += f("\np L%d 40 %d 720 1", i, y+32)
+			}
+			return l
+		}),
+		"s Card0 39.5 245.5 353 101\nt t0 60 266 60 24\nt n0 60 298 160 20\ns Card1 407.5 245.5 353 101\nt t1 428 266 64 24\nt n1 428 298 80 20")
 	add("what three say", "row(stack(q0, row(F0, stack(n0, r0))), stack(q1, row(F1, stack(n1, r1))), stack(q2, row(F2, stack(n2, r2))))", "^q0.padding.left=24; ^q0.gap=24; ^F0.gap=12; ^n0.gap=2; ^^q0.gap=24; ^q0.width=fill",
 		each(3, func(i int) string {
 			x := 344 * i

@@ -28,7 +28,7 @@ var plural = map[string]string{
 // containerWords are all names that containers are given.
 var containerWords = func() map[string]bool {
 	out := map[string]bool{}
-	for _, w := range []string{Stack, Row, Grid, Split, Overlay, "body", "columns", "field", "groups", "items", "layers", "pair", "rows", "text"} {
+	for _, w := range []string{Stack, Row, Grid, Split, Overlay, "body", "cell", "columns", "field", "groups", "items", "layers", "pair", "rows", "table", "text"} {
 		out[w] = true
 	}
 	for _, w := range plural {

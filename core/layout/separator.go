@@ -92,11 +92,48 @@ func (in *inferrer) divided(parts []*Part) *Part {
 			return nil
 		}
 	}
+	if groups := apartFrom(across, sections); groups != nil {
+		return in.line(Stack, groups, 0)
+	}
 	d := division{in: in, lines: across, sections: sections, span: span, before: make([][][]*Part, len(sections))}
 	for _, l := range across {
 		d.span = d.span.join(Rect{l.Bounds.X, d.span.Y, l.Bounds.Width, 0})
 	}
 	return d.read()
+}
+
+// apartFrom gives the rows of a list with lines as one group, and those that stand before and after it, further apart than
+// lines from rows, as others; nil when there are none, or fewer than two lines.
+func apartFrom(lines []*Part, sections [][][]*Part) [][]*Part {
+	if len(lines) < 2 {
+		return nil
+	}
+	reach := 0.0 // the furthest a row is from a line in the middle
+	for i := 1; i < len(lines); i++ {
+		all := boundsOf(slices.Concat(sections[i]...))
+		reach = max(reach, all.Y-lines[i-1].Bounds.bottom(), lines[i].Bounds.Y-all.bottom())
+	}
+	apart := func(gap float64) bool { return gap > 1.5*reach+even }
+	first, last := sections[0], sections[len(lines)]
+	from, to := len(first), 0
+	for from > 0 && (from == len(first) || !apart(gapsOf(first[from-1:from+1], 1)[0])) {
+		from--
+	}
+	for to < len(last) && (to == 0 || !apart(gapsOf(last[to-1:to+1], 1)[0])) {
+		to++
+	}
+	if from == 0 && to == len(last) {
+		return nil
+	}
+	list := slices.Clone(lines)
+	list = append(list, slices.Concat(first[from:]...)...)
+	for _, s := range sections[1:len(lines)] {
+		list = append(list, slices.Concat(s...)...)
+	}
+	list = append(list, slices.Concat(last[:to]...)...)
+	groups := slices.Clone(first[:from])
+	groups = append(groups, list)
+	return append(groups, last[to:]...)
 }
 
 func over(b Rect, line *Part) bool {
@@ -130,7 +167,7 @@ func (d *division) room() (above, below []float64) {
 		if len(d.sections[i]) > 0 {
 			above = append(above, l.Bounds.Y-d.section(i).bottom())
 		}
-		if len(d.sections[i+1]) > 0 {
+		if len(d.sections[i+1]) > 0 && (i > 0 || len(d.sections[0]) > 0) { // what is above all belongs to none of the rows
 			below = append(below, d.section(i+1).Y-l.Bounds.bottom())
 		}
 	}
@@ -263,6 +300,7 @@ func (d *division) table(up, down float64) *Part {
 		for j := range row {
 			c := d.in.container(Stack, []*Part{d.in.read(row[j].parts)})
 			inner := c.Bounds
+			c.Name = "cell"
 			c.Bounds = Rect{edges[j], top, edges[j+1] - edges[j], low - top}
 			c.pad = &Sides{pad.Top, 0, pad.Bottom, 0}
 			switch by := m.columns[j].by; by {
@@ -282,7 +320,7 @@ func (d *division) table(up, down float64) *Part {
 		bottom = low
 	}
 	out := d.in.container(Grid, children)
-	out.Columns = len(m.columns)
+	out.Columns, out.Name = len(m.columns), "table"
 	out.lined = &Sides{Top: down, Bottom: up}
 	return out
 }
