@@ -219,7 +219,7 @@ func (d *division) read() *Part {
 			pad.Bottom = max(0, whole(l.Bounds.Y-edge.bottom()))
 			p.Bounds.Height = l.Bounds.bottom() - p.Bounds.Y
 			if regular {
-				pad.Bottom = up
+				pad.Bottom = usual(pad.Bottom, up)
 			}
 		}
 		if i > 0 && len(d.sections[i-1]) == 0 { // a line above that nothing stands before
@@ -229,7 +229,7 @@ func (d *division) read() *Part {
 			p.Bounds.Height += p.Bounds.Y - l.Bounds.Y
 			p.Bounds.Y = l.Bounds.Y
 		} else if regular && !math.IsNaN(bottom) {
-			pad.Top = down
+			pad.Top = usual(max(0, whole(edge.Y-bottom)), down)
 			p.Bounds.Height += p.Bounds.Y - bottom
 			p.Bounds.Y = bottom
 		}
@@ -247,6 +247,15 @@ func (d *division) read() *Part {
 		out.lined = &Sides{Top: down, Bottom: up}
 	}
 	return out
+}
+
+// usual gives a row the distance from its line that the others have, unless its own is clearly another: a row of
+// headings is often.
+func usual(own, others float64) float64 {
+	if math.Abs(own-others) <= 1 {
+		return others
+	}
+	return own
 }
 
 // bare is a container without paint or lines of its own around a part, or the part where it is one.
@@ -292,10 +301,10 @@ func (d *division) table(up, down float64) *Part {
 		top, low := b.Y, b.bottom()
 		pad := Sides{}
 		if i > 0 {
-			top, pad.Top = bottom, down
+			top, pad.Top = bottom, usual(max(0, whole(b.Y-bottom)), down)
 		}
 		if line != nil {
-			low, pad.Bottom = line.Bounds.bottom(), up+line.Bounds.Height
+			low, pad.Bottom = line.Bounds.bottom(), usual(max(0, whole(line.Bounds.Y-b.bottom())), up)+line.Bounds.Height
 		}
 		for j := range row {
 			c := d.in.container(Stack, []*Part{d.in.read(row[j].parts)})
