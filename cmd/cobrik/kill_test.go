@@ -5,12 +5,14 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"maps"
 	"math/rand/v2"
 	"net"
 	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"sync"
@@ -195,15 +197,16 @@ func TestNothingAcknowledgedIsLost(t *testing.T) {
 		}()
 	}
 	whole := func() {
+		mu.Lock()
+		acknowledged := slices.Collect(maps.Keys(kept)) // before it is looked what is there
+		mu.Unlock()
 		names := map[string]bool{}
 		rows, err := i.query("select name from components")
 		require.NoError(t, err)
 		for _, name := range rows {
 			names[name] = true
 		}
-		mu.Lock()
-		defer mu.Unlock()
-		for name := range kept {
+		for _, name := range acknowledged {
 			require.True(t, names[name], "%s was acknowledged, and is lost", name)
 		}
 	}
