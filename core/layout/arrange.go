@@ -98,12 +98,13 @@ func whole(v float64) float64 {
 	return round(v)
 }
 
+// median is the value in the middle, of two the smaller.
 func median(values []float64) float64 {
 	if len(values) == 0 {
 		return 0
 	}
 	sorted := slices.Sorted(slices.Values(values))
-	return whole(sorted[len(sorted)/2])
+	return whole(sorted[(len(sorted)-1)/2])
 }
 
 // beside gives how far a box is, along an axis, from standing in a room in a way.

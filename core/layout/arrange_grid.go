@@ -39,7 +39,7 @@ func arrangeGrid(p *Part) {
 			c.Width, c.Height = Fixed, Fixed
 		}
 		left, right := from[c.column], to[c.column]
-		spans := c.Bounds.X <= left+tolerance && c.Bounds.right() >= right-tolerance
+		spans := c.Bounds.X <= left+tolerance && c.Bounds.right() >= right-tolerance && c.Bounds.Width <= right-left+2*tolerance
 		if c.keepsSize() && spans {
 			continue
 		}
@@ -121,7 +121,7 @@ func (p *Part) tracksOf(inner Rect) (from, to []float64) {
 	for j := range n {
 		boxes[j] = Rect{starts[j], 0, ends[j] - starts[j], 0}
 	}
-	if s, ok := dividing(boxes, func(j int) string { return p.by[j] }, inner); ok && p.definite(0) {
+	if s, ok := dividing(boxes, func(j int) string { return p.by[j] }, inner, true); ok && p.definite(0) {
 		p.Gap, p.tracks = s.gap, ""
 		from, to = make([]float64, n), make([]float64, n)
 		for j := range n {

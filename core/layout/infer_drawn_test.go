@@ -51,7 +51,14 @@ func parseDrawn(t *testing.T, layers string) *design.Layer {
 			t.Fatalf("no kind %q", f[0])
 		}
 		root.Children = append(root.Children, c)
-		root.Bounds.Width, root.Bounds.Height = max(root.Bounds.Width, n[0]+n[2]), max(root.Bounds.Height, n[1]+n[3])
+		b := Rect{n[0], n[1], n[2], n[3]}
+		if len(root.Children) > 1 {
+			b = b.join(Rect(root.Bounds))
+		}
+		root.Bounds = design.Rect(b)
+	}
+	for _, c := range root.Children {
+		c.Bounds.X, c.Bounds.Y = c.Bounds.X-root.Bounds.X, c.Bounds.Y-root.Bounds.Y
 	}
 	return root
 }

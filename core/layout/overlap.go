@@ -198,7 +198,10 @@ func equals(units []*unit) (axis int, ok bool) {
 
 // over puts layers over a base. What is pinned does not count for its bounds.
 func (in *inferrer) over(base *Part, layers [][]*Part) *Part {
-	p := in.container(Overlay, []*Part{base})
+	p := base
+	if base.Kind != Overlay || base.Layer != "" {
+		p = in.container(Overlay, []*Part{base})
+	}
 	for _, l := range layers {
 		if len(l) == 0 {
 			continue
@@ -207,5 +210,6 @@ func (in *inferrer) over(base *Part, layers [][]*Part) *Part {
 		p.order = min(p.order, top.order)
 		p.Children = append(p.Children, top)
 	}
+	slices.SortStableFunc(p.Children[1:], func(a, b *Part) int { return a.order - b.order }) // as they are painted
 	return p
 }

@@ -52,6 +52,11 @@ func (p *Part) roomAside(s Sides) float64 {
 		return -1
 	}
 	middle := p.Bounds.X + p.Bounds.Width/2
+	for i := 1; p.Kind == Row && i < len(p.Children); i++ {
+		if p.Children[i].Bounds.X-p.Children[i-1].Bounds.right() >= s.Left { // its ends are at both ends
+			return -1
+		}
+	}
 	if p.Kind == Stack {
 		for _, c := range p.Children {
 			if math.Abs(c.Bounds.X+c.Bounds.Width/2-middle) > tolerance {

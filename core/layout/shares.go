@@ -10,9 +10,9 @@ import (
 // shared is a row of columns that divide a width equally.
 type shared struct{ width, gap float64 }
 
-// dividing tells whether boxes begin, are centred or end at equal parts of a room. by names the edge of each, or
-// of all.
-func dividing(boxes []Rect, by func(i int) string, inner Rect) (shared, bool) {
+// dividing tells whether boxes begin, are centred or end at equal parts of a room. by names the edge of each; what
+// stands in a middle may reach over its part at both sides where wider says so.
+func dividing(boxes []Rect, by func(i int) string, inner Rect, wider bool) (shared, bool) {
 	n := float64(len(boxes))
 	// Column i begins at i times the pitch; the pitch is what the anchors tell, and the gap what is left of the
 	// room: anchor = i pitch + f (room - (n-1) pitch), f being 0, a half or 1.
@@ -38,7 +38,11 @@ func dividing(boxes []Rect, by func(i int) string, inner Rect) (shared, bool) {
 	}
 	for i, b := range boxes {
 		a, k := of(i)
-		if math.Abs(a-k*pitch) > tolerance || b.Width > width+tolerance {
+		room := width
+		if wider && by(i) == byCenter {
+			room = pitch
+		}
+		if math.Abs(a-k*pitch) > tolerance || b.Width > room+tolerance {
 			return shared{}, false
 		}
 	}
@@ -66,7 +70,7 @@ func (p *Part) sharing(inner Rect) (s shared, by string, ok bool) {
 		boxes[i] = c.Bounds
 	}
 	for _, by := range []string{byStart, byCenter} {
-		if s, ok := dividing(boxes, func(int) string { return by }, inner); ok && (len(p.Children) > 2 || by == byStart && p.twins() && s.gap == nearest(s.gap, nil)) {
+		if s, ok := dividing(boxes, func(int) string { return by }, inner, false); ok && (len(p.Children) > 2 || by == byStart && p.twins() && s.gap == nearest(s.gap, nil)) {
 			return s, by, true
 		}
 	}
