@@ -55,9 +55,6 @@ func (m *matrix) alone() string {
 		}
 	}
 	if wide < 0 {
-		if m.short {
-			return ""
-		}
 		return "one gap"
 	}
 	last := m.columns[len(m.columns)-1]
@@ -160,10 +157,11 @@ func (m *matrix) table() bool {
 		}
 	}
 	head, body := m.size(0), m.size(1)
+	pictures := slices.ContainsFunc(m.rows, func(row []cell) bool { return look(row[0].parts).kind == design.Image })
 	switch {
-	case m.rowsLookAlike() && (len(m.rows) == 2 || look(m.rows[0][0].parts).kind == design.Image || head > body):
+	case m.rowsLookAlike() && (len(m.rows) == 2 || pictures || head > body && body > 0):
 		return false
-	case differ || numbers && words || m.columnsLookAlike():
+	case differ || numbers && words || m.columnsLookAlike() || m.blank && m.headed():
 		return true
 	}
 	down, height := m.pitch()
@@ -179,7 +177,7 @@ func (m *matrix) full() bool {
 			holes++
 		}
 	}
-	if 4*holes > len(m.rows)-2 {
+	if 4*holes > len(m.rows)-2 && !m.headed() {
 		return false
 	}
 	for k := range m.columns {
@@ -190,6 +188,13 @@ func (m *matrix) full() bool {
 		}
 	}
 	return true
+}
+
+// headed tells whether the first row names several columns whose cells stand in their middles, or fill them, as the days of
+// a week do over what is done on some of them.
+func (m *matrix) headed() bool {
+	return len(m.columns) > 2 && len(m.rows[0]) == len(m.columns) &&
+		!slices.ContainsFunc(m.columns, func(c column) bool { return c.by != byCenter && c.by != byBoth })
 }
 
 // period tells after how many columns the same steps between columns come again, as in two lists of terms side by side; 0
@@ -339,7 +344,7 @@ func (in *inferrer) matrix(rows [][]*Part) (kind string, m *matrix, why string) 
 		return kind, &matrix{rows: cells}, why
 	}
 	switch {
-	case m.alike() && !m.blank && !m.short && !m.texts():
+	case m.alike() && !m.blank && !m.short && !m.texts() && (len(rows) < 4 || evenGaps(rows)):
 		if down, across := tightest(cells); across > 4*down {
 			return "", m, fmt.Sprintf("its columns are %s px apart, its rows %s px", number(across), number(down))
 		}

@@ -1,0 +1,86 @@
+package layout
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// Each rule of the reading by the least drawing that needs it.
+func TestRulesOfReading(t *testing.T) {
+	f := fmt.Sprintf
+	each := func(n int, line func(i int) string) string {
+		var all []string
+		for i := range n {
+			all = append(all, line(i))
+		}
+		return strings.Join(all, "\n")
+	}
+	for _, c := range []drawn{
+		{"columns that line up by different edges are a table, though its rows are close",
+			each(4, func(i int) string {
+				w := []int{80, 52, 66, 40}[i]
+				return f("t a%d 0 %d %d 20\nt b%d 160 %d %d 20\nt c%d %d %d %d 20", i, 26*i, 60+i*17, i, 26*i, 90-i*13, i, 400-w, 26*i, w)
+			}), "grid(a0, b0, c0, a1, b1, c1, a2, b2, c2, a3, b3, c3)", "^a0.columns=3"},
+		{"two figures with their names stay figures, though their lines are far apart",
+			"t n0 0 0 60 18\nt n1 140 0 70 18\nt v0 0 30 40 32 12\nt v1 140 30 50 32 340", "row(stack(n0, v0), stack(n1, v1))", ""},
+		{"two grids of pictures are no grid of columns",
+			each(12, func(i int) string {
+				return f("i P%d %d %d 80 60", i, 92*(i%3), 72*(i/3)+40*(i/6))
+			}), "stack(grid(P0, P1, P2, P3, P4, P5), grid(P6, P7, P8, P9, P10, P11))", ""},
+		{"a picture far from its text is a cell of its own",
+			each(3, func(i int) string {
+				return f("i I%d 0 %d 20 20\nt n%d 60 %d %d 20\nt s%d 260 %d %d 20 %d", i, 40*i, i, 40*i, 90-i*20, i, 40*i, 24+i*6, i*3)
+			}), "grid(I0, n0, s0, I1, n1, s1, I2, n2, s2)", ""},
+		{"what happens on some days stands in their columns",
+			each(4, func(i int) string { return f("t d%d %d 0 %d 20", i, 112*i+50-15-i, 30+2*i) }) +
+				"\np Box0 0 32 100 60\ni E0 40 50 20 24\np Box1 224 32 100 60\ni E1 264 50 20 24\np Box2 112 104 100 60\ni E2 152 122 20 24\np Box3 336 104 100 60\ni E3 376 122 20 24",
+			"grid(d0, d1, d2, d3, stack(E0), stack(E1), stack(E2), stack(E3))", "Box1.column=3; Box2.column=2; Box3.column=4; ^^E0.columns=4"},
+		{"a row of headings keeps its own distance from the line",
+			each(3, func(i int) string {
+				r, y := []string{"h", "a", "b"}[i], []int{0, 41, 86}[i]
+				h := []int{14, 20, 20}[i]
+				l := f("t %s0 0 %d %d %d\nt %s1 200 %d %d %d\nt %s2 %d %d %d %d %d", r, y, 60+i*9, h, r, y, 50+i*14, h, r, 400-30-i*4, y, 30+i*4, h, i)
+				if i < 2 {
+					l += f("\np L%d 0 %d 400 1", i, []int{28, 73}[i])
+				}
+				return l
+			}), "grid(stack(h0), stack(h1), stack(h2), stack(a0), stack(a1), stack(a2), stack(b0), stack(b1), stack(b2))", "^h0.padding.bottom=14; ^a0.padding.bottom=12; ^a0.padding.top=12"},
+		{"what follows a time line is no entry of it",
+			each(3, func(i int) string {
+				l := f("d M%d 0 %d 16 16\nt t%d 28 %d 120 16", i, 60*i, i, 60*i)
+				if i < 2 {
+					l += f("\np L%d 7 %d 2 36", i, 60*i+20)
+				}
+				return l
+			}) + "\np Card 0 200 300 120\nt title 20 220 140 28\nt note 20 260 220 40",
+			"stack(stack(row(M0, L0, t0)), X)", "skip"},
+	} {
+		if c.also == "skip" {
+			in, found := Infer(parseDrawn(t, c.layers), InferOptions{})
+			require.NotNil(t, in, found)
+			last := in.Root.Children[len(in.Root.Children)-1]
+			assert.Equal(t, "Card", last.Name, "%s: %s", c.what, in.Root)
+			assert.LessOrEqual(t, in.Residual, 1.0, "%s: %s", c.what, in.Untidy)
+			continue
+		}
+		assert.True(t, scoreOf(t, c.what, parseDrawn(t, c.layers), c.want, c.also), c.what)
+	}
+}
+
+// What covers the line of its box is drawn within it, and nothing is moved over it by a margin.
+func TestALineThatIsCovered(t *testing.T) {
+	root := parseDrawn(t, "s Card 0 0 200 180\ni Pic 0 0 200 100\nt title 17 116 90 24\nt note 17 144 120 19")
+	in, found := Infer(root, InferOptions{})
+	require.NotNil(t, in, found)
+	assert.Equal(t, "stack(Pic, stack(title, note))", in.Root.String())
+	in.Root.walk(func(p *Part) { assert.Nil(t, p.Offset, "%s is moved", p.Name) })
+	assert.Zero(t, in.Residual, in.Untidy)
+	assert.Equal(t, "16", in.Root.said("^title.padding.left"))
+	assert.Equal(t, Fill, in.Root.Children[0].Width)
+	require.Len(t, in.Untidy, 1)
+	assert.Contains(t, in.Untidy[0], "Pic covers the line")
+}
