@@ -303,6 +303,8 @@ func (p *Part) said(what string) string {
 		return fmt.Sprint(q.Padding.Top - q.edge().Top)
 	case "padding.bottom":
 		return fmt.Sprint(q.Padding.Bottom - q.edge().Bottom)
+	case "padding.right":
+		return fmt.Sprint(q.Padding.Right)
 	case "padding.left":
 		return fmt.Sprint(q.Padding.Left)
 	case "border":

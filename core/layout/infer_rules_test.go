@@ -58,6 +58,14 @@ func TestRulesOfReading(t *testing.T) {
 				return l
 			}) + "\np Card 0 200 300 120\nt title 20 220 140 28\nt note 20 260 220 40",
 			"stack(stack(row(M0, L0, t0)), X)", "skip"},
+		{"what stands in the middle of a wide box has no padding of what is left over",
+			"p Hero 0 0 1000 240\nt title 300 48 400 48\nt lead 350 112 300 24\nd Seal 484 152 32 40", "stack(title, lead, Seal)", "^title.padding.left=48; ^title.align=center"},
+		{"sides that differ a little are paddings of their own",
+			"p Bar 0 0 400 64\ni Logo 24 16 32 32\ni Menu 352 16 32 32", "row(Logo, Menu)", "^Logo.padding.left=24; ^Logo.padding.right=16; ^Logo.distribute=space-between"},
+		{"a column that keeps to the bottom makes no split of equal columns",
+			"p Bar 0 0 624 148\nt a 24 24 80 20\nt b 24 52 120 20\nt c 24 80 60 44\nt d 224 24 90 20\nt e 224 52 70 20\nt g 424 104 100 20", "row(stack(a, b, c), stack(d, e), g)", ""},
+		{"one line of text in the middle of a box that fills is centred, however little room is beside it",
+			"p Card 0 0 200 140\nt words 24 24 152 44\np Go 24 80 152 44\nt go 40 92 120 20", "stack(words, stack(go))", "^go.width=fill; ^go.align=center"},
 	} {
 		if c.also == "skip" {
 			in, found := Infer(parseDrawn(t, c.layers), InferOptions{})
