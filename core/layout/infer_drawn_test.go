@@ -63,20 +63,35 @@ func parseDrawn(t *testing.T, layers string) *design.Layer {
 	return root
 }
 
-func drawnInterfaces() []drawn {
-	var out []drawn
-	add := func(what, want, also string, layers ...string) {
-		out = append(out, drawn{what, strings.Join(layers, "\n"), want, also})
-	}
-	f := fmt.Sprintf
-	each := func(n int, line func(i int) string) string {
-		var all []string
-		for i := range n {
-			all = append(all, line(i))
-		}
-		return strings.Join(all, "\n")
-	}
+type drawnList []drawn
 
+func (l *drawnList) add(what, want, also string, layers ...string) {
+	*l = append(*l, drawn{what, strings.Join(layers, "\n"), want, also})
+}
+
+// each writes some layers alike.
+func each(count int, layers func(i int) string) string {
+	all := make([]string, count)
+	for i := range all {
+		all[i] = layers(i)
+	}
+	return strings.Join(all, "\n")
+}
+
+func allAreRead(t *testing.T, all []drawn) {
+	t.Helper()
+	right := 0
+	for _, d := range all {
+		if scoreOf(t, d.what, parseDrawn(t, d.layers), d.want, d.also) {
+			right++
+		}
+	}
+	assert.Equal(t, len(all), right, "of %d drawings", len(all))
+}
+
+func drawnInterfaces() []drawn {
+	var out drawnList
+	add, f := out.add, fmt.Sprintf
 	add("weather of a week", "split(stack(d0, I0, h0, l0), stack(d1, I1, h1, l1), stack(d2, I2, h2, l2), stack(d3, I3, h3, l3), stack(d4, I4, h4, l4), stack(d5, I5, h5, l5), stack(d6, I6, h6, l6))",
 		"^d0.align=center; ^d0.gap=8; ^^d0.shares=1 1 1 1 1 1 1",
 		"p Week 0 0 700 152", each(7, func(i int) string {
@@ -188,14 +203,4 @@ func drawnInterfaces() []drawn {
 }
 
 // What is put down by places, without any tree behind it, is read as well.
-func TestInterfacesDrawnByPlacesAreRead(t *testing.T) {
-	right := 0
-	all := drawnInterfaces()
-	for _, d := range all {
-		if scoreOf(t, d.what, parseDrawn(t, d.layers), d.want, d.also) {
-			right++
-		}
-	}
-	t.Logf("%d of %d", right, len(all))
-	assert.Equal(t, len(all), right, "of %d drawings", len(all))
-}
+func TestInterfacesDrawnByPlacesAreRead(t *testing.T) { allAreRead(t, drawnInterfaces()) }

@@ -2,26 +2,13 @@ package layout
 
 import (
 	"fmt"
-	"strings"
 	"testing"
-
-	"github.com/stretchr/testify/assert"
 )
 
 // lastScreens were put down when all rules stood, and looked at once.
 func lastScreens() []drawn {
-	var out []drawn
-	add := func(what, want, also string, layers ...string) {
-		out = append(out, drawn{what, strings.Join(layers, "\n"), want, also})
-	}
-	f := fmt.Sprintf
-	each := func(n int, line func(i int) string) string {
-		var all []string
-		for i := range n {
-			all = append(all, line(i))
-		}
-		return strings.Join(all, "\n")
-	}
+	var out drawnList
+	add, f := out.add, fmt.Sprintf
 	add("letters of a day", "stack(row(row(C0, S0, t0), d0), row(row(C1, S1, t1), d1), row(row(C2, S2, t2), d2))", "^d0.distribute=space-between; ^d0.border=bottom; ^C0.gap=12; ^d1.padding.top=12; ^d2.border=",
 		each(3, func(i int) string {
 			y := 45 * i
@@ -64,14 +51,4 @@ func lastScreens() []drawn {
 	return out
 }
 
-func TestLastScreensAreRead(t *testing.T) {
-	right := 0
-	all := lastScreens()
-	for _, d := range all {
-		if scoreOf(t, d.what, parseDrawn(t, d.layers), d.want, d.also) {
-			right++
-		}
-	}
-	t.Logf("%d of %d", right, len(all))
-	assert.Equal(t, len(all), right, "of %d drawings", len(all))
-}
+func TestLastScreensAreRead(t *testing.T) { allAreRead(t, lastScreens()) }

@@ -2,7 +2,6 @@ package layout
 
 import (
 	"fmt"
-	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -12,13 +11,6 @@ import (
 // Each rule of the reading by the least drawing that needs it.
 func TestRulesOfReading(t *testing.T) {
 	f := fmt.Sprintf
-	each := func(n int, line func(i int) string) string {
-		var all []string
-		for i := range n {
-			all = append(all, line(i))
-		}
-		return strings.Join(all, "\n")
-	}
 	for _, c := range []drawn{
 		{"columns that line up by different edges are a table, though its rows are close",
 			each(4, func(i int) string {

@@ -2,27 +2,13 @@ package layout
 
 import (
 	"fmt"
-	"strings"
 	"testing"
-
-	"github.com/stretchr/testify/assert"
 )
 
 // drawnScreens were put down, with their structure, after the rules for the others stood.
 func drawnScreens() []drawn {
-	var out []drawn
-	add := func(what, want, also string, layers ...string) {
-		out = append(out, drawn{what, strings.Join(layers, "\n"), want, also})
-	}
-	f := fmt.Sprintf
-	each := func(n int, line func(i int) string) string {
-		var all []string
-		for i := range n {
-			all = append(all, line(i))
-		}
-		return strings.Join(all, "\n")
-	}
-
+	var out drawnList
+	add, f := out.add, fmt.Sprintf
 	add("door beside a picture", "split(Photo, stack(stack(title, lead), stack(l0, stack(v0)), stack(l1, stack(v1)), stack(go)))", "^l0.gap=8; ^v0.width=fill; ^go.align=center; ^title.gap=8",
 		"p Page 0 0 1200 600\ni Photo 0 0 600 600\nt title 720 100 200 36\nt lead 720 144 280 20\nt l0 720 196 50 16\ns F0 720 220 360 44\nt v0 732 232 120 20\nt l1 720 296 70 16\ns F1 720 320 360 44\nt v1 732 332 80 20\np Go 720 396 360 48\nt go 880 410 40 20")
 	add("members with tags and icons", "grid(h0, h1, h2, h3, row(A0, n0), m0, stack(s0), E0, row(A1, n1), m1, stack(s1), E1, row(A2, n2), m2, stack(s2), E2)", "^m0.columns=4; ^m0.align=center; ^A0.gap=12; E0.self=end",
@@ -121,14 +107,4 @@ func drawnScreens() []drawn {
 	return out
 }
 
-func TestDrawnScreensAreRead(t *testing.T) {
-	right := 0
-	all := drawnScreens()
-	for _, d := range all {
-		if scoreOf(t, d.what, parseDrawn(t, d.layers), d.want, d.also) {
-			right++
-		}
-	}
-	t.Logf("%d of %d", right, len(all))
-	assert.Equal(t, len(all), right, "of %d drawings", len(all))
-}
+func TestDrawnScreensAreRead(t *testing.T) { allAreRead(t, drawnScreens()) }

@@ -41,6 +41,7 @@ func TestGapsAndPaddingsAreOfTheScale(t *testing.T) {
 		{"uneven, about a multiple", 16, []float64{7, 9, 8}, nil, 16, 8},
 		{"of a scale of its own", 14.4, []float64{5.7, 6.2}, []float64{2, 6, 14, 22}, 14, 6},
 		{"not of that scale", 16, []float64{10, 10}, []float64{2, 6, 14, 22}, 16, 10},
+		{"meant as drawn, near a length of the scale", 16, []float64{10, 10}, []float64{10.4, 16}, 16, 10},
 		{"off by as much each time", 16, []float64{8.4, 8.4, 8.4, 8.4, 8.4}, nil, 16, 8.4},
 	} {
 		in, found := Infer(strip(c.padding, c.gaps...), InferOptions{Scale: c.scale})
