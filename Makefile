@@ -34,7 +34,7 @@ compare-svg: test-setup web
 
 # Kills the program, its database and both at random moments under writes, a thousand times: what was acknowledged is there.
 soak: test-setup web
-	COBRIK_KILLS=1000 go test -count=1 -timeout 120m -v -run TestNothingAcknowledgedIsLost ./cmd/cobrik
+	COBRIK_KILLS=100 go test -count=10 -timeout 120m -v -run TestNothingAcknowledgedIsLost ./cmd/cobrik
 
 # Installs what is missing, or says what to install; tests want Chromium, too.
 setup:

@@ -13,8 +13,8 @@ import (
 )
 
 // drawn is an interface put down by places, as a drawing program has it: a line a layer, "kind id x y width height
-// words". Kinds: p a painted box, s one with a line around it, d a round one, i a picture, t a text whose size is a
-// seventh less than four fifths of its height, a sum nobody needs to know.
+// words". Kinds: p a painted box, s one with a line around it, d a round one, i a picture, t a text whose type is seven
+// tenths of its height.
 type drawn struct{ what, layers, want, also string }
 
 func parseDrawn(t *testing.T, layers string) *design.Layer {
