@@ -180,6 +180,7 @@ func (in *inferrer) bleeding(b Rect, parts []*Part) *Part {
 			continue
 		}
 		reach := make([]bool, len(groups))
+		flat := in.want(parts) == kind+withoutInner
 		some, inset := false, false
 		for i, g := range groups {
 			at, size := boundsOf(g).along(across)
@@ -189,6 +190,13 @@ func (in *inferrer) bleeding(b Rect, parts []*Part) *Part {
 		}
 		if !some || !inset {
 			continue
+		}
+		if flat {
+			p := in.loose(parts, 0)
+			if !slices.ContainsFunc(p.Others, func(r Reading) bool { return r.Kind == kind+withInner }) {
+				p.Others = append(p.Others, Reading{kind + withInner, chosen, true})
+			}
+			return p
 		}
 		start, long := b.along(axis)
 		end := start + long
@@ -220,7 +228,9 @@ func (in *inferrer) bleeding(b Rect, parts []*Part) *Part {
 			p.body = true
 			children = append(children, p)
 		}
-		return in.container(kind, children)
+		p := in.container(kind, children)
+		p.Others = append(p.Others, Reading{kind + withoutInner, "some of it reaches from edge to edge, the rest is set in", true})
+		return p
 	}
 	return nil
 }

@@ -101,7 +101,7 @@ func (in *inferrer) loose(parts []*Part, level int) *Part {
 		if columnsFirst {
 			byColumns, why = true, "what stands in each column belongs together"
 		}
-		if rowsFirst || byColumns && !columnsFirst && (lastAlone(rows, columns) || farEnds(columns) || !sideBySide(rows, columns)) {
+		if rowsFirst || byColumns && !columnsFirst && (lastAlone(rows, columns) || !sideBySide(rows, columns)) {
 			byColumns, why = false, "each of its rows stands by itself"
 		}
 		if (wanted == Row || wanted == Stack) && byColumns != (wanted == Row) {
@@ -109,7 +109,9 @@ func (in *inferrer) loose(parts []*Part, level int) *Part {
 		}
 		if byColumns {
 			p = in.line(Row, columns, level)
-			others = append(others, Reading{Stack, why, true})
+			if onlyLines := func(row []*Part) bool { return len(row) == 1 && row[0].thin(0) }; !slices.ContainsFunc(rows, onlyLines) {
+				others = append(others, Reading{Stack, why, true})
+			}
 		} else {
 			p = in.line(Stack, rows, level)
 			others = append(others, Reading{Row, why, true})
@@ -179,25 +181,6 @@ func sideBySide(rows, columns [][]*Part) bool {
 	})
 }
 
-// farEnds tells whether what stands in the last column ends at one place, each thing level with another far before it:
-// rows whose ends are apart.
-func farEnds(columns [][]*Part) bool {
-	last := columns[len(columns)-1]
-	if len(columns) != 2 || len(last) < 2 || len(cut(last, 1)) != len(last) {
-		return false
-	}
-	end := boundsOf(last).right()
-	for _, p := range last {
-		if math.Abs(p.Bounds.right()-end) > tolerance || p.Bounds.Width > 2*largestMark {
-			return false
-		}
-		if !slices.ContainsFunc(columns[0], func(q *Part) bool { return level([]cell{{bounds: q.Bounds}, {bounds: p.Bounds}}) }) {
-			return false
-		}
-	}
-	return true
-}
-
 // lastAlone tells whether all columns but the first have something in the last row alone, level with what they stand beside.
 func lastAlone(rows, columns [][]*Part) bool {
 	if len(rows) < 2 || len(columns) < 2 {
@@ -255,7 +238,11 @@ const even = 3.0
 
 const maxClose = 4
 
-const withoutInner = " without inner ones"
+// Readings of a stack or row with containers in it that nothing is painted for.
+const (
+	withoutInner = " without inner ones"
+	withInner    = " with inner ones"
+)
 
 // line makes a stack or a row of groups. Where gaps differ, what is close
 // together belongs together: groups between the largest gaps become containers
@@ -276,7 +263,7 @@ func (in *inferrer) line(kind string, groups [][]*Part, level int) *Part {
 		}
 		p := in.container(kind, children)
 		if flat {
-			p.Others = append(p.Others, Reading{kind + " with inner ones", chosen, true})
+			p.Others = append(p.Others, Reading{kind + withInner, chosen, true})
 		}
 		return p
 	}

@@ -280,7 +280,11 @@ func (in *inferrer) want(parts []*Part) string {
 	if len(in.choices) == 0 {
 		return ""
 	}
-	return in.choices[keyOf(leavesOf(parts))]
+	leaves := leavesOf(parts)
+	if kind := in.choices[keyOf(leaves)]; kind != "" {
+		return kind
+	}
+	return in.choices[keyOf(slices.DeleteFunc(leaves, func(p *Part) bool { return p.thin(0) }))] // lines become borders, and are in no container
 }
 
 type inferrer struct {

@@ -2,6 +2,7 @@ package layout
 
 import (
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -113,8 +114,23 @@ func TestDrawingsThatCannotBeRead(t *testing.T) {
 func TestEveryOfferedReadingCanBeTaken(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 3))
 	taken := 0
+	type sample struct {
+		what  string
+		root  *design.Layer
+		exact bool
+	}
+	var samples []sample
 	for _, d := range drawings() {
-		root := draw(t, d.tree, r, 0)
+		samples = append(samples, sample{d.what, draw(t, d.tree, r, 0), true})
+	}
+	for _, d := range append(commonDrawings(), keptDrawings()...) {
+		samples = append(samples, sample{d.what, draw(t, d.tree, r, 0), false})
+	}
+	for _, d := range slices.Concat(drawnInterfaces(), drawnScreens(), lastScreens()) {
+		samples = append(samples, sample{d.what, parseDrawn(t, d.layers), false})
+	}
+	for _, d := range samples {
+		root := d.root
 		in, _ := Infer(root, InferOptions{})
 		require.NotNil(t, in)
 		in.Root.walk(func(p *Part) {
@@ -128,6 +144,9 @@ func TestEveryOfferedReadingCanBeTaken(t *testing.T) {
 				if shape(in.Root) == shape(other.Root) {
 					t.Errorf("%s: %s taken as %q is read as before: %s", d.what, p.Name, o.Kind, shape(other.Root))
 					continue
+				}
+				if !d.exact { // columns that line up by their middles are no rows to the pixel
+					other.Residual = 0
 				}
 				assert.LessOrEqual(t, other.Residual, in.Residual+tolerance, "%s: taken as %q, the drawing is not explained: %s", d.what, o.Kind, shape(other.Root))
 				back := false

@@ -509,7 +509,5 @@ func (in *inferrer) marked(row, mark, line *Part, bottom float64) *Part {
 		}
 	}
 	line.fill = true
-	out := in.container(Row, row.Children)
-	out.Others = row.Others
-	return out
+	return in.container(Row, row.Children)
 }

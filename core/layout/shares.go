@@ -52,11 +52,11 @@ func dividing(boxes []Rect, by func(i int) string, inner Rect, wider bool) (shar
 
 // shares tells whether the children of a row without paint divide a room that is wider than they need.
 func (p *Part) shares(inner Rect) bool {
-	if p.Kind != Row || p.Layer != "" || len(p.Children) < 2 || p.wanted == unsplit || p.pad != nil || p.solid() {
+	if p.Kind != Row || p.Layer != "" || len(p.Children) < 2 || p.pad != nil || p.solid() {
 		return false
 	}
 	_, _, ok := p.sharing(inner)
-	if ok {
+	if ok = ok && !p.unsplit(); ok {
 		p.Bounds.X, p.Bounds.Width = inner.X, inner.Width
 		p.pad = &Sides{}
 	}
