@@ -105,7 +105,7 @@ func (in *inferrer) uncover(paint *Part, parts []*Part) {
 	}
 }
 
-// corner finds the small thing that stands in a corner of a box, nearer to both its edges than all others and
+// corner finds the small thing that stands in a corner of a box, nearer to its edges than all others are to any, and
 // diagonal to them: a badge, the cross of a dialog.
 func corner(b Rect, parts []*Part) (pinned, others []*Part) {
 	if len(parts) < 2 {
@@ -139,10 +139,7 @@ func corner(b Rect, parts []*Part) (pinned, others []*Part) {
 			from, long := o.along(axis)
 			start, room := b.along(axis)
 			shared := min(at+size, from+long) - max(at, from)
-			near, far := at-start, from-start
-			if at+size/2 > start+room/2 {
-				near, far = start+room-at-size, start+room-from-long
-			}
+			near, far := min(at-start, start+room-at-size), min(from-start, start+room-from-long)
 			return shared < size/2 && near < far-tolerance && near < room/4
 		}
 		if apart(0) && apart(1) {

@@ -276,6 +276,8 @@ func (p *Part) said(what string) string {
 		return fmt.Sprint(q.Gap)
 	case "across":
 		return fmt.Sprint(q.Across)
+	case "tracks":
+		return q.Tracks()
 	case "columns":
 		return fmt.Sprint(q.Columns)
 	case "shares":

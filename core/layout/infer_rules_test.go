@@ -48,10 +48,12 @@ func TestRulesOfReading(t *testing.T) {
 					l += f("\np L%d 7 %d 2 36", i, 60*i+20)
 				}
 				return l
-			}) + "\np Card 0 200 300 120\nt title 20 220 140 28\nt note 20 260 220 40",
+			}) + "\np Card 0 200 140 120\nt title 20 220 100 28\nt note 20 260 90 40",
 			"stack(stack(row(M0, L0, t0)), X)", "skip"},
 		{"what stands in the middle of a wide box has no padding of what is left over",
 			"p Hero 0 0 1000 240\nt title 300 48 400 48\nt lead 350 112 300 24\nd Seal 484 152 32 40", "stack(title, lead, Seal)", "^title.padding.left=48; ^title.align=center"},
+		{"what ends a card in a corner, set in as all is, is no badge",
+			"p Card 0 0 300 160\nt title 24 24 160 28\nt note 24 60 200 20\ni Arrow 252 112 24 24", "stack(stack(title, note), Arrow)", "Arrow.self=end"},
 		{"sides that differ a little are paddings of their own",
 			"p Bar 0 0 400 64\ni Logo 24 16 32 32\ni Menu 352 16 32 32", "row(Logo, Menu)", "^Logo.padding.left=24; ^Logo.padding.right=16; ^Logo.distribute=space-between"},
 		{"a column that keeps to the bottom makes no split of equal columns",

@@ -72,7 +72,7 @@ func drawnScreens() []drawn {
 			x, y := 44*(i%7), 24+44*(i/7)
 			return f("p Day%d %d %d 40 40\nt d%d %d %d %d 20 %d", i, x, y, i, x+20-4-i/9*4, y+10, 8+i/9*8, i+1)
 		}))
-	add("days of which one is picked", "grid(w0, w1, w2, w3, w4, w5, w6, d0, d1, d2, d3, stack(d4), d5, d6, d7, d8, d9, d10, d11, d12, d13)", "^d0.columns=7; ^d4.width=fixed; ^d4.align=center",
+	add("days of which one is picked", "grid(w0, w1, w2, w3, w4, w5, w6, d0, d1, d2, d3, stack(d4), d5, d6, d7, d8, d9, d10, d11, d12, d13)", "^d0.columns=7; ^d4.width=fixed; ^d4.align=center; ^d0.tracks=repeat(7, minmax(0, 1fr))",
 		each(7, func(i int) string { return f("t w%d %d 0 14 16", i, 40*i+13) }), each(14, func(i int) string {
 			l := f("t d%d %d %d %d 20 %d", i, 40*(i%7)+20-4-i/9*4, 32+36*(i/7), 8+i/9*8, i+1)
 			if i == 4 {
