@@ -31,6 +31,10 @@ func TestRulesOfReading(t *testing.T) {
 			each(4, func(i int) string { return f("t d%d %d 0 %d 20", i, 112*i+50-15-i, 30+2*i) }) +
 				"\np Box0 0 32 100 60\ni E0 40 50 20 24\np Box1 224 32 100 60\ni E1 264 50 20 24\np Box2 112 104 100 60\ni E2 152 122 20 24\np Box3 336 104 100 60\ni E3 376 122 20 24",
 			"grid(d0, d1, d2, d3, stack(E0), stack(E1), stack(E2), stack(E3))", "Box1.column=3; Box2.column=2; Box3.column=4; ^^E0.columns=4"},
+		{"a row that ends before the last column is not filled up with the next",
+			each(4, func(i int) string { return f("t d%d %d 0 %d 20", i, 112*i+50-15-i, 30+2*i) }) +
+				"\np Box0 0 32 100 60\ni E0 40 50 20 24\np Box1 112 32 100 60\ni E1 152 50 20 24\np Box2 0 104 100 60\ni E2 40 122 20 24\np Box3 336 104 100 60\ni E3 376 122 20 24\np Box4 224 176 100 60\ni E4 264 194 20 24",
+			"grid(d0, d1, d2, d3, stack(E0), stack(E1), stack(E2), stack(E3), stack(E4))", "Box2.column=1; Box3.column=4; Box4.column=3"},
 		{"a row of headings keeps its own distance from the line",
 			each(3, func(i int) string {
 				r, y := []string{"h", "a", "b"}[i], []int{0, 41, 86}[i]

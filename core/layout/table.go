@@ -439,15 +439,15 @@ func (in *inferrer) ragged(cells [][]cell, why string) (string, string) {
 // lines makes a grid or wrapping row of cells.
 func (in *inferrer) lines(kind string, m *matrix) *Part {
 	var children []*Part
+	next := 0 // the column that the flow of a grid goes on with
 	for _, row := range m.rows {
-		next := 0
 		for _, c := range row {
 			p := in.read(c.parts)
 			if kind == Grid && c.column != next {
 				p.Column = c.column + 1
 			}
 			p.column = c.column
-			next = c.column + 1
+			next = (c.column + 1) % max(1, len(m.columns))
 			children = append(children, p)
 		}
 	}
