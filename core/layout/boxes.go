@@ -1,6 +1,7 @@
 package layout
 
 import (
+	"math"
 	"slices"
 
 	"cobrik/core/design"
@@ -235,16 +236,15 @@ func (in *inferrer) bleeding(b Rect, parts []*Part) *Part {
 // withTheirLines joins lines that touch what stands before them to it.
 func withTheirLines(groups [][]*Part, axis int) [][]*Part {
 	out := groups[:0:0]
+	end := math.Inf(-1) // of the last
 	for _, g := range groups {
-		if len(out) > 0 && len(g) == 1 && g[0].thin(1-axis) {
-			before := out[len(out)-1]
-			at, size := boundsOf(before).along(axis)
-			if from, _ := g[0].Bounds.along(axis); from-at-size <= 1 {
-				out[len(out)-1] = slices.Concat(before, g)
-				continue
-			}
+		at, size := boundsOf(g).along(axis)
+		if len(out) > 0 && len(g) == 1 && g[0].thin(1-axis) && at-end <= 1 {
+			out[len(out)-1] = append(out[len(out)-1], g[0]) // groups have no room to grow, so it is a copy
+		} else {
+			out = append(out, g)
 		}
-		out = append(out, g)
+		end = max(end, at+size)
 	}
 	return out
 }

@@ -9,6 +9,7 @@ import (
 type cell struct {
 	parts  []*Part
 	bounds Rect
+	row    int
 	column int
 }
 
@@ -30,6 +31,7 @@ type matrix struct {
 }
 
 type column struct {
+	cells    []*cell
 	from, to float64 // what its cells cover
 	widest   float64
 	by       string // the edge that lines up; empty when none does
@@ -60,6 +62,7 @@ func matrixOf(cells [][]cell) *matrix {
 	var all []*cell
 	for i := range cells {
 		for j := range cells[i] {
+			cells[i][j].row = i
 			all = append(all, &cells[i][j])
 		}
 	}
@@ -103,15 +106,17 @@ func matrixOf(cells [][]cell) *matrix {
 	if joined := m.joined(); joined != nil {
 		return matrixOf(joined)
 	}
+	for i := range m.rows {
+		for j := range m.rows[i] {
+			c := &m.rows[i][j]
+			m.columns[c.column].cells = append(m.columns[c.column].cells, c)
+		}
+	}
 	m.ragged = m.short || m.blank
 	for k := range m.columns {
-		m.columns[k].by = m.edge(k)
-		ended := false
-		for _, row := range m.rows {
-			has := slices.ContainsFunc(row, func(c cell) bool { return c.column == k })
-			m.ragged = m.ragged && !(has && ended)
-			ended = ended || !has
-		}
+		c := &m.columns[k]
+		c.by = m.edge(k)
+		m.ragged = m.ragged && c.cells[len(c.cells)-1].row == len(c.cells)-1
 	}
 	return m
 }
@@ -211,12 +216,8 @@ func (m *matrix) framed(k int) bool {
 }
 
 func (m *matrix) each(k int, visit func(c *cell)) {
-	for i := range m.rows {
-		for j := range m.rows[i] {
-			if m.rows[i][j].column == k {
-				visit(&m.rows[i][j])
-			}
-		}
+	for _, c := range m.columns[k].cells {
+		visit(c)
 	}
 }
 

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"sort"
 
 	"cobrik/core/design"
 )
@@ -62,20 +63,27 @@ func (in *inferrer) divided(parts []*Part) *Part {
 			rest = append(rest, l)
 		}
 	}
-	var rows [][]*Part
-	for again := true; again; {
-		again = false
-		if len(across) == 0 {
-			return nil
+	rows := cut(rest, 1)
+	for range maxTangledLines {
+		var free []*Part
+		bounds := make([]Rect, len(rows))
+		for i, row := range rows {
+			bounds[i] = boundsOf(row)
 		}
-		rows = cut(rest, 1)
-		for i, l := range across {
-			if slices.ContainsFunc(rows, func(row []*Part) bool { return over(boundsOf(row), l) }) { // it lies over something
-				rest, again = append(rest, l), true
-				across = slices.Delete(across, i, i+1)
-				break
+		for _, l := range across {
+			if liesOver(l, bounds) {
+				rest = append(rest, l)
+			} else {
+				free = append(free, l)
 			}
 		}
+		if len(free) == 0 {
+			return nil
+		}
+		if len(free) == len(across) {
+			break
+		}
+		across, rows = free, cut(rest, 1)
 	}
 	slices.SortFunc(across, func(a, b *Part) int { return cmp.Compare(a.Bounds.Y, b.Bounds.Y) })
 	sections := make([][][]*Part, len(across)+1)
@@ -136,9 +144,14 @@ func apartFrom(lines []*Part, sections [][][]*Part) [][]*Part {
 	return append(groups, last[to:]...)
 }
 
-func over(b Rect, line *Part) bool {
+// maxTangledLines bounds how often lines that lie over something join rows, over which others then lie.
+const maxTangledLines = 4
+
+// liesOver tells whether a line lies over one of rows, which follow one another downwards.
+func liesOver(line *Part, rows []Rect) bool {
 	middle := line.Bounds.Y + line.Bounds.Height/2
-	return b.Y < middle-1.5 && b.bottom() > middle+1.5
+	at := sort.Search(len(rows), func(i int) bool { return rows[i].bottom() > middle+1.5 })
+	return at < len(rows) && rows[at].Y < middle-1.5
 }
 
 // division is sections with lines between, before or after them.
@@ -427,18 +440,19 @@ func (in *inferrer) connected(parts []*Part) *Part {
 			rows[len(rows)-1] = append(rows[len(rows)-1], row...)
 		}
 	}
-	if len(rows) < 2 || slices.ContainsFunc(rows, func(row []*Part) bool { return len(row) < 2 }) {
+	if len(rows) < 2 || len(lines) > len(rows) || slices.ContainsFunc(rows, func(row []*Part) bool { return len(row) < 2 }) {
 		return nil
 	}
 	after := make([]*Part, len(rows)) // the piece of line after each mark
 	for _, l := range lines {
 		placed := false
-		for i, m := range marks {
+		// The mark it comes after is the last that begins above it.
+		if i := sort.Search(len(marks), func(i int) bool { return marks[i].Bounds.Y >= l.Bounds.Y }) - 1; i >= 0 {
 			next := math.Inf(1)
 			if i+1 < len(marks) {
 				next = marks[i+1].Bounds.Y
 			}
-			if l.Bounds.Y >= m.Bounds.bottom()-tolerance && l.Bounds.bottom() <= next+tolerance && l.Bounds.Y < next {
+			if l.Bounds.Y >= marks[i].Bounds.bottom()-tolerance && l.Bounds.bottom() <= next+tolerance {
 				placed = after[i] == nil
 				after[i] = l
 			}

@@ -252,16 +252,15 @@ func (m *matrix) tiny() bool {
 // numeric tells whether all but the first cell of a column are numbers.
 func (m *matrix) numeric(k int) bool {
 	count, numbers := 0, 0
-	for i := 1; i < len(m.rows); i++ {
-		for j := range m.rows[i] {
-			if c := &m.rows[i][j]; c.column == k {
-				count++
-				if p := c.parts[0]; p.Text && p.layer != nil && p.layer.Text != nil && isNumber(p.layer.Text.Content) {
-					numbers++
-				}
-			}
+	m.each(k, func(c *cell) {
+		if c.row == 0 {
+			return
 		}
-	}
+		count++
+		if p := c.parts[0]; p.Text && p.layer != nil && p.layer.Text != nil && isNumber(p.layer.Text.Content) {
+			numbers++
+		}
+	})
 	return count > 0 && numbers == count
 }
 
