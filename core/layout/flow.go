@@ -84,8 +84,8 @@ func (d *layerOfPart) set(p, parent *Part) *design.Layer {
 	l.Name, l.Children, l.Flow, l.Place = p.Name, nil, nil, nil
 	l.Bounds = design.Rect{X: p.Bounds.X, Y: p.Bounds.Y, Width: p.Bounds.Width, Height: p.Bounds.Height}
 	if parent != nil {
-		l.Bounds.X -= parent.Bounds.X
-		l.Bounds.Y -= parent.Bounds.Y
+		l.Bounds.X = round(l.Bounds.X - parent.Bounds.X)
+		l.Bounds.Y = round(l.Bounds.Y - parent.Bounds.Y)
 	}
 	l.Sizing = design.Sizing{Width: p.Width, Height: p.Height}
 	d.setLines(p)

@@ -220,7 +220,10 @@ func Infer(root *design.Layer, o InferOptions) (*Inference, problem.List) {
 		tree.walk(func(p *Part) { p.wanted = o.Readings[p.Key()] })
 	}
 	arrange(tree)
-	tree.walk(func(p *Part) { p.onScale(o.Scale) })
+	tree.walk(func(p *Part) {
+		p.onScale(o.Scale)
+		p.Bounds = p.Bounds.rounded()
+	})
 	out := &Inference{Root: tree}
 	out.prove()
 	for _, name := range in.covering {
@@ -308,6 +311,8 @@ func (in *inferrer) part() *Part {
 func (r Rect) right() float64  { return r.X + r.Width }
 func (r Rect) bottom() float64 { return r.Y + r.Height }
 func (r Rect) area() float64   { return r.Width * r.Height }
+
+func (r Rect) rounded() Rect { return Rect{round(r.X), round(r.Y), round(r.Width), round(r.Height)} }
 
 func (r Rect) join(o Rect) Rect {
 	x, y := min(r.X, o.X), min(r.Y, o.Y)

@@ -394,8 +394,13 @@ func TestWhatIsReadHasNoNoise(t *testing.T) {
 		got, found := Infer(root, InferOptions{})
 		require.NotNil(t, got, found)
 		got.Root.walk(func(p *Part) {
-			for _, v := range []float64{p.Gap, p.Across, p.Padding.Top, p.Padding.Right, p.Padding.Bottom, p.Padding.Left} {
+			for _, v := range []float64{p.Gap, p.Across, p.Padding.Top, p.Padding.Right, p.Padding.Bottom, p.Padding.Left, p.Bounds.X, p.Bounds.Y, p.Bounds.Width, p.Bounds.Height} {
 				assert.Equal(t, round(v), v, "%s of %s", p.Kind, p.Name)
+			}
+		})
+		got.Drawing().Walk(func(l *design.Layer, _, _ float64) {
+			for _, v := range []float64{l.Bounds.X, l.Bounds.Y, l.Bounds.Width, l.Bounds.Height} {
+				assert.Equal(t, round(v), v, "%s", l.Name)
 			}
 		})
 	}
