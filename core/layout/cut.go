@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 )
 
 // read finds the structure of parts: a background around the rest, lines cut
@@ -64,7 +65,7 @@ func (in *inferrer) loose(parts []*Part, level int) *Part {
 			}
 		case kind == Stack:
 			rowsFirst = true
-		case kind != "" && (wanted == "" || wanted == kind):
+		case kind != "" && (!restructures(wanted) || wanted == kind):
 			p := in.lines(kind, m)
 			p.Others = append(p.Others, Reading{Stack, "its rows share " + why, true})
 			if len(columns) > 1 && kind == Grid {
@@ -77,8 +78,14 @@ func (in *inferrer) loose(parts []*Part, level int) *Part {
 			others = append(others, Reading{Grid, why, false})
 		}
 	}
-	if !columnsFirst && wanted == "" && len(rows) > 2 {
+	switch {
+	case restructures(wanted) || columnsFirst:
+	case len(rows) > 2:
+		before := len(rows)
 		rows = in.gridsAmong(rows)
+		rowsFirst = rowsFirst || len(rows) < before && len(rows) > 1
+	case len(rows) == 1 && len(columns) > 2:
+		columns = in.gridsBeside(columns)
 	}
 	var p *Part
 	switch {
@@ -124,6 +131,11 @@ func (in *inferrer) loose(parts []*Part, level int) *Part {
 	return p
 }
 
+// restructures tells whether a chosen reading changes what is in which container, not only how that is spread.
+func restructures(reading string) bool {
+	return slices.Contains([]string{Stack, Row, Grid, Wrap, Overlay}, reading) || strings.HasSuffix(reading, withoutInner)
+}
+
 // gridsAmong joins rows that follow one another and are a grid, below a heading or above a row of buttons.
 func (in *inferrer) gridsAmong(rows [][]*Part) [][]*Part {
 	var out [][]*Part
@@ -140,6 +152,29 @@ func (in *inferrer) gridsAmong(rows [][]*Part) [][]*Part {
 		}
 		out = append(out, run...)
 		from = to
+	}
+	return out
+}
+
+// gridsBeside joins columns that follow one another and are a grid, beside something as high as all of it.
+func (in *inferrer) gridsBeside(columns [][]*Part) [][]*Part {
+	var out [][]*Part
+	for from := 0; from < len(columns); {
+		to := from
+		for to < len(columns) && len(columns[to]) > 1 && len(cut(columns[to], 1)) > 1 {
+			to++
+		}
+		run := columns[from:max(to, from+1)]
+		if len(run) > 1 && len(run) < len(columns) {
+			all := slices.Concat(run...)
+			if rows := cut(all, 1); len(rows) > 1 {
+				if kind, _, _ := in.matrix(rows); kind == Grid {
+					run = [][]*Part{all}
+				}
+			}
+		}
+		out = append(out, run...)
+		from = max(to, from+1)
 	}
 	return out
 }

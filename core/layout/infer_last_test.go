@@ -48,6 +48,41 @@ func lastScreens() []drawn {
 		}))
 	add("where to send it", "stack(stack(l0, stack(v0)), row(stack(l1, stack(v1)), stack(l2, stack(v2))), row(Tick, same))", "^l0.gap=4; ^v0.width=fill; ^^l1.gap=16; ^^l0.gap=20; ^Tick.gap=8",
 		"t l0 0 0 48 16\ns F0 0 20 480 40\nt v0 12 30 120 20\nt l1 0 80 28 16\ns F1 0 100 120 40\nt v1 12 110 44 20\nt l2 136 80 30 16\ns F2 136 100 344 40\nt v2 148 110 90 20\ni Tick 0 160 20 20\nt same 28 160 160 20")
+	add("week in figures", "stack(row(title, row(stack(day), stack(week))), row(stack(k0, v0, c0), stack(k1, v1, c1), stack(k2, v2, c2)))", "^title.distribute=space-between; ^k0.padding.left=20; ^^k0.gap=16; ^k0.gap=8; ^k0.width=fill; ^^day.gap=8",
+		"t title 0 6 140 28\np Day 742 0 56 40\nt day 754 10 32 20\np Week 806 0 72 40\nt week 822 10 40 20", each(3, func(i int) string {
+			x := 298 * i
+			return f("s Tile%d %d 64 282 128\nt k%d %d 84 %d 16\nt v%d %d 108 %d 36\nt c%d %d 152 %d 16", i, x, i, x+20, 70+i*11, i, x+20, 90-i*14, i, x+20, 50+i*8)
+		}))
+	add("rules to agree to", "stack(title, row(T0, w0), row(T1, w1), row(T2, w2), row(stack(no), stack(yes)))", "^T0.gap=12; ^T0.align=start; ^title.gap=16; ^^no.gap=12",
+		"p Rules 0 0 480 300\nt title 24 24 180 28", each(3, func(i int) string {
+			y := []int{68, 124, 180}[i]
+			return f("i T%d 24 %d 20 20\nt w%d 56 %d 400 40", i, y, i, y)
+		}), "p No 24 236 100 40\nt no 54 246 40 20\np Yes 136 236 120 40\nt yes 170 246 52 20")
+	add("pictures around a large one", "row(Large, grid(A, B, C, D))", "^A.columns=2; ^A.gap=8; ^A.across=8; ^Large.gap=8",
+		"i Large 0 0 400 400\ni A 408 0 196 196\ni B 612 0 196 196\ni C 408 204 196 196\ni D 612 204 196 196")
+	add("table of doings", "grid(h0, h1, h2, a0, stack(a1), a2, b0, stack(b1), b2, c0, stack(c1), c2)", "^a0.columns=3; ^a0.align=center; ^a0.across=16",
+		"t h0 0 0 50 16\nt h1 240 0 40 16\nt h2 400 0 36 16", each(3, func(i int) string {
+			r, y := []string{"a", "b", "c"}[i], 32+40*i
+			w := 60 + i*14
+			return f("t %s0 0 %d %d 20\np Tag%s 240 %d %d 24\nt %s1 250 %d %d 16\nt %s2 400 %d %d 20", r, y+2, 150-i*33, r, y, w, r, y+4, w-20, r, y+2, 70+i*5)
+		}))
+	add("way to a bed", "row(row(home, S0, beds, S1, here), row(Prev, Next))", "^home.gap=8; ^^home.distribute=space-between; ^Prev.gap=4; ^home.align=center",
+		"t home 0 6 40 20\ni S0 48 8 16 16\nt beds 72 6 36 20\ni S1 116 8 16 16\nt here 140 6 60 20\ni Prev 732 0 32 32\ni Next 768 0 32 32")
+	add("newsletter", "stack(title, lead, row(stack(hint), stack(join)))", "^title.align=center; ^title.gap=16; ^^hint.gap=8; ^title.padding.top=48",
+		"p News 0 0 900 252\nt title 300 48 300 40\nt lead 250 104 400 24\np Field 250 144 292 48\nt hint 266 158 120 20\np Join 550 144 100 48\nt join 580 158 40 20")
+	add("lesson in a list", "stack(row(row(P0, stack(t0, row(I0, d0))), L0), row(row(P1, stack(t1, row(I1, d1))), L1))", "^P0.gap=16; ^I0.gap=4; ^L0.distribute=space-between; ^t0.gap=8; ^^L0.gap=16",
+		each(2, func(i int) string {
+			y := 96 * i
+			return f("i P%d 0 %d 120 80\nt t%d 136 %d %d 24\ni I%d 136 %d 16 16\nt d%d 156 %d %d 16\ni L%d 616 %d 24 24", i, y, i, y+16, 180+i*50, i, y+48, i, y+48, 50+i*8, i, y+28)
+		}))
+	add("hours of a shop", "stack(head, grid(d0, h0, d1, h1, d2, h2, d3, h3))", "^d0.across=8; ^head.gap=12",
+		"t head 0 0 100 24", each(4, func(i int) string {
+			return f("t d%d 0 %d %d 20\nt h%d 120 %d %d 20", i, 36+28*i, 60+i*8, i, 36+28*i, 90-i%2*30)
+		}))
+	add("sizes and a number to buy", "stack(name, price, row(stack(s), stack(m), stack(l)), row(row(Less, n, More), stack(buy)))", "^s.width=fixed; ^^s.gap=8; ^Less.gap=12; ^name.gap=16; ^s.align=center",
+		"t name 0 0 220 36\nt price 0 52 80 28\np S 0 96 40 40\nt s 16 106 8 20\np M 48 96 40 40\nt m 61 106 14 20\np L 96 96 40 40\nt l 112 106 8 20\ni Less 0 162 24 24\nt n 36 164 10 20 1\ni More 58 162 24 24\np Buy 200 152 160 44\nt buy 256 164 48 20")
+	add("quiet end of a page", "stack(row(Logo, row(a, b, c, d)), row(right, row(X, Y)))", "^Logo.distribute=space-between; ^Logo.border=bottom; ^a.gap=24; ^right.distribute=space-between; ^X.gap=16",
+		"i Logo 0 0 100 32\nt a 620 6 60 20\nt b 704 6 48 20\nt c 776 6 70 20\nt d 870 6 30 20\np Line 0 56 900 1\nt right 0 83 200 16\ni X 836 79 24 24\ni Y 876 79 24 24")
 	return out
 }
 

@@ -164,6 +164,9 @@ func (m *matrix) table() bool {
 	case differ || numbers && words || m.columnsLookAlike() || m.blank && m.headed():
 		return true
 	}
+	if len(m.columns) == 2 && m.columns[1].from-m.columns[0].to <= gutter { // terms and what they say
+		return true
+	}
 	down, height := m.pitch()
 	return (len(m.rows) > 2 || len(m.columns) == 2) && down >= airy*height
 }
