@@ -16,6 +16,9 @@ func arrange(p *Part) {
 		return
 	}
 	p.Padding, p.Border = paddingOf(p), p.edge()
+	if p.Kind == Stack && p.pad == nil && p.definite(0) {
+		p.padLikePlaces()
+	}
 	if p.Kind == Row && p.pad == nil && p.definite(0) {
 		p.Padding = p.paddingOfPlaces(p.Padding)
 	}

@@ -305,6 +305,12 @@ func (in *inferrer) line(kind string, groups [][]*Part, level int) *Part {
 	// Cut at the widest step between gap sizes, so that nothing is nested deeper
 	// than its gaps tell.
 	limit := widestStep(gaps)
+	for outer := gaps; ; limit = widestStep(outer) { // the gaps between what is grouped are not clearly unlike either
+		outer = slices.DeleteFunc(slices.Clone(outer), func(g float64) bool { return g < limit-1e-9 })
+		if most, least := slices.Max(outer), slices.Min(outer); most-least <= 2*even || most < clearly*least {
+			break
+		}
+	}
 	var children []*Part
 	from := 0
 	for i := range groups {
@@ -335,6 +341,9 @@ func evenly(groups [][]*Part) bool {
 	}
 	return starts || middles
 }
+
+// clearly is how many times as large as another a gap is that tells groups of groups apart: common practice, no source.
+const clearly = 1.5
 
 // widestStep is the smallest of the gaps above the widest step between their sizes.
 func widestStep(gaps []float64) float64 {

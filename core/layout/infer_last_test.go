@@ -83,6 +83,38 @@ func lastScreens() []drawn {
 		"t name 0 0 220 36\nt price 0 52 80 28\np S 0 96 40 40\nt s 16 106 8 20\np M 48 96 40 40\nt m 61 106 14 20\np L 96 96 40 40\nt l 112 106 8 20\ni Less 0 162 24 24\nt n 36 164 10 20 1\ni More 58 162 24 24\np Buy 200 152 160 44\nt buy 256 164 48 20")
 	add("quiet end of a page", "stack(row(Logo, row(a, b, c, d)), row(right, row(X, Y)))", "^Logo.distribute=space-between; ^Logo.border=bottom; ^a.gap=24; ^right.distribute=space-between; ^X.gap=16",
 		"i Logo 0 0 100 32\nt a 620 6 60 20\nt b 704 6 48 20\nt c 776 6 70 20\nt d 870 6 30 20\np Line 0 56 900 1\nt right 0 83 200 16\ni X 836 79 24 24\ni Y 876 79 24 24")
+	add("what somebody wrote", "stack(row(row(stack(w), stack(who, when)), Dots), words, Photo, row(row(I0, n0), row(I1, n1), row(I2, n2)))", "^^w.gap=12; ^I0.gap=6; ^^I0.gap=24; ^Dots.distribute=space-between; Photo.width=fill; ^words.gap=16",
+		"p Post 0 0 480 460\nd Disc 20 20 40 40\nt w 34 30 12 20\nt who 72 21 110 20\nt when 72 43 60 16\ni Dots 436 28 24 24\nt words 20 76 440 60\ni Photo 20 152 440 252\ni I0 20 420 20 20\nt n0 46 420 18 20 12\ni I1 88 420 20 20\nt n1 114 420 10 20 3\ni I2 148 420 20 20\nt n2 174 420 28 20 Share")
+	add("side with somebody at its foot", "row(stack(stack(Logo, stack(row(I0, n0), row(I1, n1))), row(Face, name)), stack(title, text))", "^^I0.gap=12; ^Face.gap=8; ^title.padding.left=40",
+		"p Page 0 0 1000 600\np Side 0 0 220 600\ni Logo 20 20 100 32\ni I0 20 84 20 20\nt n0 52 84 70 20\ni I1 20 116 20 20\nt n1 52 116 90 20\ni Face 20 548 32 32\nt name 60 554 90 20\nt title 260 40 300 40\nt text 260 96 700 120")
+	add("head of a bill", "row(Logo, stack(no, day, due))", "^no.align=end; ^Logo.distribute=space-between; ^no.gap=4; ^Logo.align=start",
+		"p Bill 0 0 640 132\ni Logo 24 24 120 40\nt no 496 24 120 28\nt day 536 56 80 20\nt due 516 80 100 20")
+	add("how it goes", "stack(row(stack(n1), stack(t1, d1)), row(stack(n2), stack(t2, d2)), row(stack(n3), stack(t3, d3)))", "^n1.width=fixed; ^t1.gap=4; ^^n1.gap=16; ^^t1.align=start",
+		each(3, func(i int) string {
+			y := 88 * i
+			return f("d Disc%d 0 %d 32 32\nt n%d 11 %d 10 20 %d\nt t%d 48 %d %d 24\nt d%d 48 %d 320 36", i+1, y, i+1, y+6, i+1, i+1, y, 120+i*20, i+1, y+28)
+		}))
+	add("who we are", "stack(title, split(stack(F0, n0), stack(F1, n1), stack(F2, n2), stack(F3, n3)))", "^title.align=center; ^F0.align=center; ^F0.gap=12",
+		"p Who 0 0 1000 304\nt title 400 40 200 40", each(4, func(i int) string {
+			c := 40 + 115 + 230*i
+			w := []int{70, 96, 60, 84}[i]
+			return f("d F%d %d 112 100 100\nt n%d %d 224 %d 24", i, c-50, i, c-w/2, w)
+		}))
+	add("picture with small ones below", "stack(Large, row(A, B, C, D))", "^A.gap=8; ^Large.gap=8",
+		"i Large 0 0 424 300\ni A 0 308 100 72\ni B 108 308 100 72\ni C 216 308 100 72\ni D 324 308 100 72")
+	add("talks not read", "stack(row(row(stack(a), stack(n0, l0)), stack(t0, stack(c0))), row(row(stack(b), stack(n1, l1)), stack(t1, stack(c1))))", "^a.width=fixed; ^t0.align=end; ^^^a.distribute=space-between; ^c0.width=fixed",
+		each(2, func(i int) string {
+			y := 16 + 68*i
+			l := []string{"a", "b"}[i]
+			return f("d Disc%d 16 %d 48 48\nt %s 34 %d 12 24\nt n%d 76 %d %d 20\nt l%d 76 %d %d 18\nt t%d %d %d %d 16\nd Count%d 340 %d 20 20\nt c%d 346 %d 8 16 %d", i, y, l, y+12, i, y+3, 100+i*20, i, y+27, 180-i*40, i, 360-36-i*6, y+2, 36+i*6, i, y+26, i, y+28, i+1)
+		}))
+	add("for and against", "split(stack(h0, row(C0, a0), row(C1, a1), row(C2, a2)), stack(h1, row(D0, b0), row(D1, b1), row(D2, b2)))", "^C0.gap=8; ^h0.gap=16; ^^h0.gap=32; ^^h0.padding.left=24",
+		"p Both 0 0 720 204\nt h0 24 24 60 28\nt h1 376 24 90 28", each(3, func(i int) string {
+			y := 68 + 36*i
+			return f("i C%d 24 %d 20 20\nt a%d 52 %d %d 20\ni D%d 376 %d 20 20\nt b%d 404 %d %d 20", i, y, i, y, 200-i*30, i, y, i, y, 150+i*24)
+		}))
+	add("bar with places that open", "row(row(Logo, row(row(a, Va), row(b, Vb), c)), stack(join))", "^a.gap=4; ^^a.gap=24; ^join.padding.left=16; ^^^Va.gap=40",
+		"p Bar 0 0 1100 64\ni Logo 24 16 100 32\nt a 164 22 60 20\ni Va 228 24 16 16\nt b 268 22 48 20\ni Vb 320 24 16 16\nt c 360 22 52 20\np Join 996 12 80 40\nt join 1012 22 48 20")
 	return out
 }
 

@@ -105,6 +105,24 @@ func (p *Part) paddingOfPlaces(padding Sides) Sides {
 	return padding
 }
 
+// padLikePlaces gives a box the padding at its sides that it has above, where that leaves a row in it equal places for things that stand in
+// their middles.
+func (p *Part) padLikePlaces() {
+	if p.Layer == "" {
+		return
+	}
+	side := p.Padding.Top
+	inner := Rect{p.Bounds.X + side, 0, p.Bounds.Width - 2*side, 0}
+	for _, c := range p.Children {
+		if c.Kind == Row && c.loose() && len(c.Children) > 2 && !c.solid() && side < p.Padding.Left {
+			if s, by, ok := c.sharing(inner); ok && by == byCenter && s.gap <= tolerance {
+				p.Padding.Left, p.Padding.Right = side, side
+				return
+			}
+		}
+	}
+}
+
 // solid tells whether a child of a row has edges of its own: then those say how wide its column is.
 func (p *Part) solid() bool {
 	return slices.ContainsFunc(p.Children, func(c *Part) bool { return c.Kind == Leaf && !c.Text || c.Layer != "" && c.Kind != Leaf })
