@@ -271,7 +271,7 @@ func widestFlexible(p *Part) *Part {
 func equalPanels(p *Part) []*Part {
 	first := p.Children[0]
 	for _, c := range p.Children {
-		if c.Kind == Leaf || c.Layer == "" || math.Abs(c.Bounds.Width-first.Bounds.Width) > tolerance || c.keepsSize() || p.Gap < 0 {
+		if c.Kind == Leaf || c.Layer == "" || math.Abs(c.Bounds.Width-first.Bounds.Width) > tolerance || c.keepsSize() || p.Gap < 0 || p.Gap > gutter {
 			return nil
 		}
 	}

@@ -277,7 +277,7 @@ func (in *inferrer) dress(paint, inner *Part) *Part {
 
 // frame gives the root the bounds of the drawing.
 func (in *inferrer) frame(p *Part, bounds Rect) *Part {
-	if p.Kind == Leaf || p.Layer != "" && !p.Bounds.holds(bounds, tolerance) {
+	if p.Kind == Leaf || (p.Layer != "" || p.Kind == Overlay && p.Children[p.base].Layer != "") && !p.Bounds.holds(bounds, tolerance) {
 		p = in.container(Stack, []*Part{p})
 	}
 	p.Bounds = p.Bounds.join(bounds)

@@ -115,6 +115,40 @@ func lastScreens() []drawn {
 		}))
 	add("bar with places that open", "row(row(Logo, row(row(a, Va), row(b, Vb), c)), stack(join))", "^a.gap=4; ^^a.gap=24; ^join.padding.left=16; ^^^Va.gap=40",
 		"p Bar 0 0 1100 64\ni Logo 24 16 100 32\nt a 164 22 60 20\ni Va 228 24 16 16\nt b 268 22 48 20\ni Vb 320 24 16 16\nt c 360 22 52 20\np Join 996 12 80 40\nt join 1012 22 48 20")
+	add("beds in a list with a picture at the right", "stack(row(stack(t0, n0), P0), row(stack(t1, n1), P1), row(stack(t2, n2), P2))", "^P0.distribute=space-between; ^P0.border=bottom; ^t0.gap=4; ^P1.padding.top=16",
+		each(3, func(i int) string {
+			y := 97 * i
+			l := f("t t%d 0 %d %d 24\nt n%d 0 %d %d 20\ni P%d 440 %d 64 64", i, y+24, 160+i*30, i, y+52, 240-i*50, i, y+16)
+			if i < 2 {
+				l += f("\np L%d 0 %d 504 1", i, y+96)
+			}
+			return l
+		}))
+	add("weather in one line", "row(row(Sun, warm, stack(place, sky)), row(stack(High, a), stack(Low, b)))", "^warm.gap=16; ^place.gap=2; ^warm.align=center; ^High.gap=4; ^^High.gap=16",
+		"i Sun 0 0 48 48\nt warm 64 4 60 40\nt place 140 3 90 22\nt sky 140 27 70 18\ni High 330 4 20 20\nt a 330 28 20 16 9°\ni Low 366 4 20 20\nt b 366 28 20 16 2°")
+	add("two ways to pay", "stack(title, split(stack(Card, c), stack(Bank, k)), stack(l0, stack(v0)), split(stack(l1, stack(v1)), stack(l2, stack(v2))), stack(pay))", "^Card.gap=8; ^Card.align=center; ^^Card.gap=16; ^pay.width=fill; ^v1.width=fill; ^title.gap=24",
+		"p Pay 0 0 400 460\nt title 32 32 160 32\ns A 32 88 160 84\ni Card 96 104 32 24\nt c 92 136 40 20\ns B 208 88 160 84\ni Bank 272 104 32 24\nt k 268 136 40 20\nt l0 32 196 80 16\ns F0 32 218 336 44\nt v0 44 230 140 20\nt l1 32 286 50 16\ns F1 32 308 160 44\nt v1 44 320 60 20\nt l2 208 286 30 16\ns F2 208 308 160 44\nt v2 220 320 30 20\np Go 32 376 336 48\nt pay 180 390 40 20")
+	add("one of many questions", "stack(stack(row(n, left), stack(Fill)), q, stack(row(R0, a0), row(R1, a1), row(R2, a2)), row(stack(back), stack(next)))", "^R0.gap=12; ^^R0.gap=12; ^^^R0.gap=32; ^^back.distribute=space-between; ^n.distribute=space-between",
+		"t n 0 0 80 20\nt left 440 0 60 20\np Track 0 32 500 4\np Fill 0 32 200 4\nt q 0 68 420 36", each(3, func(i int) string {
+			y := 136 + 60*i
+			return f("s Way%d 0 %d 500 48\ni R%d 16 %d 20 20\nt a%d 48 %d %d 20", i, y, i, y+14, i, y+14, 180-i*40)
+		}), "p Back 0 336 90 40\nt back 24 346 42 20\np Next 410 336 90 40\nt next 434 346 42 20")
+	add("people in a table with lines", "grid(stack(row(A0, n0)), stack(m0), stack(stack(s0)), stack(row(A1, n1)), stack(m1), stack(stack(s1)), stack(row(A2, n2)), stack(m2), stack(stack(s2)))", "^A0.gap=12; ^m0.border=bottom; ^m1.padding.top=16; ^^m0.columns=3",
+		each(3, func(i int) string {
+			y := 65 * i
+			w := 64 + 12*i
+			l := f("d A%d 0 %d 32 32\nt n%d 44 %d %d 20\nt m%d 280 %d %d 20\np Tag%d 560 %d %d 24\nt s%d 572 %d %d 16", i, y+16, i, y+22, 90+i*20, i, y+22, 170-i*20, i, y+20, w, i, y+24, w-24)
+			if i < 2 {
+				l += f("\np L%d 0 %d 720 1", i, y+64)
+			}
+			return l
+		}))
+	add("card with a number in its corner", "stack(overlay(stack(Icon, title, note), stack(n)))", "^n.pin=right top; ^n.width=fixed; ^Icon.gap=12; ^Icon.padding.left=24",
+		"p Card 0 0 240 172\ni Icon 24 24 40 40\nt title 24 76 120 24\nt note 24 112 160 36\nd Count 224 -12 28 28\nt n 234 -8 8 20 3")
+	add("plain words in two columns", "stack(title, split(p0, p1))", "^title.gap=24; ^p0.gap=40; p0.width=fill",
+		"t title 0 0 300 44\nt p0 0 68 380 200\nt p1 420 68 380 180")
+	add("hours beside a map", "split(stack(title, place, grid(d0, h0, d1, h1, d2, h2), stack(go)), Map)", "^d0.across=8; ^title.gap=16; ^title.padding.left=32; ^go.width=content; Map.height=fixed",
+		"p Both 0 0 960 360\nt title 32 32 200 36\nt place 32 84 240 24\nt d0 32 124 70 20\nt h0 142 124 90 20\nt d1 32 152 60 20\nt h1 142 152 70 20\nt d2 32 180 84 20\nt h2 142 180 90 20\np Go 32 216 140 44\nt go 56 228 92 20\ni Map 480 0 480 360")
 	return out
 }
 

@@ -35,6 +35,10 @@ func TestRulesOfReading(t *testing.T) {
 			each(4, func(i int) string { return f("t d%d %d 0 %d 20", i, 112*i+50-15-i, 30+2*i) }) +
 				"\np Box0 0 32 100 60\ni E0 40 50 20 24\np Box1 112 32 100 60\ni E1 152 50 20 24\np Box2 0 104 100 60\ni E2 40 122 20 24\np Box3 336 104 100 60\ni E3 376 122 20 24\np Box4 224 176 100 60\ni E4 264 194 20 24",
 			"grid(d0, d1, d2, d3, stack(E0), stack(E1), stack(E2), stack(E3), stack(E4))", "Box2.column=1; Box3.column=4; Box4.column=3"},
+		{"two buttons at both ends are no equal columns",
+			"p Card 0 0 600 120\nt words 24 24 552 24\np Back 24 64 100 32\nt back 50 70 48 20\np Next 476 64 100 32\nt next 502 70 48 20", "stack(words, row(stack(back), stack(next)))", "^^back.distribute=space-between; ^back.width=content"},
+		{"a badge over a box that is all there is",
+			"p Card 0 12 200 100\nt title 20 32 100 24\nd Count 186 0 28 28", "stack(overlay(stack(title), Count))", "Count.pin=right top"},
 		{"a row of headings keeps its own distance from the line",
 			each(3, func(i int) string {
 				r, y := []string{"h", "a", "b"}[i], []int{0, 41, 86}[i]
