@@ -3,6 +3,7 @@ package layout
 import (
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 
 	"cobrik/core/css"
@@ -47,20 +48,20 @@ func arrangeGrid(p *Part) {
 			c.Width = Fill
 			continue
 		}
-		off := map[string]float64{byStart: math.Abs(c.Bounds.X - left), byCenter: math.Abs(c.Bounds.X+c.Bounds.right()-left-right) / 2, byEnd: math.Abs(c.Bounds.right() - right)}
+		track := Rect{X: left, Width: right - left}
 		usual := byStart
 		if by := p.by[c.column]; by == byCenter || by == byEnd {
 			usual = by
 		}
 		for _, how := range []string{usual, byStart, byCenter, byEnd} {
-			if off[how] <= tolerance {
+			if beside(c.Bounds, track, 0, how) <= tolerance {
 				if c.Self = how; how == byStart {
 					c.Self = ""
 				}
 				break
 			}
 		}
-		if c.Self == "" && off[byStart] > tolerance {
+		if c.Self == "" && beside(c.Bounds, track, 0, byStart) > tolerance {
 			c.shift(0, whole(c.Bounds.X-left))
 		}
 	}
@@ -122,13 +123,13 @@ func (p *Part) tracksOf(inner Rect) (from, to []float64) {
 		boxes[j] = Rect{starts[j], 0, ends[j] - starts[j], 0}
 	}
 	if s, ok := dividing(boxes, func(j int) string { return p.by[j] }, inner, true); ok && p.definite(0) {
-		p.Gap, p.tracks = s.gap, ""
+		p.Gap = s.gap
 		from, to = make([]float64, n), make([]float64, n)
 		for j := range n {
 			from[j] = inner.X + float64(j)*(s.width+s.gap)
 			to[j] = from[j] + s.width
 		}
-		p.tracks = "repeat(" + number(float64(n)) + ", minmax(0, 1fr))"
+		p.tracks = "repeat(" + strconv.Itoa(n) + ", minmax(0, 1fr))"
 		return from, to
 	}
 	var gaps []float64

@@ -72,7 +72,10 @@ func (in *Inference) prove() {
 // edges are from where they were solved.
 func (in *Inference) solved(visit func(p *Part, off Sides)) problem.List {
 	v := provers.Get().(*prover)
-	defer provers.Put(v)
+	defer func() {
+		clear(v.parts) // what was proved is not kept with the memory
+		provers.Put(v)
+	}()
 	o := Options{Width: in.Root.Bounds.Width, Height: 800}
 	v.start(o)
 	v.add(in.Root, nil, v.tree.nodes[0], 0, among{})

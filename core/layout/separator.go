@@ -37,20 +37,25 @@ func lineOver(l *design.Layer) (colour string, ok bool) {
 	return "", false
 }
 
-// divided reads parts that lines from side to side divide: a line is the border of what stands before it. nil
-// where no line does.
-func (in *inferrer) divided(parts []*Part) *Part {
-	if !slices.ContainsFunc(parts, func(p *Part) bool { return p.thin(0) }) {
-		return nil
+// linesAmong tells the lines along an axis from the rest; without any, there is no rest either.
+func linesAmong(parts []*Part, axis int) (lines, rest []*Part) {
+	if !slices.ContainsFunc(parts, func(p *Part) bool { return p.thin(axis) }) {
+		return nil, nil
 	}
-	var lines, rest []*Part
 	for _, p := range parts {
-		if p.thin(0) {
+		if p.thin(axis) {
 			lines = append(lines, p)
 		} else {
 			rest = append(rest, p)
 		}
 	}
+	return lines, rest
+}
+
+// divided reads parts that lines from side to side divide: a line is the border of what stands before it. nil
+// where no line does.
+func (in *inferrer) divided(parts []*Part) *Part {
+	lines, rest := linesAmong(parts, 0)
 	if len(lines) == 0 || len(rest) == 0 {
 		return nil
 	}
@@ -87,9 +92,9 @@ func (in *inferrer) divided(parts []*Part) *Part {
 	}
 	slices.SortFunc(across, func(a, b *Part) int { return cmp.Compare(a.Bounds.Y, b.Bounds.Y) })
 	sections := make([][][]*Part, len(across)+1)
+	i := 0
 	for _, row := range rows {
 		b := boundsOf(row)
-		i := 0
 		for i < len(across) && b.Y+b.Height/2 > across[i].Bounds.Y+across[i].Bounds.Height/2 {
 			i++
 		}
@@ -406,21 +411,14 @@ const largestMark = 64
 // connected reads rows whose marks a line connects, downwards: a piece of line belongs to the mark above it, a line
 // through all marks is pinned behind them. nil where no line does.
 func (in *inferrer) connected(parts []*Part) *Part {
-	if !slices.ContainsFunc(parts, func(p *Part) bool { return p.thin(1) }) {
-		return nil
-	}
-	var lines, rest []*Part
-	for _, p := range parts {
-		if p.thin(1) {
-			lines = append(lines, p)
-		} else {
-			rest = append(rest, p)
-		}
-	}
+	lines, rest := linesAmong(parts, 1)
 	if len(lines) == 0 || len(rest) < 2 {
 		return nil
 	}
 	middle := lines[0].Bounds.X + lines[0].Bounds.Width/2
+	if slices.ContainsFunc(lines, func(l *Part) bool { return math.Abs(l.Bounds.X+l.Bounds.Width/2-middle) > tolerance }) {
+		return nil
+	}
 	var rows [][]*Part // each begins with the mark
 	var marks []*Part
 	for _, row := range cut(rest, 1) {
@@ -474,16 +472,12 @@ func (in *inferrer) connected(parts []*Part) *Part {
 	var children []*Part
 	for i, row := range rows {
 		p := in.read(row)
-		if after[i] != nil {
-			p = in.marked(p, marks[i], after[i], func() float64 {
-				if i+1 < len(rows) {
-					return boundsOf(rows[i+1]).Y
-				}
-				return after[i].Bounds.bottom()
-			}())
-		}
-		if p == nil {
-			return nil
+		if line := after[i]; line != nil {
+			bottom := line.Bounds.bottom()
+			if i+1 < len(rows) {
+				bottom = boundsOf(rows[i+1]).Y
+			}
+			p = in.marked(p, marks[i], line, bottom)
 		}
 		children = append(children, p)
 	}
@@ -500,14 +494,12 @@ func (in *inferrer) behind(line *Part, rest []*Part) *Part {
 	return p
 }
 
-// marked gives a row's mark the piece of line below it. The row reaches down to where the next begins.
+// marked gives a row's mark the piece of line below it. The row reaches down to where the next begins. Over what is no row with
+// the mark in it the line is pinned.
 func (in *inferrer) marked(row, mark, line *Part, bottom float64) *Part {
-	if row.Kind != Row || row.Layer != "" || line.Bounds.bottom() > bottom+tolerance {
-		return nil
-	}
 	at := slices.IndexFunc(row.Children, func(c *Part) bool { return c == mark || c.Layer != "" && c.Layer == mark.Layer })
-	if at < 0 {
-		return nil
+	if at < 0 || row.Kind != Row || row.Layer != "" || line.Bounds.bottom() > bottom+tolerance {
+		return in.over(row, [][]*Part{{line}})
 	}
 	for i, c := range row.Children {
 		inner := c

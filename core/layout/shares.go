@@ -18,7 +18,13 @@ func dividing(boxes []Rect, by func(i int) string, inner Rect, wider bool) (shar
 	// room: anchor = i pitch + f (room - (n-1) pitch), f being 0, a half or 1.
 	of := func(i int) (anchor, factor float64) {
 		b := boxes[i]
-		f := map[string]float64{byStart: 0, byBoth: 0, byCenter: 0.5, byEnd: 1}[by(i)]
+		f := 0.0
+		switch by(i) {
+		case byCenter:
+			f = 0.5
+		case byEnd:
+			f = 1
+		}
 		return b.X + f*b.Width - inner.X - f*inner.Width, float64(i) - f*(n-1)
 	}
 	var up, down float64
