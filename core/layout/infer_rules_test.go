@@ -50,9 +50,9 @@ func TestRulesOfReading(t *testing.T) {
 				return l
 			}), "grid(stack(h0), stack(h1), stack(h2), stack(a0), stack(a1), stack(a2), stack(b0), stack(b1), stack(b2))", "^h0.padding.bottom=14; ^a0.padding.bottom=12; ^a0.padding.top=12"},
 		{"a line that stands elsewhere is no piece of a time line",
-			"d M0 0 0 16 16\nt t0 28 0 120 16\nd M1 0 60 16 16\nt t1 28 60 140 16\np L0 7 20 2 36\np Bar 240 18 2 40", "", "whole"},
+			"d M0 0 0 16 16\nt t0 28 0 120 16\nd M1 0 60 16 16\nt t1 28 60 140 16\np L0 7 20 2 36\np Bar 240 80 2 40", "", "whole"},
 		{"pieces of line beside what is no row are pinned",
-			"p P0 0 0 300 50\nd M0 8 10 16 16\nt t0 40 10 120 16\np P1 0 90 300 50\nd M1 8 100 16 16\nt t1 40 100 140 16\np L0 15 52 2 36", "", "whole"},
+			"p P0 0 0 300 50\nd M0 8 10 16 16\nt t0 40 10 120 16\np P1 0 90 300 50\nd M1 8 100 16 16\nt t1 40 100 140 16\nt z 320 100 40 16\np L0 15 52 2 36", "", "whole"},
 		{"what follows a time line is no entry of it",
 			each(3, func(i int) string {
 				l := f("d M%d 0 %d 16 16\nt t%d 28 %d 120 16", i, 60*i, i, 60*i)
