@@ -45,7 +45,7 @@ func newImporter(file string, text []byte, fonts *font.Library) (*importer, *etr
 		return nil, nil, failed(file, "svg-root", "an SVG file was expected", "the root element is no svg")
 	}
 	i := &importer{
-		file: file, fonts: fonts, root: root, byID: map[string]*etree.Element{}, taken: map[string]int{}, families: map[*etree.Element]*symbolFamily{},
+		file: file, fonts: fonts, root: root, byID: map[string]*etree.Element{}, taken: map[string]bool{}, tried: map[string]int{}, reserved: map[string]bool{}, families: map[*etree.Element]*symbolFamily{},
 		said: map[string]bool{}, own: map[*etree.Element]map[string]string{}, assets: map[string]string{}, pictured: map[*Layer]bool{}, read: map[*etree.Element]*readPicture{}, gradients: map[*etree.Element]svgGradient{}, outlines: map[outlineKey]*outline{},
 	}
 	i.index(root)
@@ -124,6 +124,7 @@ func checkXML(text []byte) error {
 func (i *importer) index(e *etree.Element) {
 	if id := e.SelectAttrValue("id", ""); id != "" && i.byID[id] == nil {
 		i.byID[id] = e
+		i.reserved[identifierOf(id, "")] = true
 	}
 	if e.Tag == "style" {
 		i.styleSheet(e)

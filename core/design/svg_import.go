@@ -61,7 +61,9 @@ type importer struct {
 	own      map[*etree.Element]map[string]string // what elements say of their style
 	families map[*etree.Element]*symbolFamily
 	list     []*Family
-	taken    map[string]int // ids given, with the last number tried for each
+	taken    map[string]bool // ids given
+	tried    map[string]int  // the last number tried for each
+	reserved map[string]bool // ids that elements have
 	said     map[string]bool
 	using    []*etree.Element
 	page     [2]float64 // px
@@ -234,15 +236,24 @@ func identifierOf(text, otherwise string) string {
 	return id
 }
 
-// id makes an id nobody has.
+// idOf gives an element's own id, as far as ids of layers may be so, to its first layer.
+func (i *importer) idOf(e *etree.Element, otherwise string) string {
+	if own := identifierOf(e.SelectAttrValue("id", ""), ""); own != "" {
+		delete(i.reserved, own)
+		return i.id(own)
+	}
+	return i.id(otherwise)
+}
+
+// id makes an id nobody has, nor is to have.
 func (i *importer) id(wanted string) string {
 	base := identifierOf(wanted, "layer")
 	id := base
-	for i.taken[id] > 0 {
-		i.taken[base]++
-		id = fmt.Sprintf("%s-%d", base, i.taken[base])
+	for i.taken[id] || i.reserved[id] {
+		i.tried[base] = max(i.tried[base], 1) + 1
+		id = fmt.Sprintf("%s-%d", base, i.tried[base])
 	}
-	i.taken[id]++
+	i.taken[id] = true
 	return id
 }
 
@@ -315,7 +326,7 @@ func (i *importer) element(e *etree.Element, parent *scope) *Layer {
 		return nil
 	}
 	if l.ID == "" {
-		l.ID = i.id(e.SelectAttrValue("id", e.Tag))
+		l.ID = i.idOf(e, e.Tag)
 	}
 	if l.Name == "" {
 		l.Name = nameOf(e, strings.ToUpper(e.Tag[:1])+e.Tag[1:])

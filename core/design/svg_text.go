@@ -330,7 +330,7 @@ func (i *importer) text(e *etree.Element, parent, at *scope) *Layer {
 		return layers[0]
 	}
 	for _, l := range layers {
-		l.ID = i.id(e.SelectAttrValue("id", "text"))
+		l.ID = i.idOf(e, "text")
 	}
 	out := group(layers)
 	out.Name = nameOf(e, layers[0].Name)

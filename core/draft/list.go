@@ -128,7 +128,7 @@ func alikeRun(list []*design.Layer) (from, to int, ok bool) {
 
 // alikeItems tells whether two layers may be items of one list: one role by their names, and one
 // shape.
-func alikeItems(a, b *design.Layer) bool { return role(a) == role(b) && sameShape(a, b) }
+func alikeItems(a, b *design.Layer) bool { return Role(a) == Role(b) && sameShape(a, b) }
 
 var numbered = regexp.MustCompile(`[\s_.#-]*\d+$`)
 
@@ -142,9 +142,9 @@ func standAlike(around *design.Layer, items []*design.Layer) bool {
 	return !slices.ContainsFunc(items[1:], func(c *design.Layer) bool { return !maps.Equal(layout.LayerStyle(c, around), want) })
 }
 
-// role is what a layer's name says it is for: its name without a number; nothing where it has
+// Role is what a layer's name says it is for: its name without a number; nothing where it has
 // the name that a drawing program gave it, or that of its own text.
-func role(l *design.Layer) string {
+func Role(l *design.Layer) string {
 	if l.HasDefaultName() || firstText(l) == l.Name {
 		return ""
 	}
@@ -214,8 +214,8 @@ func grouped(around *design.Layer, items []*design.Layer) *design.Layer {
 	flow := *around.Flow
 	flow.Padding = nil
 	name := "Items"
-	if r := role(items[0]); r != "" {
-		name = plural(r)
+	if r := Role(items[0]); r != "" {
+		name = Plural(r)
 	}
 	b := items[0].Bounds
 	right, bottom := b.X+b.Width, b.Y+b.Height
@@ -240,7 +240,8 @@ func grouped(around *design.Layer, items []*design.Layer) *design.Layer {
 	return out
 }
 
-func plural(word string) string {
+// Plural is a name for several of what a word names.
+func Plural(word string) string {
 	if strings.HasSuffix(word, "s") {
 		return word
 	}
@@ -251,13 +252,13 @@ func plural(word string) string {
 // box, inside. A text that has its own words for a name is the item's label.
 func item(l *design.Layer, navigation bool) *design.Layer {
 	inner := *l
-	if l.Kind == design.Text && role(l) == "" {
+	if l.Kind == design.Text && Role(l) == "" {
 		inner.Name = "Label"
 		if navigation && inner.Link == "" {
 			inner.Link = "#"
 		}
 	}
-	if role(l) != "" {
+	if Role(l) != "" {
 		inner.Name = numbered.ReplaceAllString(l.Name, "")
 	}
 	box := (l.Kind == design.Box || l.Kind == design.Group) && l.Link == ""

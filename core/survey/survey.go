@@ -1,0 +1,139 @@
+package survey
+
+import (
+	"slices"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+)
+
+// Reading is what a survey found in a document.
+type Reading struct {
+	Finds []Find `json:"finds"`
+}
+
+// Read surveys a document: what repeats on its pages and in its families, with the props that tell the copies apart.
+func Read(doc *design.Document, known Known) Reading {
+	o := newOutline(doc)
+	o.known = o.candidates(known)
+	repeated := o.finds(o.classes())
+	out := Reading{Finds: []Find{}}
+	taken := map[string]bool{}
+	for _, f := range doc.Families {
+		taken[contract.ComponentName(f.Name)] = true
+	}
+	ids := map[*found]string{}
+	for _, f := range repeated {
+		pattern := align(f.members, nil)
+		near := nearest(o.drawnTree(pattern.model), o.known)
+		if f.kind == Repeat {
+			if f.family = o.familyOf(pattern.model, near); f.family != nil {
+				f.kind = Copies
+			}
+		}
+		one := o.describe(f, pattern)
+		one.Nearest = near
+		ids[f] = one.ID
+		if f.inside != nil {
+			one.Inside = ids[f.inside]
+		}
+		if f.family == nil {
+			one.Name = contract.Free(one.Name, "", func(n string) bool { return taken[n] })
+			taken[one.Name] = true
+		}
+		out.Finds = append(out.Finds, one)
+	}
+	return out
+}
+
+// describe lays the copies of a find over each other and says how they differ.
+func (o *outline) describe(f *found, pattern *spot) Find {
+	out := Find{Kind: f.kind, Likeness: 1, Members: []Member{}}
+	ids := make([]string, len(f.members))
+	var model *Node
+	for i, s := range f.members {
+		m := Member{ID: s.id(), Box: s.box, Likeness: 1}
+		for _, l := range s.layers() {
+			m.Layers = append(m.Layers, l.ID)
+		}
+		if s.root.page != nil {
+			m.Page = s.root.page.ID
+		} else {
+			m.Family = s.root.family.ID
+		}
+		if s.exact != pattern.model.exact {
+			if model == nil {
+				model = o.tree(pattern.model)
+			}
+			tree := o.tree(s)
+			if edits, ok := Distance(model, tree); ok {
+				m.Likeness, m.Edits = Likeness(model, tree, edits), edits
+			}
+		}
+		out.Likeness = min(out.Likeness, m.Likeness)
+		ids[i] = m.ID
+		out.Members = append(out.Members, m)
+	}
+	out.ID = out.Kind + ":" + ids[0]
+	if out.Props = propose(o.doc, ids, pattern); out.Props == nil {
+		out.Props = []Prop{}
+	}
+	out.Name = o.nameOf(f, pattern)
+	if f.family != nil {
+		out.Family = f.family.ID
+	}
+	return out
+}
+
+// nameOf proposes a component's name: the family's, what most copies are called, or what they show.
+func (o *outline) nameOf(f *found, pattern *spot) string {
+	if f.family != nil {
+		return contract.ComponentName(f.family.Name)
+	}
+	count, best := map[string]int{}, ""
+	for _, s := range f.members {
+		if r := s.role(); r != "" {
+			if count[r]++; count[r] > count[best] {
+				best = r
+			}
+		}
+	}
+	if best != "" && 2*count[best] >= len(f.members) {
+		return contract.ComponentName(best)
+	}
+	m := pattern.model
+	texts, pictures := 0, 0
+	m.walk(func(s *shape) bool {
+		switch s.what {
+		case words:
+			texts++
+		case picture, drawing:
+			pictures++
+		}
+		return true
+	})
+	switch {
+	case m.children == nil && m.what == words:
+		return "Label"
+	case m.children == nil && m.what == drawing && isIcon(m):
+		return "Icon"
+	case m.children == nil && (m.what == drawing || m.what == picture):
+		return "Picture"
+	case m.children == nil:
+		return "Bar"
+	case m.box.Width >= 6*m.box.Height:
+		return "Row"
+	case pictures > 0 && texts > 0 && max(m.box.Width, m.box.Height) > 3*largestIcon, texts > 1:
+		return "Card"
+	}
+	return "Item"
+}
+
+// Find finds one by its id; nil for none.
+func (r *Reading) Find(id string) *Find {
+	i := slices.IndexFunc(r.Finds, func(f Find) bool { return f.ID == id })
+	if i < 0 {
+		return nil
+	}
+	return &r.Finds[i]
+}
