@@ -117,6 +117,31 @@ func correspond(base, other *design.Layer, variant string, found *problem.List) 
 	}
 }
 
+// Unmatched is one place where a variant's layers do not match the default's.
+type Unmatched struct {
+	Layer   string // id of the variant's root
+	Message string
+}
+
+// Unlike lists where the variants of a family do not correspond.
+func Unlike(f *design.Family) (out []Unmatched) {
+	base := f.Default()
+	if base == nil {
+		return nil
+	}
+	for _, v := range f.Variants {
+		if v == base {
+			continue
+		}
+		var found problem.List
+		correspond(base.Root, v.Root, v.ID, &found)
+		for _, p := range found {
+			out = append(out, Unmatched{v.Root.ID, p.Message + "."})
+		}
+	}
+	return out
+}
+
 // LayerOf finds the layer that a part stands for in a variant, and its parent: where
 // the part was drawn, or, when nothing is there any more, the layer of an id it was
 // drawn from. Nil when neither is there.

@@ -56,7 +56,7 @@ func BenchmarkSurvey(b *testing.B) {
 			b.ReportAllocs()
 			finds := 0
 			for b.Loop() {
-				finds = len(survey.Read(doc, survey.Known{}).Finds)
+				finds = len(survey.Read(doc, survey.Options{}).Finds)
 			}
 			b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/float64(decode.Nanoseconds()), "×json")
 			b.ReportMetric(float64(finds), "finds")

@@ -6,13 +6,15 @@ import "cobrik/core/design"
 
 // of what corresponds more than leastCopied has to be the same, and leastFamily how like the structures have to be where they group differently.
 const (
-	leastCopied = 0.5
-	leastFamily = 0.8
+	leastCopied   = 0.5
+	leastFamily   = 0.8
+	leastSameSize = 0.5 // of the outer measures
+	leastSameLook = 0.7
 )
 
 // isCopyOf tells whether a shape is a copy of a drawn variant.
 func isCopyOf(s, variant *shape) bool {
-	if looksAlike(variant, s) < 0.7 {
+	if outside(variant, s) < leastSameSize || looksAlike(variant, s) < leastSameLook {
 		return false
 	}
 	same, all := 0, 0
@@ -40,7 +42,7 @@ func sameThing(a, b *shape) bool {
 	if a.what == words && b.what == words && x.Text.Content == y.Text.Content {
 		return true
 	}
-	return paints(x) && x.Fill == y.Fill && x.Stroke.Widths() == y.Stroke.Widths() && x.Corners() == y.Corners()
+	return (a.what == holder || a.what == block) && paints(x) && x.Fill == y.Fill && x.Stroke.Widths() == y.Stroke.Widths() && x.Corners() == y.Corners()
 }
 
 // familyOf finds the family that something drawn with other groups is a copy of; nil for none.

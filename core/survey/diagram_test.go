@@ -63,7 +63,7 @@ func TestPartsOfAChartAreFound(t *testing.T) {
 		const svg = document.querySelector("#at svg");
 		svg.setAttribute("xmlns", "http://www.w3.org/2000/svg");
 		return new XMLSerializer().serializeToString(svg);`)
-	got := survey.Read(doc, survey.Known{})
+	got := survey.Read(doc, survey.Options{})
 	for _, f := range got.Finds {
 		t.Log(f.ID, f.Kind, len(f.Members), strings.Join(textsOf(doc, f), "|"))
 	}
@@ -83,7 +83,7 @@ func TestBoxesOfADiagramAreFound(t *testing.T) {
 		document.body.append(svg);
 		svg.setAttribute("xmlns", "http://www.w3.org/2000/svg");
 		return new XMLSerializer().serializeToString(svg);`)
-	got := survey.Read(doc, survey.Known{})
+	got := survey.Read(doc, survey.Options{})
 	if boxes := findWith(doc, got, "sow", "plant", "rest", "weed", "again", "reap"); assert.NotNil(t, boxes) {
 		assert.Len(t, textsOf(doc, *boxes), len(boxes.Members), "each holds one word")
 		assert.GreaterOrEqual(t, len(boxes.Members), 6)
@@ -95,7 +95,7 @@ func TestUnlikeThingsAreNoFinds(t *testing.T) {
 	pages := 0
 	for seed := range uint64(120) {
 		doc := makeDocument(seed, 0, noise{rename: seed%2 == 1, jitter: seed%3 == 1}).doc
-		for _, f := range survey.Read(doc, survey.Known{}).Finds {
+		for _, f := range survey.Read(doc, survey.Options{}).Finds {
 			chips := !slices.ContainsFunc(f.Members, func(m survey.Member) bool { return !strings.HasPrefix(m.ID, "tag-") })
 			assert.True(t, chips, "seed %d: %s", seed, f.ID)
 		}

@@ -101,7 +101,7 @@ func TestRepeatsAreFound(t *testing.T) {
 			var wrong []string
 			for seed := range uint64(rounds) {
 				m := makeDocument(seed, 4, c.noise)
-				for _, w := range compareFinds(m, survey.Read(m.doc, survey.Known{}), &s) {
+				for _, w := range compareFinds(m, survey.Read(m.doc, survey.Options{}), &s) {
 					wrong = append(wrong, fmt.Sprintf("seed %d: %s", seed, w))
 				}
 			}

@@ -86,7 +86,7 @@ func TestGalleriesOfPicturesAreFoundWhole(t *testing.T) {
 				for _, l := range doc.Pages[0].Layers {
 					there[l.ID] = strings.HasPrefix(l.ID, "picture-")
 				}
-				got := survey.Read(doc, survey.Known{})
+				got := survey.Read(doc, survey.Options{})
 				i := slices.IndexFunc(got.Finds, func(f survey.Find) bool {
 					n := 0
 					for _, m := range f.Members {

@@ -45,7 +45,7 @@ type candidate struct {
 // mostNear bounds the components that are named, leastNear how like they are.
 const (
 	mostNear  = 3
-	leastNear = 0.34
+	leastNear = 0.5
 )
 
 func (o *outline) candidates(known Known) (out []candidate) {
@@ -201,12 +201,12 @@ func nearest(tree *Node, of []candidate) []Near {
 		for k, n := range counts {
 			common += min(n, c.counts[k])
 		}
-		bounds[i] = bound{i, 2 * float64(common) / float64(nodes+c.nodes)}
+		bounds[i] = bound{i, 2 * float64(common-1) / max(1, float64(nodes+c.nodes-2))} // the root is always there
 	}
 	slices.SortStableFunc(bounds, func(a, b bound) int { return cmp.Compare(b.most, a.most) })
 	names := map[string]bool{}
 	for _, b := range bounds {
-		if b.most < leastNear || len(out) >= mostNear && b.most < out[mostNear-1].Likeness {
+		if b.most <= leastNear || len(out) >= mostNear && b.most < out[mostNear-1].Likeness {
 			break
 		}
 		c := of[b.of]
@@ -215,9 +215,6 @@ func nearest(tree *Node, of []candidate) []Near {
 			continue
 		}
 		n := c.Near
-		if n.Likeness = Likeness(c.tree, tree, edits); n.Likeness < leastNear || nodes < 2 || c.nodes < 2 {
-			continue
-		}
 		n.Missing, n.Extra = []string{}, []string{}
 		for _, e := range edits {
 			if e.From != "" {
@@ -226,6 +223,9 @@ func nearest(tree *Node, of []candidate) []Near {
 			if e.To != "" {
 				n.Extra = append(n.Extra, e.To)
 			}
+		}
+		if n.Likeness = 1 - float64(len(n.Missing)+len(n.Extra))/float64(max(1, nodes+c.nodes-2)); n.Likeness <= leastNear {
+			continue
 		}
 		n.Matches = c.nodes - 1 - len(n.Missing)
 		if key := n.Kind + strings.ToLower(n.Name); !names[key] {

@@ -59,14 +59,16 @@ type root struct {
 
 // outline reads documents into shapes.
 type outline struct {
-	doc    *design.Document
-	labels map[string]label
-	names  []string // of labels
-	sets   map[setting]label
-	seed   maphash.Seed
-	roots  []*root
-	slab   []shape
-	known  []candidate
+	doc      *design.Document
+	labels   map[string]label
+	names    []string // of labels
+	sets     map[setting]label
+	seed     maphash.Seed
+	roots    []*root
+	slab     []shape
+	known    []candidate
+	repeated []*found      // in the order of a reading's finds
+	places   map[string]at // of layers, by id
 }
 
 // setting is how a text is set.

@@ -151,7 +151,7 @@ func TestPropsAreWhatDiffers(t *testing.T) {
 			var wrong []string
 			for seed := range uint64(60) {
 				m := makeDocument(seed, 4, c.noise)
-				for _, f := range survey.Read(m.doc, survey.Known{}).Finds {
+				for _, f := range survey.Read(m.doc, survey.Options{}).Finds {
 					for _, one := range m.truth {
 						ids := map[string]bool{}
 						for _, copied := range one.copies {

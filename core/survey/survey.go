@@ -5,25 +5,40 @@ import (
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
+	"cobrik/core/token"
 )
 
 // Reading is what a survey found in a document.
 type Reading struct {
-	Finds []Find `json:"finds"`
+	Finds    []Find       `json:"finds"`
+	Doubts   []Doubt      `json:"doubts"`
+	Families []FamilyUses `json:"families"`
+	Widths   []Widths     `json:"widths"`
+	Plan     Plan         `json:"plan"`
 }
 
-// Read surveys a document: what repeats on its pages and in its families, with the props that tell the copies apart.
-func Read(doc *design.Document, known Known) Reading {
+// Options say what a document is held against.
+type Options struct {
+	Known   Known
+	Tokens  *token.Set      // nil for none
+	Off     map[string]bool // rules of doubts that are not asked
+	Planned []string        // names of components that no drawing shows yet
+}
+
+// Read surveys a document: what repeats on its pages and in its families, with the props that tell the copies apart and the components they are like; where families are
+// used; which pages draw the same at several widths; what is unclear; what is made of what, in the order in which it can be built.
+func Read(doc *design.Document, options Options) Reading {
 	o := newOutline(doc)
-	o.known = o.candidates(known)
-	repeated := o.finds(o.classes())
+	o.known = o.candidates(options.Known)
+	o.repeated = o.finds(o.classes())
 	out := Reading{Finds: []Find{}}
 	taken := map[string]bool{}
 	for _, f := range doc.Families {
 		taken[contract.ComponentName(f.Name)] = true
 	}
 	ids := map[*found]string{}
-	for _, f := range repeated {
+	kept := o.repeated[:0]
+	for _, f := range o.repeated {
 		pattern := align(f.members, nil)
 		near := nearest(o.drawnTree(pattern.model), o.known)
 		if f.kind == Repeat {
@@ -32,6 +47,13 @@ func Read(doc *design.Document, known Known) Reading {
 			}
 		}
 		one := o.describe(f, pattern)
+		if one.Likeness < leastInFamilies && !slices.ContainsFunc(f.members, func(s *shape) bool { return s.root.page != nil }) {
+			for _, s := range f.members {
+				s.copyOf = nil
+			}
+			continue
+		}
+		kept = append(kept, f)
 		one.Nearest = near
 		ids[f] = one.ID
 		if f.inside != nil {
@@ -43,8 +65,16 @@ func Read(doc *design.Document, known Known) Reading {
 		}
 		out.Finds = append(out.Finds, one)
 	}
+	o.repeated = kept
+	out.Families = o.uses()
+	out.Widths = o.widths()
+	out.Doubts = o.doubts(&out, options.Tokens, options.Off)
+	out.Plan = o.plan(&out, options.Known, options.Planned)
 	return out
 }
+
+// leastInFamilies is how alike copies have to be that are parts of families alone: what families are made of is alike more often than what pages are.
+const leastInFamilies = 0.9
 
 // describe lays the copies of a find over each other and says how they differ.
 func (o *outline) describe(f *found, pattern *spot) Find {
@@ -100,6 +130,9 @@ func (o *outline) nameOf(f *found, pattern *spot) string {
 	}
 	if best != "" && 2*count[best] >= len(f.members) {
 		return contract.ComponentName(best)
+	}
+	if in := f.members[0].root.family; in != nil && !slices.ContainsFunc(f.members, func(s *shape) bool { return s.root.family != in }) {
+		return contract.ComponentName(in.Name + " item")
 	}
 	m := pattern.model
 	texts, pictures := 0, 0
