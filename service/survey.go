@@ -189,7 +189,7 @@ func (s *Service) draft(ctx context.Context, doc *design.Document, o contract.Or
 	var roots []*design.Layer
 	if f := doc.Family(o.Family); f != nil {
 		roots = draft.Roots(f)
-	} else if layer, _ := doc.Layer(o.Layer); layer != nil {
+	} else if layer := draft.Drawing(doc, o); layer != nil {
 		roots = []*design.Layer{layer}
 	}
 	added, components, _, err := s.draftInside(ctx, doc, roots, o.Revision, l, known)

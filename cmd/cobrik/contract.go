@@ -116,7 +116,7 @@ func draftAll(doc *design.Document, origins []contract.Origin, name string, toke
 		var roots []*design.Layer
 		if f := doc.Family(o.Family); f != nil {
 			roots = draft.Roots(f)
-		} else if l, _ := doc.Layer(o.Layer); l != nil {
+		} else if l := draft.Drawing(doc, o); l != nil {
 			roots = []*design.Layer{l}
 		}
 		if len(roots) == 1 && roots[0].Kind == design.Instance {

@@ -57,6 +57,7 @@ type Origin struct {
 	Document string            `json:"document"`
 	Family   string            `json:"family,omitempty"`
 	Layer    string            `json:"layer,omitempty"`
+	With     []string          `json:"with,omitempty"` // ids of layers that are no one's with that one, and are read with it as one drawing
 	Readings map[string]string `json:"readings,omitempty"`
 	Scale    []float64         `json:"scale,omitempty"` // of what was drawn without flow: the lengths its gaps and paddings were read by, px
 	Revision int               `json:"revision"`

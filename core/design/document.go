@@ -402,6 +402,59 @@ func (d *Document) Layer(id string) (*Layer, *Page) {
 	return nil, nil
 }
 
+// Together gives layers of one page, wherever they stand in it, as one group without flow, in the order they are painted; of one layer that. A layer in
+// another of them comes with that. Nil when one of them is not there, or on another page.
+func (d *Document) Together(ids ...string) *Layer {
+	if len(ids) == 1 {
+		l, _ := d.Layer(ids[0])
+		return l
+	}
+	for _, p := range d.Pages {
+		missing := map[string]bool{}
+		for _, id := range ids {
+			missing[id] = true
+		}
+		var children []*Layer
+		var look func(l *Layer, x, y float64, taken bool)
+		look = func(l *Layer, x, y float64, taken bool) {
+			x, y = x+l.Bounds.X, y+l.Bounds.Y
+			if missing[l.ID] {
+				delete(missing, l.ID)
+				if !taken {
+					one := *l
+					one.Bounds.X, one.Bounds.Y = x, y
+					children = append(children, &one)
+				}
+				taken = true
+			}
+			for _, c := range l.Children {
+				look(c, x, y, taken)
+			}
+		}
+		for _, l := range p.Layers {
+			look(l, 0, 0, false)
+		}
+		if len(missing) > 0 || len(children) == 0 {
+			continue
+		}
+		if len(children) == 1 {
+			return children[0]
+		}
+		b := children[0].Bounds
+		right, bottom := b.X+b.Width, b.Y+b.Height
+		for _, c := range children {
+			b.X, b.Y = min(b.X, c.Bounds.X), min(b.Y, c.Bounds.Y)
+			right, bottom = max(right, c.Bounds.X+c.Bounds.Width), max(bottom, c.Bounds.Y+c.Bounds.Height)
+		}
+		for _, c := range children {
+			c.Bounds.X, c.Bounds.Y = c.Bounds.X-b.X, c.Bounds.Y-b.Y
+		}
+		b.Width, b.Height = right-b.X, bottom-b.Y
+		return &Layer{ID: ids[0] + ".together", Name: children[0].Name, Kind: Group, Bounds: b, Children: children}
+	}
+	return nil
+}
+
 // Walk visits a layer and all below it, parents first, with the layer's origin
 // relative to the first layer's outer edge.
 func (l *Layer) Walk(visit func(l *Layer, x, y float64)) {

@@ -6,6 +6,7 @@ import (
 	"maps"
 	"math"
 	"slices"
+	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/css"
@@ -35,9 +36,13 @@ func Source(doc *design.Document, o contract.Origin, fonts *font.Library, compon
 		}
 		return withLists(filling(flowed(flattened(doc, drawnOut(doc, f, fonts, components, &found), &found)))), found
 	}
-	l, _ := doc.Layer(o.Layer)
+	l := Drawing(doc, o)
 	if l == nil {
-		found.Errorf("origin-layer", "", "", "the design holds no layer %q", o.Layer)
+		if len(o.With) > 0 {
+			found.Errorf("origin-layer", "", "", "the design does not hold the layers %s on one page", strings.Join(append([]string{o.Layer}, o.With...), ", "))
+		} else {
+			found.Errorf("origin-layer", "", "", "the design holds no layer %q", o.Layer)
+		}
 		return nil, found
 	}
 	if l.Kind == design.Instance {
@@ -58,6 +63,11 @@ func Source(doc *design.Document, o contract.Origin, fonts *font.Library, compon
 	root.Bounds.X, root.Bounds.Y = 0, 0
 	found = append(found, e.found...)
 	return &design.Family{ID: l.ID, Name: l.Name, Variants: []*design.Variant{{ID: l.ID, Choices: map[string]string{}, Root: root}}}, found
+}
+
+// Drawing finds the layer of a page that an origin names, or the layers that it reads as one; nil where the design does not have them.
+func Drawing(doc *design.Document, o contract.Origin) *design.Layer {
+	return doc.Together(append([]string{o.Layer}, o.With...)...)
 }
 
 // drawnOut puts what uses of other families show into them, in every variant, or in their place
@@ -177,7 +187,7 @@ type Readings struct {
 // part each became; empty for what was drawn with flow.
 func OtherReadings(doc *design.Document, o contract.Origin) map[string]Readings {
 	out := map[string]Readings{}
-	l, _ := doc.Layer(o.Layer)
+	l := Drawing(doc, o)
 	if o.Layer == "" || l == nil || l.Flow != nil || l.Kind == design.Instance {
 		return out
 	}

@@ -203,7 +203,7 @@ func (p *proposer) choices() {
 		explained := false
 		for _, c := range made {
 			if follows(parts, c.parts) && (c.many == len(options) || c.many < len(p.ids)) {
-				p.props[c.prop].Explain = append(p.props[c.prop].Explain, Explained{t.layer, t.property})
+				p.props[c.prop].Explain = append(p.props[c.prop].Explain, p.explained(t))
 				explained = true
 				break
 			}
@@ -219,9 +219,20 @@ func (p *proposer) choices() {
 			return names[parts[i]]
 		})
 		q.Options = names
-		q.Explain = []Explained{{t.layer, t.property}}
+		q.Explain = []Explained{p.explained(t)}
 		made = append(made, choice{parts, len(options), len(p.props) - 1})
 	}
+}
+
+// explained says a trait as a difference that a prop stands for.
+func (p *proposer) explained(t trait) Explained {
+	out := Explained{Layer: t.layer, Property: t.property, layers: map[string]string{}, values: map[string]string{}}
+	for i, c := range t.at.cells {
+		if c != nil {
+			out.layers[p.ids[i]], out.values[p.ids[i]] = c.id(), t.values[i]
+		}
+	}
+	return out
 }
 
 func (t trait) count() int {

@@ -31,6 +31,8 @@ type Prop struct {
 type Explained struct {
 	Layer    string `json:"layer"`    // in the copy that stands for all
 	Property string `json:"property"` // of CSS; empty for whether it is there
+
+	layers, values map[string]string // by copy
 }
 
 // proposer reads props off copies that lie over each other.
@@ -164,7 +166,7 @@ func (p *proposer) shown(s *spot) {
 		}
 		return s.cells[i] != nil
 	})
-	made.Explain = []Explained{{Layer: s.model.id()}}
+	made.Explain = []Explained{{Layer: s.model.id(), layers: made.layers}}
 	made.Default = s.around.model == nil || slices.Contains(s.cells, nil) && s.at(s.around.model) != nil
 }
 
@@ -373,7 +375,7 @@ func (p *proposer) uses(s *spot) {
 			return chosen(s.cells[i])
 		})
 		made.Options = slices.Clone(a.Values)
-		made.Explain = []Explained{{s.model.id(), a.Name}}
+		made.Explain = []Explained{{Layer: s.model.id(), Property: a.Name}}
 	}
 	shown := f.Variant(s.model.layer.Instance.Choices)
 	if shown == nil {

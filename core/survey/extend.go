@@ -1,0 +1,168 @@
+package survey
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"cobrik/core/contract"
+)
+
+// Wish is what people ask of a component that is drafted from a find.
+type Wish struct {
+	Name    string            // the component's
+	Left    []string          // ids of copies that are none
+	Renamed map[string]string // new names of props, by those that are proposed
+	Dropped []string          // props that are none
+}
+
+// Model gives the copy that a component is drafted from: one that shows all that others leave out, on a page. False where there is none on a page.
+func (f *Find) Model(left []string) (out Member, ok bool) {
+	most := -1
+	for _, m := range f.Members {
+		if m.Page == "" || slices.Contains(left, m.ID) {
+			continue
+		}
+		shown := 0
+		for _, p := range f.Props {
+			if p.Kind == string(contract.FlagKind) && p.Values[m.ID] == true {
+				shown++
+			}
+		}
+		if shown > most {
+			most, out, ok = shown, m, true
+		}
+	}
+	return out, ok
+}
+
+// Origin says what a component drafted from one of its copies is drawn from.
+func (m Member) Origin(document string, revision int) contract.Origin {
+	return contract.Origin{Document: document, Layer: m.Layers[0], With: m.Layers[1:], Revision: revision}
+}
+
+// Extend gives a contract that was drafted from one copy the props that tell the others apart: texts, pictures and lists their names, and choices and flags with
+// their rules. What it has no part for is told, a sentence each.
+func (f *Find) Extend(c *contract.Contract, model string, w Wish) (notes []string) {
+	copies := slices.DeleteFunc(slices.Clone(f.Members), func(m Member) bool { return slices.Contains(w.Left, m.ID) })
+	for _, p := range f.Props {
+		if slices.Contains(w.Dropped, p.Name) {
+			continue
+		}
+		name := p.Name
+		if w.Renamed[name] != "" {
+			name = contract.Identifier(w.Renamed[name], name)
+		}
+		part := partDrawn(c, p.layers[model])
+		if part == nil {
+			if p.differs(copies) {
+				notes = append(notes, fmt.Sprintf("%s has no part of its own; add what it shows.", name))
+			}
+			continue
+		}
+		switch contract.Kind(p.Kind) {
+		case contract.FlagKind:
+			if !p.differs(copies) {
+				continue
+			}
+			shown, _ := p.Values[model].(bool)
+			id := c.AddProp(name, contract.Flag{Initial: shown}, "")
+			if slices.ContainsFunc(p.Explain, func(e Explained) bool { return e.Property == "" }) {
+				c.Prop(id).Part = part.ID
+				part.ShownWhen = contract.Of(contract.PropIs{Prop: id, Value: contract.FlagValue(true)})
+			}
+			p.rules(c, copies, model, func(value any) contract.Term {
+				on, _ := value.(bool)
+				return contract.PropIs{Prop: id, Value: contract.FlagValue(on)}
+			})
+		case contract.ChoiceKind:
+			if !p.differs(copies) || !slices.ContainsFunc(p.Explain, func(e Explained) bool { return e.values != nil }) {
+				continue // what a use chooses is passed on, not chosen again
+			}
+			initial, _ := p.Values[model].(string)
+			id := c.AddProp(name, contract.Choice{Options: p.drawnOptions(copies), Initial: initial}, "")
+			p.rules(c, copies, model, func(value any) contract.Term {
+				option, _ := value.(string)
+				return contract.PropIs{Prop: id, Value: contract.OptionValue(option)}
+			})
+		default:
+			for i := range c.Props {
+				if q := &c.Props[i]; q.Part == part.ID && q.Kind() != contract.FlagKind && q.Name != name {
+					q.Name = free(c, name)
+					break
+				}
+			}
+		}
+	}
+	return notes
+}
+
+// free gives a name that no prop of a contract has.
+func free(c *contract.Contract, name string) string {
+	return contract.Free(name, "Text", func(n string) bool {
+		return contract.IsReserved(n) || slices.ContainsFunc(c.Props, func(p contract.Prop) bool { return strings.EqualFold(p.Name, n) })
+	})
+}
+
+// partDrawn finds the part that was drawn from a layer; nil for none.
+func partDrawn(c *contract.Contract, layer string) (out *contract.Part) {
+	c.Walk(func(p, _ *contract.Part) {
+		if layer != "" && out == nil && slices.Contains(p.Drawn, layer) {
+			out = p
+		}
+	})
+	return out
+}
+
+// differs tells whether some copies say different things.
+func (p *Prop) differs(copies []Member) bool {
+	first, any := "", false
+	for _, m := range copies {
+		v := fmt.Sprint(p.Values[m.ID])
+		if any && v != first {
+			return true
+		}
+		first, any = v, true
+	}
+	return false
+}
+
+// drawnOptions lists the options that some copies have.
+func (p *Prop) drawnOptions(copies []Member) []string {
+	return slices.DeleteFunc(slices.Clone(p.Options), func(o string) bool {
+		return !slices.ContainsFunc(copies, func(m Member) bool { return p.Values[m.ID] == o })
+	})
+}
+
+// rules says what differs with a prop: for each of its values that is not the model's, what the first copy of that value says.
+func (p *Prop) rules(c *contract.Contract, copies []Member, model string, term func(value any) contract.Term) {
+	for _, e := range p.Explain {
+		part := partDrawn(c, e.layers[model])
+		if e.values == nil || part == nil || e.Property == "box-shadow" {
+			continue
+		}
+		done := map[string]bool{fmt.Sprint(p.Values[model]): true}
+		for _, m := range copies {
+			value := p.Values[m.ID]
+			said := declared(e.values[m.ID])
+			if value == nil || done[fmt.Sprint(value)] || said == "" {
+				continue
+			}
+			done[fmt.Sprint(value)] = true
+			if said != declared(e.values[model]) {
+				c.SetValue(part.ID, e.Property, contract.Of(term(value)), said)
+			}
+		}
+	}
+}
+
+// declared gives what a copy says of a property as CSS has it; nothing for what is no value of one.
+func declared(value string) string {
+	switch {
+	case value == "none":
+		return "transparent"
+	case value == "a gradient":
+		return ""
+	}
+	return value
+}
