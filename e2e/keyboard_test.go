@@ -33,7 +33,7 @@ func (p *page) focusOn(selector, name string) {
 func TestTheJobByKeyboardAlone(t *testing.T) {
 	a := startApp(t)
 	p := openPage(t, a)
-	p.open("/survey")
+	p.open("/survey?show=families")
 	p.focusOn("[aria-label=CropTag] button", "Draft a contract")
 	p.press(enter)
 	p.sees("22 facts agree")
@@ -130,8 +130,10 @@ func TestTheJobByKeyboardAlone(t *testing.T) {
 func TestLayoutByKeyboardAlone(t *testing.T) {
 	a := startApp(t)
 	p := openPage(t, a)
-	p.open("/survey")
-	p.focusOn("[aria-label=Pages] button", "Group 2")
+	p.open("/survey?show=layers")
+	p.focusOn("[aria-label=Layers] input", "Group 2, box")
+	p.press(" ")
+	p.focusOn("[aria-label=Pages] button", "See its containers")
 	p.press(enter)
 	p.fill("[aria-label='Name of the component']", "", "Plot card")
 	p.until("its containers read", element("[aria-label='Group 2'] button", "Draft a contract"))
@@ -209,13 +211,13 @@ func TestLongContentDoesNotWidenThePage(t *testing.T) {
 	require.NoError(t, err)
 	_, err = a.service.Draft(t.Context(), "furrow", "crop-tag")
 	require.NoError(t, err)
-	_, err = a.service.DraftLayer(t.Context(), "furrow", "plots-bar-1", "TopBar")
+	_, err = a.service.DraftLayers(t.Context(), "furrow", []string{"plots-bar-1"}, "TopBar")
 	require.NoError(t, err)
 	require.NoError(t, a.service.PublishNext(t.Context(), "furrow")) // there is much to say of a component that moved
 	_, err = a.service.Fetch(t.Context())
 	require.NoError(t, err)
 	p := openPage(t, a)
-	for _, view := range []string{"/", "/sources", "/survey", "/bench", "/survey?layer=plots-bar-1", "/bench/crop-tag?all=1", "/bench/crop-tag?facet=layout", "/bench/top-bar?facet=layout&width=300", "/bench/crop-tag?facet=contract", "/bench/crop-tag?facet=checks", "/bench/crop-tag?stress=1", "/bench/crop-tag/code", "/tokens", "/tokens?show=outputs", "/catalogue/crop-tag", "/sync", "/sources/compare?document=furrow", "/sources/compare"} {
+	for _, view := range []string{"/", "/sources", "/survey", "/survey?find=copies:plots-card-15", "/survey?show=families", "/survey?show=doubts", "/survey?show=order", "/survey?show=layers", "/bench", "/survey?layer=plots-bar-1", "/bench/crop-tag?all=1", "/bench/crop-tag?facet=layout", "/bench/top-bar?facet=layout&width=300", "/bench/crop-tag?facet=contract", "/bench/crop-tag?facet=checks", "/bench/crop-tag?stress=1", "/bench/crop-tag/code", "/tokens", "/tokens?show=outputs", "/catalogue/crop-tag", "/sync", "/sources/compare?document=furrow", "/sources/compare"} {
 		p.open(view)
 		p.until("rest", `document.querySelector("footer [aria-live]")?.textContent === "Idle" && document.querySelector("main").innerText.length > 10`)
 		over := evaluate[[2]int](p, `[document.documentElement.scrollWidth, document.querySelector("main").scrollWidth - document.querySelector("main").clientWidth]`)

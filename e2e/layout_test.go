@@ -13,7 +13,7 @@ func draftTopBar(t *testing.T, a *app) {
 	surveys, err := a.service.Surveys(t.Context())
 	require.NoError(t, err)
 	require.Equal(t, "Top bar", surveys[0].Pages[0].Loose[0].Name)
-	_, err = a.service.DraftLayer(t.Context(), "furrow", surveys[0].Pages[0].Loose[0].ID, "TopBar")
+	_, err = a.service.DraftLayers(t.Context(), "furrow", []string{surveys[0].Pages[0].Loose[0].ID}, "TopBar")
 	require.NoError(t, err)
 }
 
@@ -22,19 +22,18 @@ func draftTopBar(t *testing.T, a *app) {
 func TestADrawingWithoutFlowBecomesAComponent(t *testing.T) {
 	a := startApp(t)
 	p := openPage(t, a)
-	p.open("/survey")
-	p.click("button", "Top bar")
+	p.open("/survey?layer=plots-bar-1")
 	p.sees("solved as drawn")
 	p.axe("a drawing without flow")
 	p.click("[aria-label='Top bar'] button", "Draft a contract")
 	p.until("the containers on the bench", `location.pathname === "/hollowbeck/bench/top-bar" && document.querySelector("[aria-label='Cutting list'] [data-part-row=root]")`)
 	p.click("button", "Compare C")
 	p.until("all facts level", `/[\d,]+ facts agree/.test(document.querySelector("footer").innerText) && document.querySelector("footer").innerText.includes("TopBar:")`)
-	p.open("/survey")
-	p.sees("on the bench")
+	p.open("/survey?layer=plots-bar-1")
+	p.sees("On the bench")
 
 	// A layer nobody named has to be given a name.
-	p.click("button", "Group 1")
+	p.open("/survey?layer=plots-card-15")
 	p.until("a name to give", `document.querySelector("[aria-label='Name of the component']")?.value === ""`)
 	assert.True(t, evaluate[bool](p, `[...document.querySelectorAll("button")].some((b) => b.textContent === "Draft a contract" && b.disabled)`))
 	p.fill("[aria-label='Name of the component']", "", "Top bar")

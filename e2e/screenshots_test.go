@@ -40,7 +40,7 @@ func TestScreenshots(t *testing.T) {
 	names := map[string]string{"crop-tag": "CropTag", "tool-row": "ToolRow"}
 	for _, family := range []string{"crop-tag", "tool-row"} {
 		if family == "tool-row" {
-			shoot("survey", "/survey", "Draft a contract")
+			shoot("survey", "/survey", "PlotCard")
 		}
 		_, err := a.service.Draft(ctx, "furrow", family)
 		require.NoError(t, err)
@@ -92,7 +92,7 @@ func TestScreenshots(t *testing.T) {
 	p.sees("The contract moved")
 	p.click("button", "Take all from the design")
 	shoot("sync", "", "minor, from")
-	_, err = a.service.DraftLayer(ctx, "furrow", "plots-card-15", "BedCard")
+	_, err = a.service.DraftLayers(ctx, "furrow", []string{"plots-card-15"}, "BedCard")
 	require.NoError(t, err)
 	p.open("/bench/bed-card?facet=layout")
 	p.click("[data-part-row] td", "root")

@@ -78,7 +78,7 @@ func sources(api huma.API, s *service.Service) {
 	sourceEdits(api, s)
 	icons(api, s)
 	presence(api, s)
-	get(api, "surveys", "/survey", func(ctx context.Context, _ *none) ([]service.Survey, error) { return s.Surveys(ctx) })
+	surveys(api, s)
 }
 
 // themed names a component and a theme that it is looked at in.
@@ -96,15 +96,15 @@ func components(api huma.API, s *service.Service) {
 	get(api, "primitives", "/primitives", func(ctx context.Context, _ *none) ([]service.Primitive, error) { return s.Primitives(ctx) })
 	type draft struct {
 		Body struct {
-			Document string `json:"document" maxLength:"120"`
-			Family   string `json:"family,omitempty" maxLength:"120" doc:"A family, or"`
-			Layer    string `json:"layer,omitempty" maxLength:"120" doc:"a layer of a page"`
-			Name     string `json:"name,omitempty" maxLength:"80" doc:"Of the component; the drawing's when empty"`
+			Document string   `json:"document" maxLength:"120"`
+			Family   string   `json:"family,omitempty" maxLength:"120" doc:"A family, or"`
+			Layers   []string `json:"layers,omitempty" maxItems:"500" doc:"layers of a page, several read as one drawing"`
+			Name     string   `json:"name,omitempty" maxLength:"80" doc:"Of the component; the drawing's when empty"`
 		}
 	}
 	post(api, "draft", "/components", func(ctx context.Context, in *draft) (service.Drafted, error) {
-		if in.Body.Layer != "" {
-			return s.DraftLayer(ctx, in.Body.Document, in.Body.Layer, in.Body.Name)
+		if len(in.Body.Layers) > 0 {
+			return s.DraftLayers(ctx, in.Body.Document, in.Body.Layers, in.Body.Name)
 		}
 		return s.Draft(ctx, in.Body.Document, in.Body.Family)
 	})
@@ -117,13 +117,6 @@ func components(api huma.API, s *service.Service) {
 	}
 	post(api, "begin", "/starts", func(ctx context.Context, in *begin) (service.Drafted, error) {
 		return s.Begin(ctx, in.Body.Name, in.Body.Start)
-	})
-	type loose struct {
-		Document string `query:"document" maxLength:"120"`
-		Layer    string `query:"layer" maxLength:"120"`
-	}
-	get(api, "containers", "/survey/containers", func(ctx context.Context, in *loose) (service.LayoutView, error) {
-		return s.Containers(ctx, in.Document, in.Layer)
 	})
 	get(api, "bench", "/components/{slug}", func(ctx context.Context, in *themed) (service.Bench, error) { return s.Bench(ctx, in.Slug, in.Theme) })
 	get(api, "files", "/components/{slug}/files", func(ctx context.Context, in *slugged) ([]emit.File, error) { return s.Listing(ctx, in.Slug) })

@@ -343,9 +343,9 @@ func (s *Service) CaseAt(ctx context.Context, slug, key, theme string, width flo
 	return out, nil
 }
 
-// Containers reads a layer of a page that was drawn without flow, as it would be
+// Containers reads a layer of a page that was drawn without flow, or several as one drawing, as it would be
 // drafted.
-func (s *Service) Containers(ctx context.Context, document, layer string) (LayoutView, error) {
+func (s *Service) Containers(ctx context.Context, document string, layers []string) (LayoutView, error) {
 	doc, number, err := s.document(ctx, document)
 	if err != nil {
 		return LayoutView{}, err
@@ -354,7 +354,7 @@ func (s *Service) Containers(ctx context.Context, document, layer string) (Layou
 	if err != nil {
 		return LayoutView{}, err
 	}
-	o := survey.ReadBy(contract.Origin{Document: document, Layer: layer, Revision: number}, l.tokens())
+	o := survey.ReadBy(contract.Origin{Document: document, Layer: layers[0], With: layers[1:], Revision: number}, l.tokens())
 	c, family, found := draft.Of(doc, o, "", l.tokens(), s.fonts, nil)
 	if c == nil {
 		return LayoutView{}, invalid(found, "The layer could not be read: %s", howMany(found))

@@ -23,10 +23,10 @@ func topBar(t *testing.T) *service.Service {
 	loose := surveys[0].Pages[0].Loose
 	require.NotEmpty(t, loose)
 	require.Equal(t, "Top bar", loose[0].Name)
-	read, err := s.Containers(t.Context(), "furrow", loose[0].ID)
+	read, err := s.Containers(t.Context(), "furrow", []string{loose[0].ID})
 	require.NoError(t, err)
 	assert.Less(t, read.Residual, 0.5, "the reading is not what was drawn")
-	made, err := s.DraftLayer(t.Context(), "furrow", loose[0].ID, "ShedBar")
+	made, err := s.DraftLayers(t.Context(), "furrow", []string{loose[0].ID}, "ShedBar")
 	require.NoError(t, err)
 	require.Equal(t, "shed-bar", made.Slug)
 	return s
@@ -84,9 +84,9 @@ func TestADrawingWithoutFlowOnTheBench(t *testing.T) {
 	survey, err := s.Surveys(t.Context())
 	require.NoError(t, err)
 	assert.Equal(t, "shed-bar", survey[0].Pages[0].Loose[0].Component)
-	_, err = s.DraftLayer(t.Context(), "furrow", survey[0].Pages[0].Loose[0].ID, "Other")
+	_, err = s.DraftLayers(t.Context(), "furrow", []string{survey[0].Pages[0].Loose[0].ID}, "Other")
 	assert.Equal(t, service.Conflict, failure(t, err).Kind, "one drawing became two components")
-	_, err = s.DraftLayer(t.Context(), "furrow", "nowhere", "")
+	_, err = s.DraftLayers(t.Context(), "furrow", []string{"nowhere"}, "")
 	assert.Equal(t, service.NotFound, failure(t, err).Kind)
 }
 

@@ -147,7 +147,7 @@ func TestTheLineCountsFamiliesWithoutAComponent(t *testing.T) {
 	}
 	before := count()
 	assert.Equal(t, 14, before)
-	_, err := s.DraftLayer(t.Context(), "furrow", "plots-bar-1", "ShedBar")
+	_, err := s.DraftLayers(t.Context(), "furrow", []string{"plots-bar-1"}, "ShedBar")
 	require.NoError(t, err)
 	assert.Equal(t, 14, count(), "a layer that became a component hides a family that did not")
 	_, err = s.Draft(t.Context(), "furrow", "tool-row")

@@ -26,7 +26,7 @@ func TestPeopleReadNamesNotIDs(t *testing.T) {
 	db := storetest.Open(t)
 	s := service.New(db, "", font.Shipped())
 	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[2]}, standin.ETag, demotest.TokenFiles()))
-	_, err := s.DraftLayer(t.Context(), "furrow", "plots-bar-1", "ShedBar")
+	_, err := s.DraftLayers(t.Context(), "furrow", []string{"plots-bar-1"}, "ShedBar")
 	require.NoError(t, err)
 	row, err := db.Component(t.Context(), "shed-bar")
 	require.NoError(t, err)

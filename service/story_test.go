@@ -18,15 +18,12 @@ func TestTheSurveyCountsWhatThePagesHold(t *testing.T) {
 	surveys, err := s.Surveys(t.Context())
 	require.NoError(t, err)
 	require.Len(t, surveys, 1)
-	plots := surveys[0].Pages[0]
-	assert.Len(t, plots.Uses, 6)
-	assert.Len(t, plots.Unnamed, 6, "cards that nobody has named")
-	for _, u := range plots.Uses {
-		assert.Equal(t, "CropTag", u.Family)
-		assert.Greater(t, u.Box.Y, 300.0, "a use is outlined relative to its card, not to the page")
-	}
 	tag := surveys[0].Families[0]
-	assert.Equal(t, 10, tag.Uses)
+	require.Len(t, tag.Uses, 11, "ten on pages, one in the card")
+	for _, u := range tag.Uses[:6] {
+		assert.Equal(t, "plots", u.Page)
+		assert.Greater(t, u.Box.Y, 300.0, "a use is marked relative to its card, not to the page")
+	}
 	assert.Len(t, tag.Variants, 18)
 	assert.Empty(t, tag.Component)
 	_, err = s.Draft(t.Context(), "furrow", "crop-tag")

@@ -1,37 +1,45 @@
 package service
 
 import (
+	"cmp"
 	"context"
 	"errors"
+	"fmt"
+	"slices"
+	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/draft"
 	"cobrik/core/font"
+	"cobrik/core/start"
 	"cobrik/core/survey"
 	"cobrik/store"
 )
 
 // Survey is the reading of a design's pages and families.
 type Survey struct {
-	Document string         `json:"document"`
-	Name     string         `json:"name"`
-	Revision int            `json:"revision"`
-	Pages    []SurveyPage   `json:"pages"`
-	Families []SurveyFamily `json:"families"`
+	Document string              `json:"document"`
+	Name     string              `json:"name"`
+	Revision int                 `json:"revision"`
+	Pages    []SurveyPage        `json:"pages"`
+	Finds    []SurveyFind        `json:"finds" doc:"The largest first"`
+	Families []SurveyFamily      `json:"families"`
+	Doubts   []SurveyDoubt       `json:"doubts"`
+	Rules    []SurveyRule        `json:"rules" doc:"That doubts come of"`
+	Widths   []survey.PageWidths `json:"widths"`
+	Order    []SurveyPiece       `json:"order" doc:"Each after those it is made of"`
+	Cycles   [][]string          `json:"cycles"`
 }
 
-// SurveyPage is one page, drawn.
+// SurveyPage is one page.
 type SurveyPage struct {
-	ID      string     `json:"id"`
-	Name    string     `json:"name"`
-	Width   float64    `json:"width"`
-	Height  float64    `json:"height"`
-	Picture string     `json:"picture" doc:"SVG"`
-	Uses    []PageUse  `json:"uses" doc:"Instances of families on the page"`
-	Layers  int        `json:"layers"`
-	Unnamed []PageArea `json:"unnamed" doc:"Groups and boxes with a default-looking name"`
-	Loose   []PageItem `json:"loose" doc:"Groups and boxes drawn without flow"`
+	ID     string     `json:"id"`
+	Name   string     `json:"name"`
+	Width  float64    `json:"width"`
+	Height float64    `json:"height"`
+	Layers int        `json:"layers"`
+	Loose  []PageItem `json:"loose" doc:"Groups and boxes drawn without flow"`
 }
 
 // PageItem is a drawing without flow on a page, which can become a component.
@@ -45,27 +53,15 @@ type PageItem struct {
 	Component string      `json:"component" doc:"Slug of the component drafted from it; empty when there is none"`
 }
 
-// PageUse is an instance on a page, at its place in the page's px.
-type PageUse struct {
-	Family string      `json:"family"`
-	Box    design.Rect `json:"box"`
-}
-
-// PageArea is a layer at its place on the page.
-type PageArea struct {
-	Name string      `json:"name"`
-	Box  design.Rect `json:"box"`
-}
-
 // SurveyFamily is a family with its axes and drawn variants.
 type SurveyFamily struct {
-	ID          string          `json:"id"`
-	Name        string          `json:"name"`
-	Description string          `json:"description"`
-	Axes        []SurveyAxis    `json:"axes"`
-	Variants    []SurveyVariant `json:"variants"`
-	Uses        int             `json:"uses" doc:"Instances of it on the pages"`
-	Component   string          `json:"component" doc:"Slug of the component drafted from it; empty when there is none"`
+	ID          string             `json:"id"`
+	Name        string             `json:"name"`
+	Description string             `json:"description"`
+	Axes        []SurveyAxis       `json:"axes"`
+	Variants    []SurveyVariant    `json:"variants"`
+	Uses        []survey.FamilyUse `json:"uses" doc:"On pages and in other families"`
+	Component   string             `json:"component" doc:"Slug of the component drafted from it; empty when there is none"`
 }
 
 // SurveyAxis is one axis of a family.
@@ -84,134 +80,498 @@ type SurveyVariant struct {
 	Height  float64  `json:"height"`
 }
 
+// SurveyFind is one thing that repeats.
+type SurveyFind struct {
+	ID         string         `json:"id"`
+	Kind       string         `json:"kind" enum:"repeat,list,copies"`
+	Name       string         `json:"name" doc:"Proposed, as a component's"`
+	Family     string         `json:"family" doc:"Name of the family that copies are of"`
+	Inside     string         `json:"inside" doc:"Id of the find that all of its copies are in"`
+	Members    []SurveyMember `json:"members"`
+	Likeness   float64        `json:"likeness" doc:"Of the copy that is least like the others, 0 to 1"`
+	Shows      []string       `json:"shows" doc:"Names of its props"`
+	Nearest    []SurveyNear   `json:"nearest"`
+	Component  string         `json:"component" doc:"Slug of the component that its copies are uses of; empty when there is none"`
+	Draftable  bool           `json:"draftable" doc:"One of its copies is on a page"`
+	OnPages    []string       `json:"onPages" doc:"Ids of the pages its copies are on"`
+	InFamilies []string       `json:"inFamilies" doc:"Names of the families its copies are in"`
+}
+
+// SurveyNear is a component that a find is like.
+type SurveyNear struct {
+	survey.Near
+	Component string `json:"component" doc:"Slug of it, or of what was drafted from the family; empty when there is none"`
+}
+
+// SurveyMember is one copy.
+type SurveyMember struct {
+	ID       string      `json:"id" doc:"Of the first of its layers"`
+	Page     string      `json:"page" doc:"Id; empty in a family"`
+	Layers   []string    `json:"layers"`
+	Box      design.Rect `json:"box"`
+	Likeness float64     `json:"likeness" doc:"To the copy that stands for all, 0 to 1"`
+	Changes  int         `json:"changes" doc:"Layers put in, taken out or changed from that"`
+}
+
+// SurveyPiece is one thing of the plan.
+type SurveyPiece struct {
+	survey.Piece
+	State     string `json:"state" enum:"missing,ready,in work,released" doc:"Ready when all it is made of is there"`
+	Component string `json:"component" doc:"Slug; empty when there is none"`
+	Draftable bool   `json:"draftable" doc:"It is ready, and there is a drawing to draft it from"`
+}
+
 // Surveys reads the newest revision of every document.
 func (s *Service) Surveys(ctx context.Context) ([]Survey, error) {
 	docs, err := s.store.Documents(ctx)
 	if err != nil {
 		return nil, err
 	}
-	components, err := s.store.Components(ctx)
-	if err != nil {
-		return nil, err
-	}
 	out := []Survey{}
 	for _, d := range docs {
-		doc, number, err := s.document(ctx, d.ID)
+		one, err := s.survey(ctx, d.ID)
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, surveyOf(doc, number, components))
+		out = append(out, one)
 	}
 	return out, nil
 }
 
-func surveyOf(doc *design.Document, revision int, components []store.Component) Survey {
-	out := Survey{Document: doc.ID, Name: doc.Name, Revision: revision, Pages: []SurveyPage{}, Families: []SurveyFamily{}}
-	uses := survey.Uses(doc)
-	drafted := map[string]string{}
-	for _, c := range components {
+// surveyed is a document with what a survey found in it.
+type surveyed struct {
+	doc     *design.Document
+	number  int
+	rows    []store.Component
+	off     []string
+	reading survey.Reading
+}
+
+// read surveys the newest revision of a document against the components, tokens and starts there are.
+func (s *Service) read(ctx context.Context, document string) (*surveyed, error) {
+	doc, number, err := s.document(ctx, document)
+	if err != nil {
+		return nil, err
+	}
+	out := &surveyed{doc: doc, number: number}
+	if out.rows, err = s.store.Components(ctx); err != nil {
+		return nil, err
+	}
+	if out.off, err = s.store.RulesOff(ctx); err != nil {
+		return nil, err
+	}
+	planned, err := s.store.Planned(ctx)
+	if err != nil {
+		return nil, err
+	}
+	l, err := s.library(ctx)
+	if err != nil {
+		return nil, err
+	}
+	name := fmt.Sprint("survey ", s.store.Scope.Project, " ", document, " ", doc.Name, " ", number, " ", l.state.Number, " ", out.off, " ", planned)
+	for _, row := range out.rows {
+		name += fmt.Sprint(" ", row.ID, ".", row.Revision)
+	}
+	out.reading, err = recalled(&s.memo, name, func() (survey.Reading, error) {
+		options := survey.Options{Tokens: l.tokens(), Off: map[string]bool{}, Planned: planned}
+		for _, rule := range out.off {
+			options.Off[rule] = true
+		}
+		for _, row := range out.rows {
+			c, err := contractOf(row)
+			if err != nil {
+				return survey.Reading{}, err
+			}
+			options.Known.Contracts = append(options.Known.Contracts, c)
+		}
+		for _, one := range start.All(l.tokens()) {
+			options.Known.Starts = append(options.Known.Starts, one.Contract)
+		}
+		return survey.Read(doc, options), nil
+	})
+	return out, err
+}
+
+func (s *Service) survey(ctx context.Context, document string) (Survey, error) {
+	r, err := s.read(ctx, document)
+	if err != nil {
+		return Survey{}, err
+	}
+	copies, err := s.store.Copies(ctx)
+	if err != nil {
+		return Survey{}, err
+	}
+	said, err := s.store.Doubted(ctx)
+	if err != nil {
+		return Survey{}, err
+	}
+	doc := r.doc
+	out := Survey{Document: doc.ID, Name: doc.Name, Revision: r.number, Pages: []SurveyPage{}, Finds: []SurveyFind{}, Families: []SurveyFamily{}, Widths: r.reading.Widths, Order: []SurveyPiece{}, Cycles: r.reading.Plan.Cycles}
+	there := known{map[string]string{}, map[string]store.Component{}}
+	for _, c := range r.rows {
+		there.named[c.Name] = c
 		if c.Document == doc.ID {
-			drafted[c.SourceID] = c.Slug
+			there.drawn[c.SourceID] = c.Slug
+		}
+	}
+	for _, c := range copies {
+		if c.Document == doc.ID {
+			there.drawn[c.Layer] = c.Slug
 		}
 	}
 	for _, p := range doc.Pages {
-		page := SurveyPage{ID: p.ID, Name: p.Name, Width: p.Width, Height: p.Height, Picture: doc.DrawPage(draft.Shown(doc, p, font.Shipped())), Uses: []PageUse{}, Unnamed: []PageArea{}, Loose: []PageItem{}}
-		found := survey.ReadPage(doc, p)
+		page := SurveyPage{ID: p.ID, Name: p.Name, Width: p.Width, Height: p.Height, Loose: []PageItem{}}
+		found := survey.ReadPage(p)
 		page.Layers = found.Layers
-		for _, u := range found.Uses {
-			page.Uses = append(page.Uses, PageUse(u))
-		}
-		for _, a := range found.Unnamed {
-			page.Unnamed = append(page.Unnamed, PageArea{a.Layer.Name, a.Box})
-		}
 		for _, a := range found.Loose {
 			page.Loose = append(page.Loose, PageItem{ID: a.Layer.ID, Name: a.Layer.Name, Unnamed: a.Layer.HasDefaultName(), Box: a.Box,
-				Layers: a.Layers, Depth: a.Depth, Component: drafted[a.Layer.ID]})
+				Layers: a.Layers, Depth: a.Depth, Component: there.drawn[a.Layer.ID]})
 		}
 		out.Pages = append(out.Pages, page)
 	}
-	for _, f := range doc.Families {
-		one := SurveyFamily{ID: f.ID, Name: f.Name, Description: f.Description, Uses: uses[f.ID], Axes: []SurveyAxis{}, Component: drafted[f.ID]}
+	for i, f := range doc.Families {
+		out.Families = append(out.Families, familyOf(doc, f, r.reading.Families[i].Uses, there.drawn[f.ID]))
+	}
+	for _, f := range r.reading.Finds {
+		out.Finds = append(out.Finds, findOf(doc, f, there))
+	}
+	out.Doubts, out.Rules = doubtsOf(r, said)
+	out.Order = piecesOf(r, there)
+	return out, nil
+}
+
+// known are the components there are: their slugs by what they are drawn from, a family or a layer, and themselves by their names.
+type known struct {
+	drawn map[string]string
+	named map[string]store.Component
+}
+
+func familyOf(doc *design.Document, f *design.Family, uses []survey.FamilyUse, component string) SurveyFamily {
+	out := SurveyFamily{ID: f.ID, Name: f.Name, Description: f.Description, Axes: []SurveyAxis{}, Variants: []SurveyVariant{}, Uses: uses, Component: component}
+	for _, a := range f.Axes {
+		out.Axes = append(out.Axes, SurveyAxis{a.Name, a.Values, a.Default})
+	}
+	for _, v := range f.Variants {
+		variant := SurveyVariant{ID: v.ID, Choices: []string{}, Picture: doc.Draw(v.Root), Width: v.Root.Bounds.Width, Height: v.Root.Bounds.Height}
 		for _, a := range f.Axes {
-			one.Axes = append(one.Axes, SurveyAxis{a.Name, a.Values, a.Default})
+			variant.Choices = append(variant.Choices, v.Choices[a.Name])
 		}
-		for _, v := range f.Variants {
-			variant := SurveyVariant{ID: v.ID, Choices: []string{}, Picture: doc.Draw(v.Root), Width: v.Root.Bounds.Width, Height: v.Root.Bounds.Height}
-			for _, a := range f.Axes {
-				variant.Choices = append(variant.Choices, v.Choices[a.Name])
-			}
-			one.Variants = append(one.Variants, variant)
-		}
-		out.Families = append(out.Families, one)
+		out.Variants = append(out.Variants, variant)
 	}
 	return out
 }
 
-// Drafted is a component made from a drawing.
-type Drafted struct {
-	Slug   string   `json:"slug"`
-	Inside []string `json:"inside" doc:"Names of the components drafted with it, as it uses them"`
+func findOf(doc *design.Document, f survey.Find, there known) SurveyFind {
+	out := SurveyFind{ID: f.ID, Kind: f.Kind, Name: f.Name, Inside: f.Inside, Members: []SurveyMember{}, Likeness: f.Likeness, Shows: []string{}, Nearest: []SurveyNear{}, OnPages: []string{}, InFamilies: []string{}}
+	if family := doc.Family(f.Family); family != nil {
+		out.Family = family.Name
+	}
+	for _, p := range f.Props {
+		out.Shows = append(out.Shows, p.Name)
+	}
+	for _, m := range f.Members {
+		out.Members = append(out.Members, SurveyMember{m.ID, m.Page, m.Layers, m.Box, m.Likeness, len(m.Edits)})
+		if m.Page != "" && !slices.Contains(out.OnPages, m.Page) {
+			out.OnPages = append(out.OnPages, m.Page)
+		}
+		if in := doc.Family(m.Family); in != nil && !slices.Contains(out.InFamilies, in.Name) {
+			out.InFamilies = append(out.InFamilies, in.Name)
+		}
+		out.Component = cmp.Or(out.Component, there.drawn[m.Layers[0]])
+	}
+	for _, n := range f.Nearest {
+		one := SurveyNear{Near: n}
+		switch n.Kind {
+		case survey.NearFamily:
+			one.Component = there.drawn[n.ID]
+		case survey.NearContract:
+			one.Component = there.named[n.Name].Slug
+		}
+		out.Nearest = append(out.Nearest, one)
+	}
+	_, out.Draftable = f.Model(nil)
+	return out
 }
 
-// Draft computes a contract from a family of the newest revision and keeps it
-// as a new component.
-func (s *Service) Draft(ctx context.Context, document, family string) (Drafted, error) {
+// piecesOf says how far each piece of the plan is.
+func piecesOf(r *surveyed, there known) []SurveyPiece {
+	out := []SurveyPiece{}
+	bySlug := map[string]store.Component{}
+	for _, row := range r.rows {
+		bySlug[row.Slug] = row
+	}
+	done := map[string]bool{}
+	for _, p := range r.reading.Plan.Pieces {
+		one := SurveyPiece{Piece: p, State: "missing"}
+		row, known := bySlug[there.drawn[p.ID]]
+		drawn := p.Kind == survey.PieceFamily
+		if f := r.reading.Find(p.ID); f != nil {
+			if !known {
+				row, known = bySlug[findOf(r.doc, *f, there).Component]
+			}
+			_, drawn = f.Model(nil)
+		}
+		if !known && p.Kind != survey.PiecePage {
+			row, known = there.named[p.Name]
+		}
+		switch {
+		case known && row.Version != nil:
+			one.State = "released"
+		case known:
+			one.State = "in work"
+		case !slices.ContainsFunc(p.Of, func(id string) bool { return !done[id] }):
+			one.State, one.Draftable = "ready", drawn
+		}
+		if known {
+			one.Component, one.Built = row.Slug, true
+		}
+		done[p.ID] = known || p.Kind == survey.PieceFind && !drawn // what families are made of alone keeps nothing waiting
+		out = append(out, one)
+	}
+	return out
+}
+
+// DrawnPage is a page's picture, and what is on it.
+type DrawnPage struct {
+	Picture string       `json:"picture" doc:"SVG; each layer an element with data-layer"`
+	Layers  []DrawnLayer `json:"layers" doc:"Parents first"`
+}
+
+// DrawnLayer is one layer of a page.
+type DrawnLayer struct {
+	ID    string      `json:"id"`
+	Name  string      `json:"name"`
+	Kind  design.Kind `json:"kind"`
+	Depth int         `json:"depth" doc:"How many others it lies in"`
+	Box   design.Rect `json:"box" doc:"In px of the page"`
+}
+
+// Page draws a page of the newest revision.
+func (s *Service) Page(ctx context.Context, document, page string) (DrawnPage, error) {
 	doc, number, err := s.document(ctx, document)
 	if err != nil {
-		return Drafted{}, err
+		return DrawnPage{}, err
 	}
-	if doc.Family(family) == nil {
-		return Drafted{}, notFound("There is no family %q in %s.", family, doc.Name)
+	i := slices.IndexFunc(doc.Pages, func(p *design.Page) bool { return p.ID == page })
+	if i < 0 {
+		return DrawnPage{}, notFound("There is no page %q in %s.", page, doc.Name)
 	}
-	return s.draft(ctx, doc, contract.Origin{Document: document, Family: family, Revision: number}, "")
+	return recalled(&s.memo, fmt.Sprint("page ", s.store.Scope.Project, " ", document, " ", number, " ", page), func() (DrawnPage, error) {
+		out := DrawnPage{Picture: doc.DrawPage(draft.Shown(doc, doc.Pages[i], font.Shipped())), Layers: []DrawnLayer{}}
+		var list func(l *design.Layer, x, y float64, depth int)
+		list = func(l *design.Layer, x, y float64, depth int) {
+			if l.Hidden {
+				return
+			}
+			x, y = x+l.Bounds.X, y+l.Bounds.Y
+			out.Layers = append(out.Layers, DrawnLayer{l.ID, l.Name, l.Kind, depth, design.Rect{X: x, Y: y, Width: l.Bounds.Width, Height: l.Bounds.Height}})
+			for _, c := range l.Children {
+				list(c, x, y, depth+1)
+			}
+		}
+		for _, l := range doc.Pages[i].Layers {
+			list(l, 0, 0, 0)
+		}
+		return out, nil
+	})
 }
 
-// DraftLayer computes a contract from a layer of a page that was drawn without
-// flow, and keeps it as a new component of a name.
-func (s *Service) DraftLayer(ctx context.Context, document, layer, name string) (Drafted, error) {
-	doc, number, err := s.document(ctx, document)
+// OpenFind is a find with its copies drawn, and what each says.
+type OpenFind struct {
+	Copies []FindCopy `json:"copies" doc:"In the order of the find's members"`
+	Props  []FindProp `json:"props"`
+}
+
+// FindCopy is one copy, drawn.
+type FindCopy struct {
+	ID      string  `json:"id"`
+	Picture string  `json:"picture" doc:"SVG"`
+	Width   float64 `json:"width"`
+	Height  float64 `json:"height"`
+}
+
+// FindProp is a prop that is proposed, with what each copy says of it.
+type FindProp struct {
+	Name     string        `json:"name"`
+	Kind     string        `json:"kind"`
+	Options  []string      `json:"options"`
+	Says     []string      `json:"says" doc:"By copy; nothing where the thing is not there"`
+	Explains []string      `json:"explains" doc:"CSS properties that differ with it"`
+	Layers   []string      `json:"layers" doc:"By copy, the layer that says it; empty where there is none"`
+	Boxes    []design.Rect `json:"boxes" doc:"By copy, where that is in the copy's picture; of no size where there is none"`
+}
+
+// OpenFind draws the copies of a find.
+func (s *Service) OpenFind(ctx context.Context, document, find string) (OpenFind, error) {
+	r, f, err := s.findOf(ctx, document, find)
+	if err != nil {
+		return OpenFind{}, err
+	}
+	out := OpenFind{Copies: []FindCopy{}, Props: []FindProp{}}
+	layers := map[string]*design.Layer{}
+	for _, family := range r.doc.Families {
+		for _, v := range family.Variants {
+			v.Root.Walk(func(l *design.Layer, _, _ float64) { layers[l.ID] = l })
+		}
+	}
+	places := make([]map[string]design.Rect, len(f.Members)) // of layers in each copy
+	for i, m := range f.Members {
+		l := r.doc.Together(m.Layers...)
+		if m.Page == "" {
+			l = layers[m.ID]
+		}
+		one := FindCopy{ID: m.ID}
+		places[i] = map[string]design.Rect{}
+		if l != nil {
+			one.Picture, one.Width, one.Height = r.doc.Draw(l), l.Bounds.Width, l.Bounds.Height
+			l.Walk(func(c *design.Layer, x, y float64) {
+				places[i][c.ID] = design.Rect{X: x, Y: y, Width: c.Bounds.Width, Height: c.Bounds.Height}
+			})
+		}
+		out.Copies = append(out.Copies, one)
+	}
+	for _, p := range f.Props {
+		one := FindProp{Name: p.Name, Kind: p.Kind, Options: append([]string{}, p.Options...), Says: []string{}, Explains: []string{}, Layers: []string{}, Boxes: []design.Rect{}}
+		for _, e := range p.Explain {
+			if e.Property != "" && !slices.Contains(one.Explains, e.Property) {
+				one.Explains = append(one.Explains, e.Property)
+			}
+		}
+		for i, m := range f.Members {
+			one.Says = append(one.Says, said(p.Values[m.ID]))
+			one.Layers = append(one.Layers, p.LayerIn(m.ID))
+			one.Boxes = append(one.Boxes, places[i][p.LayerIn(m.ID)])
+		}
+		out.Props = append(out.Props, one)
+	}
+	return out, nil
+}
+
+// said writes a value for people.
+func said(v any) string {
+	switch v := v.(type) {
+	case nil:
+		return ""
+	case bool:
+		if v {
+			return "yes"
+		}
+		return "no"
+	case []any:
+		words := make([]string, len(v))
+		for i, item := range v {
+			words[i] = said(item)
+		}
+		return strings.Join(words, ", ")
+	case map[string]any:
+		var words []string
+		for _, name := range sortedNames(v) {
+			words = append(words, said(v[name]))
+		}
+		return strings.Join(words, " · ")
+	}
+	return fmt.Sprint(v)
+}
+
+func sortedNames(m map[string]any) []string {
+	out := make([]string, 0, len(m))
+	for name := range m {
+		out = append(out, name)
+	}
+	slices.Sort(out)
+	return out
+}
+
+func (s *Service) findOf(ctx context.Context, document, find string) (*surveyed, *survey.Find, error) {
+	r, err := s.read(ctx, document)
+	if err != nil {
+		return nil, nil, err
+	}
+	f := r.reading.Find(find)
+	if f == nil {
+		return nil, nil, notFound("There is no find %q in %s as it is now.", find, r.doc.Name)
+	}
+	return r, f, nil
+}
+
+// FindDraft is what people ask of a component that is drafted from a find.
+type FindDraft struct {
+	Document string            `json:"document" maxLength:"120"`
+	Find     string            `json:"find" maxLength:"200"`
+	Name     string            `json:"name" maxLength:"80" doc:"Of the component"`
+	Left     []string          `json:"left,omitempty" maxItems:"5000" doc:"Ids of copies that are none"`
+	Renamed  map[string]string `json:"renamed,omitempty" doc:"New names of props, by those that are proposed"`
+	Dropped  []string          `json:"dropped,omitempty" maxItems:"500" doc:"Props that are none"`
+}
+
+// DraftFind computes a contract from the copies of a find, and keeps it as a new component of which the copies are uses.
+func (s *Service) DraftFind(ctx context.Context, d FindDraft) (Drafted, error) {
+	r, f, err := s.findOf(ctx, d.Document, d.Find)
 	if err != nil {
 		return Drafted{}, err
 	}
-	if l, _ := doc.Layer(layer); l == nil {
-		return Drafted{}, notFound("There is no layer %q on a page of %s.", layer, doc.Name)
+	model, ok := f.Model(d.Left)
+	if !ok {
+		return Drafted{}, invalid(nil, "None of its copies is on a page; draft the family they are in.")
 	}
-	return s.draft(ctx, doc, contract.Origin{Document: document, Layer: layer, Revision: number}, name)
+	wish := survey.Wish{Name: d.Name, Left: d.Left, Renamed: d.Renamed, Dropped: d.Dropped}
+	return s.draft(ctx, r.doc, model.Origin(d.Document, r.number), d.Name, copiesOf(f, wish), func(c *contract.Contract) []string { return f.Extend(c, model.ID, wish) })
 }
 
-func (s *Service) draft(ctx context.Context, doc *design.Document, o contract.Origin, name string) (Drafted, error) {
-	l, err := s.library(ctx)
+// copiesOf gives the copies of a find that are on pages, with what each says.
+func copiesOf(f *survey.Find, w survey.Wish) (out []store.Copy) {
+	for _, m := range f.Members {
+		if m.Page == "" || slices.Contains(w.Left, m.ID) {
+			continue
+		}
+		one := store.Copy{Layer: m.Layers[0], Layers: m.Layers, Said: map[string]any{}}
+		for _, p := range f.Props {
+			if v := p.Values[m.ID]; v != nil && !slices.Contains(w.Dropped, p.Name) {
+				one.Said[cmp.Or(w.Renamed[p.Name], p.Name)] = v
+			}
+		}
+		out = append(out, one)
+	}
+	return out
+}
+
+// TakeAsUses keeps the copies of a find as uses of a component there is.
+func (s *Service) TakeAsUses(ctx context.Context, document, find, component string, left []string) error {
+	_, f, err := s.findOf(ctx, document, find)
 	if err != nil {
-		return Drafted{}, err
+		return err
 	}
-	var failed error
-	known := s.components(ctx, doc.ID, &failed)
-	var roots []*design.Layer
-	if f := doc.Family(o.Family); f != nil {
-		roots = draft.Roots(f)
-	} else if layer := draft.Drawing(doc, o); layer != nil {
-		roots = []*design.Layer{layer}
+	copies := copiesOf(f, survey.Wish{Left: left})
+	if len(copies) == 0 {
+		return invalid(nil, "None of its copies is on a page.")
 	}
-	added, components, _, err := s.draftInside(ctx, doc, roots, o.Revision, l, known)
-	if err = errors.Join(err, failed); err != nil {
-		return Drafted{}, err
+	if err = s.store.AddCopies(ctx, component, copies); errors.Is(err, store.ErrNotFound) {
+		return notFound("There is no component %q.", component)
 	}
-	c, _, found := draft.Of(doc, survey.ReadBy(o, l.tokens()), name, l.tokens(), s.fonts, components)
-	if c == nil {
-		return Drafted{}, invalid(found, "It could not be drafted: %s", howMany(found))
+	return err
+}
+
+// DraftLevel drafts all pieces of a level of the order that are ready.
+func (s *Service) DraftLevel(ctx context.Context, document string, level int) ([]Drafted, error) {
+	v, err := s.survey(ctx, document)
+	if err != nil {
+		return nil, err
 	}
-	slug := slugOf(c.Name)
-	out := Drafted{Slug: slug, Inside: []string{}}
-	for _, a := range added {
-		out.Inside = append(out.Inside, a.Name)
+	out := []Drafted{}
+	for _, p := range v.Order {
+		if p.Level != level || !p.Draftable {
+			continue
+		}
+		var made Drafted
+		if p.Kind == survey.PieceFamily {
+			made, err = s.Draft(ctx, document, p.ID)
+		} else {
+			made, err = s.DraftFind(ctx, FindDraft{Document: document, Find: p.ID, Name: p.Name})
+		}
+		if err != nil {
+			return out, fmt.Errorf("%s: %w", p.Name, err)
+		}
+		out = append(out, made)
 	}
-	added = append(added, store.NewComponent{Slug: slug, Name: c.Name, Document: o.Document, Source: o.Family + o.Layer, Contract: c.JSON(), Tokens: l.number()}) // one of document and source is empty
-	err = s.store.AddComponents(ctx, added...)
-	if errors.Is(err, store.ErrMoved) {
-		return Drafted{}, staleTokens()
-	}
-	if errors.Is(err, store.ErrTaken) {
-		return Drafted{}, nameTaken(c.Name)
-	}
-	return out, err
+	return out, nil
 }

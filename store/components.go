@@ -98,7 +98,8 @@ func (s *Store) Users(ctx context.Context, name string) ([]Component, error) {
 type NewComponent struct {
 	Slug, Name, Document, Source string
 	Contract                     []byte
-	Tokens                       *int // number of the tokens' state it was checked with; nil for none
+	Tokens                       *int   // number of the tokens' state it was checked with; nil for none
+	Copies                       []Copy // drawings that are uses of it
 }
 
 // AddComponents keeps new components, all or none. ErrTaken means that a slug, or a drawing, has
@@ -125,6 +126,11 @@ func (s *Store) addComponent(ctx context.Context, tx pgx.Tx, c NewComponent) err
 		s.Scope.Project, c.Slug, c.Name, c.Document, c.Source).Scan(&id)
 	if err != nil {
 		return err
+	}
+	for _, k := range c.Copies {
+		if _, err := tx.Exec(ctx, "insert into component_copies (component, layer, layers, said, actor) values ($1, $2, $3, $4, $5)", id, k.Layer, k.Layers, k.Said, s.Actor); err != nil {
+			return err
+		}
 	}
 	_, err = tx.Exec(ctx, `insert into contracts (component, revision, contract, note, step, actor) values ($1, 1, $2, 'drafted', 'drafted', $3)`, id, c.Contract, s.Actor)
 	return err

@@ -123,7 +123,7 @@ type surveyFile struct {
 	Finds    []findInFile        `json:"finds"`
 	Doubts   []survey.Doubt      `json:"doubts"`
 	Families []survey.FamilyUses `json:"families"`
-	Widths   []survey.Widths     `json:"widths"`
+	Widths   []survey.PageWidths     `json:"widths"`
 	Order    []survey.Piece      `json:"order"`
 	Cycles   [][]string          `json:"cycles"`
 }

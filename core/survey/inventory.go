@@ -7,16 +7,8 @@ import (
 
 // Inventory is what one page holds. Boxes are in the page's px.
 type Inventory struct {
-	Uses    []Use  // instances of families
-	Unnamed []Area // groups and boxes with a name a drawing program gives by itself
-	Loose   []Area // drawn without flow, the outer first; each can become a component
-	Layers  int
-}
-
-// Use is an instance of a family on a page.
-type Use struct {
-	Family string // its name; its id where the document does not have it
-	Box    design.Rect
+	Loose  []Area // drawn without flow, the outer first; each can become a component
+	Layers int
 }
 
 // Area is a layer at its place on the page.
@@ -28,7 +20,7 @@ type Area struct {
 }
 
 // ReadPage takes the inventory of a page.
-func ReadPage(doc *design.Document, p *design.Page) Inventory {
+func ReadPage(p *design.Page) Inventory {
 	var out Inventory
 	var walk func(l *design.Layer, x, y float64, shown bool, depth int)
 	walk = func(l *design.Layer, x, y float64, shown bool, depth int) {
@@ -36,16 +28,6 @@ func ReadPage(doc *design.Document, p *design.Page) Inventory {
 		shown = shown && !l.Hidden
 		box := design.Rect{X: x, Y: y, Width: l.Bounds.Width, Height: l.Bounds.Height}
 		out.Layers++
-		switch {
-		case l.Kind == design.Instance:
-			name := l.Instance.Family
-			if f := doc.Family(name); f != nil {
-				name = f.Name
-			}
-			out.Uses = append(out.Uses, Use{name, box})
-		case l.HasDefaultName():
-			out.Unnamed = append(out.Unnamed, Area{Layer: l, Box: box})
-		}
 		if draft.Flowless(l) && shown {
 			one := Area{Layer: l, Box: box, Depth: depth}
 			l.Walk(func(*design.Layer, float64, float64) { one.Layers++ })

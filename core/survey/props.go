@@ -27,6 +27,9 @@ type Prop struct {
 	place  design.Rect       // in the copy that stands for all
 }
 
+// LayerIn gives the layer that says it in a copy; empty where there is none.
+func (p Prop) LayerIn(copied string) string { return p.layers[copied] }
+
 // Explained is one difference that a prop stands for.
 type Explained struct {
 	Layer    string `json:"layer"`    // in the copy that stands for all

@@ -97,7 +97,7 @@ func TestADeprecatedTokenIsNeverNearest(t *testing.T) {
 	assert.Equal(t, "ink.new", ink.Path)
 }
 
-// What a page holds: uses, unnamed layers, and drawings without flow by how deep they lie;
+// What a page holds: drawings without flow by how deep they lie;
 // what is hidden is no candidate.
 func TestInventory(t *testing.T) {
 	box := func(id, name string, x, y float64, children ...*design.Layer) *design.Layer {
@@ -109,13 +109,10 @@ func TestInventory(t *testing.T) {
 	hidden.Hidden = true
 	doc := &design.Document{Families: []*design.Family{{ID: "tag", Name: "CropTag"}, {ID: "row", Name: "ToolRow"}},
 		Pages: []*design.Page{{ID: "p", Layers: []*design.Layer{box("card", "Card", 10, 20, box("inner", "Group 14", 1, 2, use)), hidden}}}}
-	got := survey.ReadPage(doc, doc.Pages[0])
-	assert.Equal(t, []survey.Use{{Family: "CropTag", Box: design.Rect{X: 16, Y: 28, Width: 50, Height: 50}}, {Family: "CropTag", Box: design.Rect{X: 5, Y: 6, Width: 50, Height: 50}}}, got.Uses)
+	got := survey.ReadPage(doc.Pages[0])
 	require.Len(t, got.Loose, 2)
 	assert.Equal(t, []any{"card", 0, 3, "inner", 1, 2}, []any{got.Loose[0].Layer.ID, got.Loose[0].Depth, got.Loose[0].Layers, got.Loose[1].Layer.ID, got.Loose[1].Depth, got.Loose[1].Layers})
 	assert.Equal(t, design.Rect{X: 11, Y: 22, Width: 50, Height: 50}, got.Loose[1].Box)
-	require.Len(t, got.Unnamed, 1)
-	assert.Equal(t, "Group 14", got.Unnamed[0].Layer.Name)
 	assert.Equal(t, 6, got.Layers)
 	assert.Equal(t, map[string]int{"tag": 2}, survey.Uses(doc))
 	assert.Equal(t, 1, survey.WithoutComponent(doc, map[string]bool{"tag": true, "card": true}))

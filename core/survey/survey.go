@@ -13,7 +13,7 @@ type Reading struct {
 	Finds    []Find       `json:"finds"`
 	Doubts   []Doubt      `json:"doubts"`
 	Families []FamilyUses `json:"families"`
-	Widths   []Widths     `json:"widths"`
+	Widths   []PageWidths `json:"widths"`
 	Plan     Plan         `json:"plan"`
 }
 
@@ -122,7 +122,7 @@ func (o *outline) nameOf(f *found, pattern *spot) string {
 	}
 	count, best := map[string]int{}, ""
 	for _, s := range f.members {
-		if r := s.role(); r != "" {
+		if r := s.role(); r != "" && s.loose == nil { // what lies on a layer does not make that its name
 			if count[r]++; count[r] > count[best] {
 				best = r
 			}

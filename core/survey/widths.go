@@ -10,8 +10,8 @@ import (
 	"cobrik/core/design"
 )
 
-// Widths are pages that draw the same thing at several widths.
-type Widths struct {
+// PageWidths are pages that draw the same thing at several widths.
+type PageWidths struct {
 	Name    string    `json:"name"`
 	Pages   []string  `json:"pages"` // ids, the narrowest first
 	At      []float64 `json:"at"`    // their widths, px
@@ -54,7 +54,7 @@ func stem(name string) string {
 }
 
 // widths pairs pages by their names, or else by what they say.
-func (o *outline) widths() []Widths {
+func (o *outline) widths() []PageWidths {
 	byStem := map[string][]*root{}
 	var stems []string
 	for _, r := range o.roots {
@@ -68,7 +68,7 @@ func (o *outline) widths() []Widths {
 		byStem[k] = append(byStem[k], r)
 	}
 	stems = o.joinBySpeech(stems, byStem)
-	out := []Widths{}
+	out := []PageWidths{}
 	for _, k := range stems {
 		pages := byStem[k]
 		slices.SortStableFunc(pages, func(a, b *root) int { return cmp.Compare(a.page.Width, b.page.Width) })
@@ -124,8 +124,8 @@ func (o *outline) joinBySpeech(stems []string, byStem map[string][]*root) []stri
 const mostSpeech = 60
 
 // pair finds the pieces of a page in each width.
-func (o *outline) pair(pages []*root) Widths {
-	out := Widths{Name: pages[len(pages)-1].page.Name, Pieces: []Paired{}}
+func (o *outline) pair(pages []*root) PageWidths {
+	out := PageWidths{Name: pages[len(pages)-1].page.Name, Pieces: []Paired{}}
 	type piece struct {
 		in    []*shape // by page
 		place []int    // among the pieces of that page

@@ -10,7 +10,7 @@ import (
 	"cobrik/core/survey"
 )
 
-func pieces(w survey.Widths) map[string]survey.Paired {
+func pieces(w survey.PageWidths) map[string]survey.Paired {
 	out := map[string]survey.Paired{}
 	for _, p := range w.Pieces {
 		out[p.Name] = p

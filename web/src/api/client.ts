@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import createClient from "openapi-fetch";
+import { useEffect } from "react";
 
 import type { components, paths } from "./schema";
 import { ownWindow } from "./window";
@@ -166,12 +167,33 @@ export const useLayout = (slug: string, build: string, key: string, width: numbe
     gcTime: 60_000,
   });
 /** How a layer that was drawn without flow would be read. */
-export const useContainers = (document: string, layer: string) =>
+export const useContainers = (document: string, layer: string[]) =>
   useQuery({
     queryKey: ["survey", "containers", document, layer],
     queryFn: () => unwrap(client.GET("/survey/containers", { params: { query: { document, layer } } })),
     retry: false,
   });
+const surveyPage = (document: string, page: string) => ({
+  queryKey: ["survey", "page", document, page],
+  queryFn: () => unwrap(client.GET("/survey/page", { params: { query: { document, page } } })),
+});
+/** A page's picture and layers; those of its neighbours are asked for ahead. */
+export function useSurveyPage(document: string, page: string, neighbours: string[]) {
+  const queries = useQueryClient();
+  const query = useQuery(surveyPage(document, page));
+  useEffect(() => {
+    if (query.data) for (const next of neighbours) void queries.prefetchQuery({ ...surveyPage(document, next), staleTime: Infinity });
+  }, [queries, document, query.data, neighbours]);
+  return query;
+}
+export const useOpenFind = (document: string, find: string) =>
+  useQuery({
+    queryKey: ["survey", "find", document, find],
+    queryFn: () => unwrap(client.GET("/survey/find", { params: { query: { document, find } } })),
+    retry: false,
+  });
+export const questionsAddress = (document: string, markdown: boolean) =>
+  `${operations}/survey/questions?document=${encodeURIComponent(document)}&markdown=${markdown}`;
 export const useFiles = (slug: string) =>
   useQuery({ queryKey: ["component", slug, "files"], queryFn: () => unwrap(client.GET("/components/{slug}/files", params(slug))) });
 export const useReleases = (slug: string) =>
@@ -289,7 +311,15 @@ export const api = {
   removeTokenFile: (revision: number, name: string) => unwrap(client.POST("/tokens/files/remove", { body: { revision, name } })),
   fetch: () => unwrap(client.POST("/host/fetch")),
   publishNext: (id: string) => unwrap(client.POST("/host/{id}/publish", { params: { path: { id } } })),
-  draft: (body: { document: string; family?: string; layer?: string; name?: string }) => unwrap(client.POST("/components", { body })),
+  draftFind: (body: Schema["FindDraft"]) => unwrap(client.POST("/survey/find", { body })),
+  takeAsUses: (body: { document: string; find: string; component: string; left?: string[] }) =>
+    unwrap(client.POST("/survey/uses", { body })),
+  draftLevel: (document: string, level: number) => unwrap(client.POST("/survey/level", { body: { document, level } })),
+  sayOfDoubt: (body: { document: string; doubt: string; outcome: "" | "aside" | "asked"; reason?: string }) =>
+    unwrap(client.POST("/survey/doubt", { body })),
+  switchRule: (rule: string, off: boolean) => unwrap(client.POST("/survey/rule", { body: { rule, off } })),
+  plan: (name: string, wanted: boolean) => unwrap(client.POST("/survey/plan", { body: { name, wanted } })),
+  draft: (body: { document: string; family?: string; layers?: string[]; name?: string }) => unwrap(client.POST("/components", { body })),
   begin: (name: string, start: string) => unwrap(client.POST("/starts", { body: { name, start } })),
   arrange: (slug: string, body: Schema["Arrange"]) => unwrap(client.POST("/components/{slug}/arrange", { ...params(slug), body })),
   takeReading: (slug: string, body: { revision: number; key: string; kind: string }) =>

@@ -792,6 +792,135 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/survey/doubt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sayOfDoubt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/survey/find": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["openFind"];
+        put?: never;
+        post: operations["draftFind"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/survey/level": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["draftLevel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/survey/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["surveyPage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/survey/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/survey/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The questions to the designer as one page */
+        get: operations["questions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/survey/rule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["switchRule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/survey/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeAsUses"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/sync": {
         parameters: {
             query?: never;
@@ -1530,19 +1659,50 @@ export interface components {
             /** @description Key of the condition; empty for the part's own style */
             when: string;
         };
+        DoubtBody: {
+            document: string;
+            doubt: string;
+            /**
+             * @description Set aside, or put to the designer; empty to let it stand
+             * @enum {string}
+             */
+            outcome: "" | "aside" | "asked";
+            /** @description Why it is set aside, or what is asked */
+            reason?: string;
+        };
         DraftBody: {
             document: string;
             /** @description A family, or */
             family?: string;
-            /** @description a layer of a page */
-            layer?: string;
+            /** @description layers of a page, several read as one drawing */
+            layers?: string[];
             /** @description Of the component; the drawing's when empty */
             name?: string;
         };
         Drafted: {
             /** @description Names of the components drafted with it, as it uses them */
             inside: string[];
+            /** @description What could not be drafted, a sentence each */
+            notes: string[];
             slug: string;
+        };
+        DrawnLayer: {
+            /** @description In px of the page */
+            box: components["schemas"]["Rect"];
+            /**
+             * Format: int64
+             * @description How many others it lies in
+             */
+            depth: number;
+            id: string;
+            kind: string;
+            name: string;
+        };
+        DrawnPage: {
+            /** @description Parents first */
+            layers: components["schemas"]["DrawnLayer"][];
+            /** @description SVG; each layer an element with data-layer */
+            picture: string;
         };
         Dropped: {
             /** @description False when it is the same as what is there */
@@ -1665,6 +1825,22 @@ export interface components {
             /** @description The same condition, as an edit takes it */
             whenKey?: string;
         };
+        FamilyUse: {
+            box: components["schemas"]["Rect"];
+            choices: {
+                [key: string]: string;
+            };
+            family?: string;
+            layer: string;
+            /** Format: int64 */
+            layers: number;
+            other: boolean;
+            /** Format: int64 */
+            overrides: number;
+            page?: string;
+            /** Format: int64 */
+            replaced: number;
+        };
         Fetched: {
             documents: components["schemas"]["FetchedDocument"][];
         };
@@ -1679,6 +1855,42 @@ export interface components {
             content: string;
             /** @description Relative, with forward slashes */
             path: string;
+        };
+        FindCopy: {
+            /** Format: double */
+            height: number;
+            id: string;
+            /** @description SVG */
+            picture: string;
+            /** Format: double */
+            width: number;
+        };
+        FindDraft: {
+            document: string;
+            /** @description Props that are none */
+            dropped?: string[];
+            find: string;
+            /** @description Ids of copies that are none */
+            left?: string[];
+            /** @description Of the component */
+            name: string;
+            /** @description New names of props, by those that are proposed */
+            renamed?: {
+                [key: string]: string;
+            };
+        };
+        FindProp: {
+            /** @description By copy, where that is in the copy's picture; of no size where there is none */
+            boxes: components["schemas"]["Rect"][];
+            /** @description CSS properties that differ with it */
+            explains: string[];
+            kind: string;
+            /** @description By copy, the layer that says it; empty where there is none */
+            layers: string[];
+            name: string;
+            options: string[];
+            /** @description By copy; nothing where the thing is not there */
+            says: string[];
         };
         Held: {
             setting: string;
@@ -1860,6 +2072,11 @@ export interface components {
             theme: string;
             /** @description What all themes come to, in their order */
             themes: components["schemas"]["ThemeLedger"][];
+        };
+        LevelBody: {
+            document: string;
+            /** Format: int64 */
+            level: number;
         };
         Line: {
             /**
@@ -2048,6 +2265,11 @@ export interface components {
             on: string;
             text: string;
         };
+        OpenFind: {
+            /** @description In the order of the find's members */
+            copies: components["schemas"]["FindCopy"][];
+            props: components["schemas"]["FindProp"][];
+        };
         Option: {
             value: string;
             /** @description As it is said to people */
@@ -2154,10 +2376,6 @@ export interface components {
             revision: number;
             settings: components["schemas"]["Setting"][];
         };
-        PageArea: {
-            box: components["schemas"]["Rect"];
-            name: string;
-        };
         PageItem: {
             box: components["schemas"]["Rect"];
             /** @description Slug of the component drafted from it; empty when there is none */
@@ -2177,9 +2395,20 @@ export interface components {
             /** @description The name is one a drawing program gives by itself */
             unnamed: boolean;
         };
-        PageUse: {
-            box: components["schemas"]["Rect"];
-            family: string;
+        PageWidths: {
+            at: number[];
+            name: string;
+            pages: string[];
+            pieces: components["schemas"]["Paired"][];
+            undrawn: components["schemas"]["Span"][];
+        };
+        Paired: {
+            layers: {
+                [key: string]: string;
+            };
+            name: string;
+            what: string;
+            when: components["schemas"]["Span"][];
         };
         PartLayout: {
             /** @description Of children across: stretch, start, center, end or baseline */
@@ -2261,6 +2490,11 @@ export interface components {
             miter?: number;
             /** Format: double */
             width: number;
+        };
+        PlanBody: {
+            /** @description Of a component that no drawing shows yet */
+            name: string;
+            wanted: boolean;
         };
         Primitive: {
             name: string;
@@ -2473,6 +2707,10 @@ export interface components {
             /** @description Empty for what the part says by itself */
             when: string;
         };
+        RuleBody: {
+            off: boolean;
+            rule: string;
+        };
         RuleRow: {
             /** @description The part's */
             name: string;
@@ -2624,6 +2862,12 @@ export interface components {
             revision: number;
             tokens: components["schemas"]["SourceTokens"][];
         };
+        Span: {
+            /** Format: double */
+            from: number;
+            /** Format: double */
+            to: number;
+        };
         SpecimenBody: {
             /** @description As a use gives them */
             props: {
@@ -2683,17 +2927,43 @@ export interface components {
             size: number;
         };
         Survey: {
+            cycles: string[][];
             document: string;
+            doubts: components["schemas"]["SurveyDoubt"][];
             families: components["schemas"]["SurveyFamily"][];
+            /** @description The largest first */
+            finds: components["schemas"]["SurveyFind"][];
             name: string;
+            /** @description Each after those it is made of */
+            order: components["schemas"]["SurveyPiece"][];
             pages: components["schemas"]["SurveyPage"][];
             /** Format: int64 */
             revision: number;
+            /** @description That doubts come of */
+            rules: components["schemas"]["SurveyRule"][];
+            widths: components["schemas"]["PageWidths"][];
         };
         SurveyAxis: {
             default: string;
             name: string;
             values: string[];
+        };
+        SurveyDoubt: {
+            family?: string;
+            id: string;
+            layer: string;
+            layers: string[];
+            message: string;
+            /**
+             * @description Set aside, or put to the designer; empty while it stands
+             * @enum {string}
+             */
+            outcome: "" | "aside" | "asked";
+            page?: string;
+            reason: string;
+            rule: string;
+            /** @description Name of the page or the family */
+            where: string;
         };
         SurveyFamily: {
             axes: components["schemas"]["SurveyAxis"][];
@@ -2702,12 +2972,68 @@ export interface components {
             description: string;
             id: string;
             name: string;
+            /** @description On pages and in other families */
+            uses: components["schemas"]["FamilyUse"][];
+            variants: components["schemas"]["SurveyVariant"][];
+        };
+        SurveyFind: {
+            /** @description Slug of the component that its copies are uses of; empty when there is none */
+            component: string;
+            /** @description One of its copies is on a page */
+            draftable: boolean;
+            /** @description Name of the family that copies are of */
+            family: string;
+            id: string;
+            /** @description Names of the families its copies are in */
+            inFamilies: string[];
+            /** @description Id of the find that all of its copies are in */
+            inside: string;
+            /** @enum {string} */
+            kind: "repeat" | "list" | "copies";
+            /**
+             * Format: double
+             * @description Of the copy that is least like the others, 0 to 1
+             */
+            likeness: number;
+            members: components["schemas"]["SurveyMember"][];
+            /** @description Proposed, as a component's */
+            name: string;
+            nearest: components["schemas"]["SurveyNear"][];
+            /** @description Ids of the pages its copies are on */
+            onPages: string[];
+            /** @description Names of its props */
+            shows: string[];
+        };
+        SurveyMember: {
+            box: components["schemas"]["Rect"];
             /**
              * Format: int64
-             * @description Instances of it on the pages
+             * @description Layers put in, taken out or changed from that
              */
-            uses: number;
-            variants: components["schemas"]["SurveyVariant"][];
+            changes: number;
+            /** @description Of the first of its layers */
+            id: string;
+            layers: string[];
+            /**
+             * Format: double
+             * @description To the copy that stands for all, 0 to 1
+             */
+            likeness: number;
+            /** @description Id; empty in a family */
+            page: string;
+        };
+        SurveyNear: {
+            /** @description Slug of it, or of what was drafted from the family; empty when there is none */
+            component: string;
+            extra: string[];
+            id?: string;
+            kind: string;
+            /** Format: double */
+            likeness: number;
+            /** Format: int64 */
+            matches: number;
+            missing: string[];
+            name: string;
         };
         SurveyPage: {
             /** Format: double */
@@ -2718,14 +3044,34 @@ export interface components {
             /** @description Groups and boxes drawn without flow */
             loose: components["schemas"]["PageItem"][];
             name: string;
-            /** @description SVG */
-            picture: string;
-            /** @description Groups and boxes with a default-looking name */
-            unnamed: components["schemas"]["PageArea"][];
-            /** @description Instances of families on the page */
-            uses: components["schemas"]["PageUse"][];
             /** Format: double */
             width: number;
+        };
+        SurveyPiece: {
+            built: boolean;
+            /** @description Slug; empty when there is none */
+            component: string;
+            /** @description It is ready, and there is a drawing to draft it from */
+            draftable: boolean;
+            id: string;
+            kind: string;
+            /** Format: int64 */
+            level: number;
+            name: string;
+            of: string[];
+            /**
+             * @description Ready when all it is made of is there
+             * @enum {string}
+             */
+            state: "missing" | "ready" | "in work" | "released";
+        };
+        SurveyRule: {
+            fix: string;
+            id: string;
+            /** @description It is not asked in this project */
+            off: boolean;
+            title: string;
+            why: string;
         };
         SurveyVariant: {
             /** @description A value an axis, in their order */
@@ -2984,6 +3330,14 @@ export interface components {
             /** @description Address of the prop it is the name of */
             prop?: string;
             text: string;
+        };
+        UsesBody: {
+            /** @description Slug of the component that its copies are uses of */
+            component: string;
+            document: string;
+            find: string;
+            /** @description Ids of copies that are none */
+            left?: string[];
         };
         ValueEdit: {
             /** @description Its id */
@@ -6390,9 +6744,10 @@ export interface operations {
     };
     containers: {
         parameters: {
-            query?: {
-                document?: string;
-                layer?: string;
+            query: {
+                document: string;
+                /** @description Ids; several are read as one drawing */
+                layer: string[];
             };
             header?: never;
             path?: never;
@@ -6407,6 +6762,537 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayoutView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    sayOfDoubt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoubtBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    openFind: {
+        parameters: {
+            query: {
+                document: string;
+                find: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenFind"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    draftFind: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FindDraft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drafted"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    draftLevel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LevelBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drafted"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    surveyPage: {
+        parameters: {
+            query: {
+                document: string;
+                page: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawnPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    questions: {
+        parameters: {
+            query: {
+                document: string;
+                /** @description Markdown instead of HTML */
+                markdown?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    switchRule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RuleBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    takeAsUses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UsesBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
                 };
             };
             /** @description Not Found */

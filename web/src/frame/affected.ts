@@ -18,6 +18,8 @@ export function affected(subject: string): Key[] | undefined {
       return slug ? [["component", slug], ...standings, ["survey"], ["tokens"]] : undefined;
     case "components":
       return [["component"], ...standings, ["tokens"]];
+    case "survey":
+      return [["survey"]];
     case "icons":
       return [["icons"]];
     case "tokens":

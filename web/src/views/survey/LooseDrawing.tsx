@@ -8,23 +8,32 @@ import { Failure, Query } from "../../ui/States";
 import { CuttingList } from "../../lanes/CuttingList";
 import classes from "./Survey.module.css";
 
-/** A drawing without flow, read into containers, and the one action that makes a contract of it. */
-export function LooseDrawing({ document, item, back }: { document: string; item: Schema["PageItem"]; back: () => void }) {
-  const read = useContainers(document, item.id);
+interface Props {
+  document: string;
+  layers: string[];
+  /** What the page says of the one layer. */
+  item: Schema["PageItem"] | undefined;
+  back: () => void;
+}
+
+/** A drawing without flow, or several layers as one, read into containers, and the one action that makes a contract of it. */
+export function LooseDrawing({ document, layers, item, back }: Props) {
+  const read = useContainers(document, layers);
+  const label = item?.name ?? `${layers.length} layers as one drawing`;
   const navigate = useNavigate();
   const [part, setPart] = useState("root");
-  const [name, setName] = useState(item.unnamed ? "" : pascal(item.name));
+  const [name, setName] = useState(!item || item.unnamed ? "" : pascal(item.name));
   const draft = useWrite(
-    () => api.draft({ document, layer: item.id, name: name.trim() }),
+    () => api.draft({ document, layers, name: name.trim() }),
     (made) => void navigate(`/bench/${made.slug}?facet=layout`),
   );
   return (
-    <article className={classes.loose} aria-label={item.name}>
+    <article className={classes.loose} aria-label={label}>
       <header className={classes.looseHead}>
-        <button type="button" className={classes.more} onClick={back}>
+        <button type="button" className={classes.plain} onClick={back}>
           Back to the page
         </button>
-        {item.component ? (
+        {item?.component ? (
           <Button component={Link} to={`/bench/${item.component}?facet=layout`}>
             On the bench
           </Button>
@@ -54,7 +63,7 @@ export function LooseDrawing({ document, item, back }: { document: string; item:
         {(view) => (
           <>
             <div className={classes.reading}>
-              <LayoutPicture view={view} label={`${item.name}, as drawn`} part={part} onPart={setPart} />
+              <LayoutPicture view={view} label={`${label}, as drawn`} part={part} onPart={setPart} />
             </div>
             {view.notes.length > 0 && (
               <ul className={classes.notes} aria-label="What could not be read">

@@ -1,219 +1,213 @@
-import { Button } from "@mantine/core";
-import { useElementSize } from "@mantine/hooks";
-import { useState } from "react";
-import { Link, useNavigate, useSearchParams } from "react-router";
+import { Button, Select } from "@mantine/core";
+import { useMemo, useState } from "react";
+import { Link, useSearchParams } from "react-router";
 
-import { ApiError, api, type Schema, useSurveys, useWrite } from "../../api/client";
-import { placed } from "../../marks/geometry";
-import { Sheet, Ticks } from "../../marks/Marks";
+import { type Schema, useSurveyPage, useSurveys } from "../../api/client";
+import { useKeys } from "../../frame/keys";
 import { count } from "../../ui/count";
-import { Picture } from "../../ui/Picture";
-import { Empty, Failure, Query } from "../../ui/States";
+import { Empty, Query } from "../../ui/States";
+import { DoubtList } from "./DoubtList";
+import { FamilyList } from "./FamilyList";
+import { FindList } from "./FindList";
+import { LayerList } from "./LayerList";
 import { LooseDrawing } from "./LooseDrawing";
+import { MarkedLayers } from "./MarkedLayers";
+import { marksOf, type Shown, standing, tabs } from "./marked";
+import { OpenFind } from "./OpenFind";
+import { OrderList } from "./OrderList";
+import { Stage } from "./Stage";
 import classes from "./Survey.module.css";
 
 /** What the design's pages and families hold. */
 export function Survey() {
   const surveys = useSurveys();
+  const [search, setSearch] = useSearchParams();
   return (
     <Query query={surveys} what="the design">
-      {(list) =>
-        list.length === 0 ? (
-          <Empty
-            title="No design to survey"
-            action={
-              <Button component={Link} to="/sources" variant="filled">
-                To the sources
-              </Button>
-            }
-          >
-            Drop a design document to see its pages and families here.
-          </Empty>
-        ) : (
-          <>
-            {list.map((s) => (
-              <OneSurvey key={s.document} survey={s} />
-            ))}
-          </>
-        )
-      }
+      {(list) => {
+        const one = list.find((s) => s.document === search.get("document")) ?? list[0];
+        if (!one)
+          return (
+            <Empty
+              title="No design to survey"
+              action={
+                <Button component={Link} to="/sources" variant="filled">
+                  To the sources
+                </Button>
+              }
+            >
+              Drop a design document to see what repeats in it, what is unclear and what to build first.
+            </Empty>
+          );
+        return (
+          <OneSurvey key={one.document} survey={one} others={list} onDocument={(document) => setSearch({ document }, { replace: true })} />
+        );
+      }}
     </Query>
   );
 }
 
-function OneSurvey({ survey: s }: { survey: Schema["Survey"] }) {
+interface Props {
+  survey: Schema["Survey"];
+  others: Schema["Survey"][];
+  onDocument: (document: string) => void;
+}
+
+function OneSurvey({ survey: s, others, onDocument }: Props) {
   const [search, setSearch] = useSearchParams();
-  const page = s.pages.find((p) => p.id === search.get("page")) ?? s.pages[0];
-  const loose = page?.loose.find((l) => l.id === search.get("layer"));
+  const put = (change: Record<string, string | string[] | undefined>) =>
+    setSearch(
+      (was) => {
+        const next = new URLSearchParams(was);
+        for (const [name, value] of Object.entries(change)) {
+          next.delete(name);
+          for (const v of typeof value === "string" ? [value] : (value ?? [])) next.append(name, v);
+        }
+        return next;
+      },
+      { replace: true },
+    );
+  const shown = (tabs.find((t) => t.key === search.get("show"))?.key ?? "finds") satisfies Shown;
+  const at = Math.max(
+    0,
+    s.pages.findIndex((p) => p.id === search.get("page")),
+  );
+  const page = s.pages[at];
+  const open = s.finds.find((f) => f.id === search.get("find"));
+  const reading = search.getAll("layer");
+  const [lit, setLit] = useState<string>();
+  const [picked, setPicked] = useState<string>();
+  const [marked, setMarked] = useState<string[]>([]);
+  const [here, setHere] = useState(false);
+  const turn = (by: number) => {
+    const next = s.pages[(at + by + s.pages.length) % s.pages.length];
+    if (next) put({ page: next.id, layer: undefined });
+  };
+  useKeys([
+    ["PageDown", () => turn(1)],
+    ["PageUp", () => turn(-1)],
+  ]);
+  const neighbours = useMemo(() => [s.pages[at + 1], s.pages[at - 1]].flatMap((p) => (p ? [p.id] : [])), [s.pages, at]);
+  const drawn = useSurveyPage(s.document, page?.id ?? "", neighbours);
+  const marks = useMemo(() => (page ? marksOf(s, shown, page.id, drawn.data?.layers ?? [], open) : []), [s, shown, page, drawn.data, open]);
+  const chosen = open?.id ?? picked;
+  const first = useMemo(() => marks.find((m) => m.group === chosen)?.box, [marks, chosen]);
+  /** Picks something in a list, and turns to a page that it is on. */
+  const pick = (group: string | undefined, pages: string[]) => {
+    setPicked(group);
+    if (group && page && pages.length > 0 && !pages.includes(page.id)) put({ page: pages[0] });
+  };
+  const mark = (layer: string) => setMarked((was) => (was.includes(layer) ? was.filter((l) => l !== layer) : [...was, layer]));
+  const lists: Record<Shown, React.ReactNode> = {
+    finds: (
+      <FindList
+        survey={s}
+        page={page?.id}
+        here={here}
+        lit={lit}
+        onLit={setLit}
+        onOpen={(f) => put({ find: f.id, page: f.onPages.includes(page?.id ?? "") ? page?.id : (f.onPages[0] ?? page?.id) })}
+      />
+    ),
+    families: <FamilyList survey={s} page={page?.id} here={here} lit={lit} picked={picked} onLit={setLit} onPick={pick} />,
+    doubts: <DoubtList survey={s} page={page?.id} here={here} lit={lit} picked={picked} onLit={setLit} onPick={pick} />,
+    order: <OrderList survey={s} lit={lit} onLit={setLit} onPick={pick} />,
+    layers: <LayerList layers={drawn.data?.layers ?? []} marked={marked} onMark={mark} />,
+  };
   return (
     <div className={classes.survey}>
-      <section className={classes.families} aria-label="Families">
-        <header className={classes.head}>
-          <h1>{s.name}</h1>
-          <span className="quiet">
-            revision {s.revision} · {count(s.families.length, "family", "families")}
+      <header className={classes.head}>
+        <h1>{s.name}</h1>
+        {others.length > 1 && (
+          <Select
+            size="xs"
+            aria-label="Design"
+            data={others.map((o) => ({ value: o.document, label: o.name }))}
+            value={s.document}
+            allowDeselect={false}
+            onChange={(d) => d && onDocument(d)}
+          />
+        )}
+        <span className="quiet">revision {s.revision}</span>
+        {page && (
+          <span className={classes.turner}>
+            <button type="button" onClick={() => turn(-1)} aria-label="Page before" title="Page Up">
+              ‹
+            </button>
+            <select aria-label="Page" value={page.id} onChange={(e) => put({ page: e.currentTarget.value, layer: undefined })}>
+              {s.pages.map((p, i) => (
+                <option key={p.id} value={p.id}>
+                  {i + 1} of {s.pages.length}: {p.name}, {p.width} px
+                </option>
+              ))}
+            </select>
+            <button type="button" onClick={() => turn(1)} aria-label="Next page" title="Page Down">
+              ›
+            </button>
+            <span className="quiet">{count(page.layers, "layer")}</span>
           </span>
-        </header>
-        {s.families.map((f) => (
-          <Family key={f.id} document={s.document} family={f} />
-        ))}
-        {s.families.length === 0 && <p className="quiet">The document holds no families: every drawing in it stands alone.</p>}
-      </section>
-      <section className={classes.pages} aria-label="Pages">
-        <header className={classes.head}>
-          <h2>Pages</h2>
-          <span className={classes.tabs}>
-            {s.pages.map((p) => (
-              <button
-                key={p.id}
-                type="button"
-                className={classes.tab}
-                aria-pressed={p === page}
-                onClick={() => setSearch({ page: p.id }, { replace: true })}
-              >
-                {p.name}
-              </button>
-            ))}
-          </span>
-        </header>
-        {page && loose ? (
-          <LooseDrawing key={loose.id} document={s.document} item={loose} back={() => setSearch({ page: page.id }, { replace: true })} />
-        ) : page ? (
-          <Page page={page} onLoose={(layer) => setSearch({ page: page.id, layer })} />
+        )}
+        <nav className={classes.tabs} aria-label="What was found">
+          {tabs.map((t) => (
+            <button
+              key={t.key}
+              type="button"
+              aria-current={t.key === shown ? "true" : undefined}
+              onClick={() => {
+                put({ show: t.key, find: undefined });
+                setPicked(undefined);
+              }}
+            >
+              {t.label} {standing(s, t.key)}
+            </button>
+          ))}
+        </nav>
+      </header>
+      <section className={classes.picture} aria-label="Pages">
+        {!page ? (
+          <p className={classes.nothing}>The document holds no pages.</p>
+        ) : reading.length > 0 ? (
+          <LooseDrawing
+            key={reading.join()}
+            document={s.document}
+            layers={reading}
+            item={page.loose.find((l) => reading.length === 1 && l.id === reading[0])}
+            back={() => put({ layer: undefined })}
+          />
         ) : (
-          <p className="quiet">The document holds no pages.</p>
+          <>
+            <Stage
+              page={page}
+              drawn={drawn.data}
+              marks={marks}
+              lit={lit}
+              picked={chosen}
+              marked={marked}
+              onLit={setLit}
+              onPick={(group) => (shown === "finds" ? put({ find: group }) : setPicked(group))}
+              onMark={mark}
+              show={first}
+            />
+            {marked.length > 0 && (
+              <MarkedLayers document={s.document} layers={marked} onRead={() => put({ layer: marked })} onClear={() => setMarked([])} />
+            )}
+          </>
+        )}
+      </section>
+      <section className={classes.lists} aria-label={tabs.find((t) => t.key === shown)?.label}>
+        {open && shown === "finds" ? (
+          <OpenFind key={open.id} survey={s} find={open} back={() => put({ find: undefined })} />
+        ) : (
+          <>
+            {shown !== "order" && shown !== "layers" && (
+              <label className={classes.here}>
+                <input type="checkbox" checked={here} onChange={(e) => setHere(e.currentTarget.checked)} /> on this page alone
+              </label>
+            )}
+            {lists[shown]}
+          </>
         )}
       </section>
     </div>
-  );
-}
-
-function Page({ page, onLoose }: { page: Schema["SurveyPage"]; onLoose: (layer: string) => void }) {
-  const { ref, width: room } = useElementSize();
-  const scale = Math.min(1, (room || 620) / page.width);
-  const [pointed, setPointed] = useState<number>();
-  // What lies under others comes first.
-  const areas: { name: string; box: Schema["Rect"]; open?: () => void; unnamed?: boolean }[] = [
-    ...page.loose.map((l) => ({ name: `${l.name}: see its containers`, box: l.box, open: () => onLoose(l.id) })),
-    ...page.uses.map((u) => ({ name: u.family, box: u.box })),
-    ...page.unnamed.map((u) => ({ name: `unnamed: ${u.name}`, box: u.box, unnamed: true })),
-  ];
-  return (
-    <>
-      <p className={classes.about}>
-        {page.width} × {page.height} px · {count(page.layers, "layer")} · {count(page.uses.length, "use")} of families ·{" "}
-        {count(page.unnamed.length, "layer")} nobody has named
-      </p>
-      {page.loose.length > 0 && (
-        <p className={classes.about}>
-          Drawn without flow; open one to see its containers:{" "}
-          {page.loose.map((l) => (
-            <button
-              key={l.id}
-              type="button"
-              className={classes.tab}
-              onClick={() => onLoose(l.id)}
-              title={`${count(l.layers, "layer")}, ${l.box.width} × ${l.box.height} px`}
-            >
-              {l.name}
-              {l.component && <span className={classes.taken}> on the bench</span>}
-            </button>
-          ))}
-        </p>
-      )}
-      <div ref={ref} className={classes.page} tabIndex={0} role="region" aria-label={`Page ${page.name}`}>
-        <div className={classes.paper}>
-          <Picture svg={page.picture} label={`Page ${page.name}, as drawn`} width={page.width} height={page.height} scale={scale} />
-          {areas.map((a, i) => {
-            const { x, y, width, height } = placed(a.box, { scale, x: 0, y: 0 });
-            return (
-              <div
-                key={i}
-                className={a.open ? `${classes.area} ${classes.looseArea}` : classes.area}
-                title={a.name}
-                style={{ left: x, top: y, width, height }}
-                onPointerEnter={() => setPointed(i)}
-                onPointerLeave={() => setPointed(undefined)}
-                onClick={a.open}
-              />
-            );
-          })}
-          <Sheet width={page.width * scale} height={page.height * scale}>
-            {areas.map(
-              (a, i) =>
-                (!a.open || i === pointed) && (
-                  <Ticks key={i} box={placed(a.box, { scale, x: 0, y: 0 })} chosen={i === pointed} dashed={a.unnamed} />
-                ),
-            )}
-          </Sheet>
-        </div>
-      </div>
-    </>
-  );
-}
-
-function Family({ document, family: f }: { document: string; family: Schema["SurveyFamily"] }) {
-  const navigate = useNavigate();
-  const [open, setOpen] = useState(false);
-  const draft = useWrite(
-    () => api.draft({ document, family: f.id }),
-    (made) => void navigate(`/bench/${made.slug}`),
-  );
-  const most = 12;
-  const shown = open ? f.variants : f.variants.slice(0, most);
-  const scale = Math.min(1, 150 / Math.max(1, ...f.variants.map((v) => v.width)));
-  const taken = draft.error instanceof ApiError && draft.error.trouble.status === 409;
-  return (
-    <article className={classes.family} aria-label={f.name}>
-      <header className={classes.familyHead}>
-        <div>
-          <h2>{f.name}</h2>
-          <span className="quiet">
-            {f.description} {f.uses} {f.uses === 1 ? "use" : "uses"} on the pages.
-          </span>
-        </div>
-        {f.component ? (
-          <Button component={Link} to={`/bench/${f.component}`}>
-            On the bench
-          </Button>
-        ) : (
-          <Button variant="filled" loading={draft.isPending} onClick={() => draft.mutate(undefined)}>
-            Draft a contract
-          </Button>
-        )}
-      </header>
-      {draft.error && !taken && <Failure error={draft.error} />}
-      <dl className={classes.axes}>
-        {f.axes.map((a) => (
-          <div key={a.name}>
-            <dt>{a.name}</dt>
-            <dd>
-              {a.values.map((v) => (
-                <code
-                  key={v}
-                  className={v === a.default ? classes.byDefault : undefined}
-                  title={v === a.default ? "the default" : undefined}
-                >
-                  {v}
-                </code>
-              ))}
-            </dd>
-          </div>
-        ))}
-      </dl>
-      <ul className={classes.variants}>
-        {shown.map((v) => (
-          <li key={v.id}>
-            <Picture svg={v.picture} label={`${f.name}, ${v.choices.join(", ")}`} width={v.width} height={v.height} scale={scale} />
-            <span className={classes.choices}>{v.choices.join(" · ")}</span>
-          </li>
-        ))}
-      </ul>
-      {f.variants.length > most && (
-        <button type="button" className={classes.more} onClick={() => setOpen(!open)} aria-expanded={open}>
-          {open ? "Fewer" : `All ${f.variants.length} variants`}
-        </button>
-      )}
-    </article>
   );
 }

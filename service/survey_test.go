@@ -1,0 +1,214 @@
+package service_test
+
+import (
+	"encoding/json"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/contract"
+	"cobrik/service"
+)
+
+const looseShed = `<svg xmlns="http://www.w3.org/2000/svg" width="900" height="200" font-family="Hanken Grotesk">
+<rect id="a" x="20" y="20" width="200" height="120" fill="#ffffff"/><text id="a-name" x="32" y="50" font-size="18">Spade</text><text id="a-price" x="32" y="80" font-size="13">12 kr</text>
+<rect id="b" x="260" y="20" width="200" height="120" fill="#eeddcc"/><text id="b-name" x="272" y="50" font-size="18">Rake</text><text id="b-price" x="272" y="80" font-size="13">9 kr</text>
+<rect id="c" x="500" y="20" width="200" height="120" fill="#ffffff"/><text id="c-name" x="512" y="50" font-size="18">Watering can</text><text id="c-price" x="512" y="80" font-size="13">30 kr</text>
+<g id="Group 14"><rect id="d" x="760" y="20" width="60" height="60" fill="#dddddd"/><rect id="e" x="760" y="100" width="20" height="30" fill="#888888"/></g></svg>`
+
+func shed(t *testing.T) (*service.Service, service.Survey) {
+	t.Helper()
+	s := seeded(t, demoHost(t))
+	_, err := s.Drop(t.Context(), "shed.svg", []byte(looseShed))
+	require.NoError(t, err)
+	return s, surveyOf(t, s, "shed")
+}
+
+func surveyOf(t *testing.T, s *service.Service, name string) service.Survey {
+	t.Helper()
+	all, err := s.Surveys(t.Context())
+	require.NoError(t, err)
+	i := slices.IndexFunc(all, func(v service.Survey) bool { return strings.Contains(v.Name, name) })
+	require.GreaterOrEqual(t, i, 0, all)
+	return all[i]
+}
+
+// When this fails, a drawing without groups is a dead end again: what repeats in it cannot become a component.
+func TestAFindOfLooseLayersIsDrafted(t *testing.T) {
+	s, v := shed(t)
+	require.Len(t, v.Finds, 1)
+	f := v.Finds[0]
+	assert.Empty(t, f.Component)
+	assert.True(t, f.Draftable)
+	open, err := s.OpenFind(t.Context(), v.Document, f.ID)
+	require.NoError(t, err)
+	require.Len(t, open.Copies, 3)
+	assert.Contains(t, open.Copies[2].Picture, "Watering can")
+	i := slices.IndexFunc(open.Props, func(p service.FindProp) bool { return p.Kind == "text" })
+	assert.Equal(t, []string{"Spade", "Rake", "Watering can"}, open.Props[i].Says)
+	assert.Equal(t, []string{"a-name", "b-name", "c-name"}, open.Props[i].Layers)
+
+	made, err := s.DraftFind(t.Context(), service.FindDraft{Document: v.Document, Find: f.ID, Name: "Tool card", Renamed: map[string]string{open.Props[i].Name: "tool"}})
+	require.NoError(t, err)
+	assert.Equal(t, "tool-card", made.Slug)
+	assert.Empty(t, made.Notes)
+	text, err := s.ContractJSON(t.Context(), made.Slug)
+	require.NoError(t, err)
+	c := new(contract.Contract)
+	require.NoError(t, json.Unmarshal(text, c))
+	kinds := map[string]contract.Kind{}
+	for _, p := range c.Props {
+		kinds[p.Name] = p.Kind()
+	}
+	assert.Equal(t, contract.TextKind, kinds["tool"])
+	assert.Equal(t, contract.ChoiceKind, kinds["tone"])
+	assert.Equal(t, []string{"a-name", "a-price"}, c.Origin.With)
+
+	f = surveyOf(t, s, "shed").Finds[0]
+	assert.Equal(t, "tool-card", f.Component, "its copies are uses of it from then on")
+	_, err = s.DraftFind(t.Context(), service.FindDraft{Document: v.Document, Find: f.ID, Name: "Tool card"})
+	var failure *service.Failure
+	require.ErrorAs(t, err, &failure)
+	assert.Equal(t, service.Conflict, failure.Kind)
+	bench, err := s.Bench(t.Context(), made.Slug, "")
+	require.NoError(t, err)
+	assert.NotEmpty(t, bench.Cases, "the ledger has a drawing to hold it against")
+}
+
+// When this fails, copies that are a component there is already can only be made another one.
+func TestCopiesAreTakenAsUsesOfAComponent(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	_, err := s.Draft(t.Context(), "furrow", "plot-card")
+	require.NoError(t, err)
+	find := func() service.SurveyFind {
+		v := surveyOf(t, s, "Furrow")
+		i := slices.IndexFunc(v.Finds, func(f service.SurveyFind) bool { return f.Kind == "copies" })
+		require.GreaterOrEqual(t, i, 0)
+		return v.Finds[i]
+	}
+	f := find()
+	assert.Empty(t, f.Component)
+	assert.Equal(t, "plot-card", f.Nearest[0].Component)
+	require.Error(t, s.TakeAsUses(t.Context(), "furrow", f.ID, "nothing", nil))
+	require.NoError(t, s.TakeAsUses(t.Context(), "furrow", f.ID, "plot-card", nil))
+	assert.Equal(t, "plot-card", find().Component)
+	require.NoError(t, s.TakeAsUses(t.Context(), "furrow", f.ID, "plot-card", nil), "again is no conflict")
+}
+
+// When this fails, a level is drafted in part, or with what cannot be built yet.
+func TestALevelIsDraftedInOneGo(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	made, err := s.DraftLevel(t.Context(), "furrow", 0)
+	require.NoError(t, err)
+	assert.NotEmpty(t, made)
+	for _, p := range surveyOf(t, s, "Furrow").Order {
+		if p.Level == 0 && p.Kind != "page" {
+			assert.False(t, p.Draftable, p.Name)
+		}
+	}
+	again, err := s.DraftLevel(t.Context(), "furrow", 0)
+	require.NoError(t, err)
+	assert.Empty(t, again)
+}
+
+// When this fails, layers that are marked on the picture cannot be read, or drafted, as one drawing.
+func TestMarkedLayersAreOneDrawing(t *testing.T) {
+	s, v := shed(t)
+	view, err := s.Containers(t.Context(), v.Document, []string{"a", "a-name"})
+	require.NoError(t, err)
+	assert.NotEmpty(t, view.Parts)
+	made, err := s.DraftLayers(t.Context(), v.Document, []string{"a", "a-name"}, "Name plate")
+	require.NoError(t, err)
+	assert.Equal(t, "name-plate", made.Slug)
+	_, err = s.DraftLayers(t.Context(), v.Document, []string{"a", "nowhere"}, "Name plate")
+	var failure *service.Failure
+	require.ErrorAs(t, err, &failure)
+	assert.Equal(t, service.NotFound, failure.Kind)
+}
+
+// When this fails, a doubt that was answered comes back with every look, or one is hushed without a reason.
+func TestDoubtsAreAnswered(t *testing.T) {
+	s, v := shed(t)
+	named := func(v service.Survey) *service.SurveyDoubt {
+		i := slices.IndexFunc(v.Doubts, func(d service.SurveyDoubt) bool { return d.Rule == "layer-name" })
+		if i < 0 {
+			return nil
+		}
+		return &v.Doubts[i]
+	}
+	d := named(v)
+	require.NotNil(t, d)
+	assert.Equal(t, "", d.Outcome)
+	require.Error(t, s.SayOfDoubt(t.Context(), v.Document, d.ID, "aside", "  "))
+	require.NoError(t, s.SayOfDoubt(t.Context(), v.Document, d.ID, "aside", "a sketch"))
+	d = named(surveyOf(t, s, "shed"))
+	assert.Equal(t, "aside", d.Outcome)
+	assert.Equal(t, "a sketch", d.Reason)
+	require.NoError(t, s.SayOfDoubt(t.Context(), v.Document, d.ID, "asked", "What is it for?"))
+	page, err := s.Questions(t.Context(), v.Document, false)
+	require.NoError(t, err)
+	assert.Equal(t, "questions.html", page.Name)
+	assert.Contains(t, string(page.Text), "What is it for?")
+	page, err = s.Questions(t.Context(), v.Document, true)
+	require.NoError(t, err)
+	assert.Equal(t, 1, strings.Count(string(page.Text), "\n1. "))
+	assert.NotContains(t, string(page.Text), "\n2. ", "only what was asked")
+	require.NoError(t, s.SayOfDoubt(t.Context(), v.Document, d.ID, "", ""))
+	assert.Equal(t, "", named(surveyOf(t, s, "shed")).Outcome)
+	require.Error(t, s.SayOfDoubt(t.Context(), v.Document, "layer-name:nowhere", "asked", ""))
+
+	require.NoError(t, s.SwitchRule(t.Context(), "layer-name", true))
+	v = surveyOf(t, s, "shed")
+	assert.Nil(t, named(v))
+	assert.True(t, slices.ContainsFunc(v.Rules, func(r service.SurveyRule) bool { return r.ID == "layer-name" && r.Off }))
+	require.NoError(t, s.SwitchRule(t.Context(), "layer-name", false))
+	assert.NotNil(t, named(surveyOf(t, s, "shed")))
+	require.Error(t, s.SwitchRule(t.Context(), "layer-nam", true))
+}
+
+// When this fails, the order does not say how far a piece is, or forgets one that was added by name.
+func TestTheOrderSaysHowFarEachPieceIs(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	state := func(id string) string {
+		v := surveyOf(t, s, "Furrow")
+		i := slices.IndexFunc(v.Order, func(p service.SurveyPiece) bool { return p.ID == id })
+		if i < 0 {
+			return ""
+		}
+		return v.Order[i].State
+	}
+	assert.Equal(t, "ready", state("crop-tag"))
+	assert.Equal(t, "missing", state("plot-card"), "its tag is not there")
+	_, err := s.Draft(t.Context(), "furrow", "crop-tag")
+	require.NoError(t, err)
+	assert.Equal(t, "in work", state("crop-tag"))
+	assert.Equal(t, "ready", state("plot-card"))
+	_, err = s.Release(t.Context(), "crop-tag", 1, "Small things", "")
+	require.NoError(t, err)
+	assert.Equal(t, "released", state("crop-tag"))
+	assert.Empty(t, state("SeedSwap"))
+	require.NoError(t, s.Plan(t.Context(), "seed swap", true))
+	assert.Equal(t, "ready", state("SeedSwap"))
+	require.NoError(t, s.Plan(t.Context(), "SeedSwap", false))
+	assert.Empty(t, state("SeedSwap"))
+	require.Error(t, s.Plan(t.Context(), " ", true))
+}
+
+// When this fails, what is pointed at on a page's picture is no layer of it.
+func TestAPageIsDrawnWithItsLayers(t *testing.T) {
+	s, v := shed(t)
+	p, err := s.Page(t.Context(), v.Document, v.Pages[0].ID)
+	require.NoError(t, err)
+	require.Len(t, p.Layers, v.Pages[0].Layers)
+	for _, l := range p.Layers {
+		assert.Contains(t, p.Picture, `data-layer="`+l.ID+`"`)
+	}
+	i := slices.IndexFunc(p.Layers, func(l service.DrawnLayer) bool { return l.ID == "e" })
+	assert.Equal(t, 1, p.Layers[i].Depth)
+	assert.InDelta(t, 760, p.Layers[i].Box.X, 0.5)
+	_, err = s.Page(t.Context(), v.Document, "nowhere")
+	require.Error(t, err)
+}
