@@ -12,12 +12,11 @@ type class struct {
 	model   *shape // the first; others are compared with it
 }
 
-// leastLikeness is from where on two structures are near-copies: of two things held one may be missing, of three one may be another. leastLook is the
-// same of what stands where among those of one structure, leastBoth of the product for near-copies.
+// leastLook is how alike shapes of one structure have to stand and be set to be the same thing. Near-copies are as alike as their structures, times their
+// looks: of two things held one may be missing, of three one may be another.
 const (
-	leastLikeness = 0.7
-	leastLook     = 0.62
-	leastBoth     = 0.64
+	leastLook = 0.62
+	leastBoth = 0.64
 )
 
 // classes tells shapes that hold others apart, the smallest first, so that what is the same inside counts as the same in what holds it. Shapes of one
@@ -94,9 +93,7 @@ func (o *outline) heights(s *shape, out *[][]*shape) int {
 	for len(*out) < h {
 		*out = append(*out, nil)
 	}
-	if s.parent != nil || s.root.variant != nil { // a page is no copy
-		(*out)[h-1] = append((*out)[h-1], s)
-	}
+	(*out)[h-1] = append((*out)[h-1], s)
 	return h
 }
 
@@ -156,7 +153,7 @@ func (o *outline) near(known *index, all []*class, s *shape) *class {
 	})
 	candidates := make([]int, 0, len(shared))
 	for id := range shared {
-		if m := all[id].model; 2*min(m.nodes, s.nodes) > max(m.nodes, s.nodes) && min(m.nodes, s.nodes) > 1 {
+		if m := all[id].model; 3*min(m.nodes, s.nodes) > max(m.nodes, s.nodes) && min(m.nodes, s.nodes) > 1 {
 			candidates = append(candidates, id)
 		}
 	}
@@ -166,7 +163,7 @@ func (o *outline) near(known *index, all []*class, s *shape) *class {
 	best := leastBoth
 	for _, id := range candidates[:min(len(candidates), mostCompared)] {
 		l := inCommon(all[id].model, s)
-		if l < leastLikeness {
+		if l < best {
 			continue
 		}
 		if l *= looksAlike(all[id].model, s); l >= best {
@@ -185,8 +182,23 @@ func inCommon(a, b *shape) float64 {
 	}
 	key := func(s *shape) uint64 { return s.key }
 	forAlike(a.children, key, func(c *shape) { count[c.key]++; all++ })
+	var left []*shape
 	forAlike(b.children, key, func(c *shape) {
 		if all++; count[c.key] > 0 {
+			count[c.key]--
+			both++
+		} else if c.what == words {
+			left = append(left, c)
+		}
+	})
+	// Texts of one size that are bolder or not are nearly the same.
+	forAlike(a.children, key, func(c *shape) {
+		if count[c.key] == 0 || c.what != words {
+			return
+		}
+		i := slices.IndexFunc(left, func(o *shape) bool { return o.layer.Text.FontSize == c.layer.Text.FontSize })
+		if i >= 0 {
+			left = slices.Delete(left, i, i+1)
 			count[c.key]--
 			both++
 		}

@@ -455,6 +455,12 @@ func (d *doubter) texts(binds bool) {
 	}
 }
 
+// setting is how a text is set.
+type setting struct {
+	size, weight float64
+	style        string
+}
+
 // styledByToken tells whether the type of a text is bound to a token.
 func styledByToken(l *design.Layer) bool {
 	return l.Tokens["font-size"] != "" || l.Tokens["font"] != "" || l.Tokens["line-height"] != ""

@@ -96,6 +96,13 @@ func TestWhatIsDraftedGivesEveryCopyBack(t *testing.T) {
 		_, seed := got["goneToSeed"]
 		assert.Equal(t, i%2 == 0, seed, i)
 	}
+	said := 0
+	for _, r := range c.Rules {
+		if r.Set["color"] != "" {
+			said++
+		}
+	}
+	assert.Equal(t, 1, said, "what an option has in common with the default is not said again")
 	for _, p := range f.Props {
 		if p.Kind == "choice" {
 			for _, q := range c.Props {
@@ -112,6 +119,10 @@ func TestADraftFollowsWhatWasAsked(t *testing.T) {
 	big := func(l *design.Layer) { l.Children[0].Text.FontWeight = 700 }
 	doc := one(with(card(0, 20, 20), big), card(1, 320, 20), with(card(2, 620, 20), func(l *design.Layer) { l.Fill = "#eeeeee" }))
 	f := survey.Read(doc, survey.Options{}).Finds[0]
+	propNamed(t, f, "emphasis")
+	propNamed(t, f, "tone")
+	whole, _ := draftedFrom(t, doc, f, survey.Wish{})
+	assert.NotNil(t, whole.Prop("emphasis"))
 	c, _ := draftedFrom(t, doc, f, survey.Wish{Renamed: map[string]string{"title": "plot name"}, Dropped: []string{"emphasis"}, Left: []string{"card-2"}})
 	var names []string
 	for _, p := range c.Props {

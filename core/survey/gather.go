@@ -79,9 +79,9 @@ func (o *outline) lying(list []*shape) []*shape {
 	return out
 }
 
-// canHold tells whether other things may lie on one: a box, a picture or a filled path. What is thinner than a text is a line.
+// canHold tells whether other things may lie on one: a box, a picture or a filled path.
 func canHold(s *shape) bool {
-	if s.children != nil || min(s.box.Width, s.box.Height) < 12 {
+	if s.children != nil {
 		return false
 	}
 	switch s.what {

@@ -71,12 +71,6 @@ type outline struct {
 	places   map[string]at // of layers, by id
 }
 
-// setting is how a text is set.
-type setting struct {
-	size, weight float64
-	style        string
-}
-
 func newOutline(doc *design.Document) *outline {
 	o := &outline{doc: doc, labels: map[string]label{}, sets: map[setting]label{}, seed: maphash.MakeSeed()}
 	for _, p := range doc.Pages {
