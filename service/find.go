@@ -2,6 +2,7 @@ package service
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 
@@ -12,7 +13,7 @@ import (
 
 // Hit is something that has a name.
 type Hit struct {
-	Kind   string `json:"kind" enum:"component,prop,option,part,case,release,shelf,icon,token,group,theme,output,page,family,layer,source"`
+	Kind   string `json:"kind" enum:"component,prop,option,part,case,release,shelf,icon,token,group,theme,output,page,family,find,layer,source"`
 	Name   string `json:"name"`
 	Of     string `json:"of" doc:"What it belongs to, or is for"`
 	Slug   string `json:"slug,omitempty" doc:"Of the component"`
@@ -22,12 +23,14 @@ type Hit struct {
 	Type   string `json:"type,omitempty" doc:"Of a token"`
 	Value  string `json:"value,omitempty" doc:"Of a token, in the first theme"`
 	Page   string `json:"page,omitempty" doc:"The id of the page it is on"`
+	Find   string `json:"find,omitempty" doc:"Its id"`
+	Source string `json:"source,omitempty" doc:"Id of the design document it is in"`
 
 	rank int // better first
 }
 
 // hitKinds in the order they are shown, and how many of each at most.
-var hitKinds = []string{"component", "prop", "option", "part", "case", "release", "shelf", "icon", "token", "group", "theme", "output", "page", "family", "layer", "source"}
+var hitKinds = []string{"component", "prop", "option", "part", "case", "release", "shelf", "icon", "token", "group", "theme", "output", "page", "family", "find", "layer", "source"}
 
 const hitsOfAKind = 6
 
@@ -80,6 +83,13 @@ func (s *Service) Find(ctx context.Context, words string) ([]Hit, error) {
 	for _, doc := range docs {
 		f.offer(Hit{Kind: "source", Name: doc.Name, Of: "design documents"})
 		f.document(doc)
+		r, err := s.read(ctx, doc.ID)
+		if err != nil {
+			return nil, err
+		}
+		for _, one := range r.reading.Finds {
+			f.offer(Hit{Kind: "find", Name: one.Name, Of: fmt.Sprintf("%d times in %s", len(one.Members), doc.Name), Find: one.ID, Source: doc.ID})
+		}
 	}
 	out := []Hit{}
 	for _, kind := range hitKinds {
@@ -185,16 +195,16 @@ func (f *finder) contract(c *contract.Contract, slug, status string) {
 
 func (f *finder) document(doc *design.Document) {
 	for _, family := range doc.Families {
-		f.offer(Hit{Kind: "family", Name: family.Name, Of: doc.Name})
+		f.offer(Hit{Kind: "family", Name: family.Name, Of: doc.Name, Source: doc.ID})
 	}
 	for _, page := range doc.Pages {
-		f.offer(Hit{Kind: "page", Name: page.Name, Of: doc.Name, Page: page.ID})
+		f.offer(Hit{Kind: "page", Name: page.Name, Of: doc.Name, Page: page.ID, Source: doc.ID})
 		said := map[string]bool{} // a name once a page
 		for _, root := range page.Layers {
 			root.Walk(func(l *design.Layer, _, _ float64) {
 				if !said[l.Name] && len(f.hits["layer"]) < 200 {
 					said[l.Name] = true
-					f.offer(Hit{Kind: "layer", Name: l.Name, Of: page.Name, Page: page.ID})
+					f.offer(Hit{Kind: "layer", Name: l.Name, Of: page.Name, Page: page.ID, Source: doc.ID})
 				}
 			})
 		}

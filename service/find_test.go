@@ -40,6 +40,7 @@ func TestFindFindsEverythingWithAName(t *testing.T) {
 	has("tool shed", service.Hit{Kind: "page", Name: "Tool shed"})
 	has("toolrow", service.Hit{Kind: "family", Name: "ToolRow"})
 	has("top bar", service.Hit{Kind: "layer", Name: "Top bar"})
+	has("plotcard 10 times", service.Hit{Kind: "find", Name: "PlotCard"})
 	has("split", service.Hit{Kind: "component", Name: "Split", Slug: "split"})
 	assert.Empty(t, find(""))
 	assert.Empty(t, find("   "))

@@ -178,10 +178,13 @@ func TestPlacesOfPlainKinds(t *testing.T) {
 		return got[0]
 	}
 	t.Run("a container of unlike things is a slot", func(t *testing.T) {
-		icons := group("c0", "Content", 12, 70, 60, 20, path("c0a", "A", 0, 0, 20, "M0 0h9z"), box("c0b", "B", 30, 0, 30, 20))
-		words := group("c1", "Content", 12, 70, 180, 60, text("c1a", "P", "Sow", 0, 0, 20), text("c1b", "Q", "Plant", 0, 26, 9), text("c1c", "R", "Rest", 90, 40, 8))
+		icons := group("c0", "Content", 12, 70, 60, 50, text("c0a", "P", "Sow", 0, 0, 20), text("c0b", "Q", "Plant", 0, 30, 9))
+		held := func(id string, x float64) *design.Layer {
+			return box(id, id, x, 0, 50, 40, path(id+"i", "I", 4, 4, 12, "M0 0h9z"), text(id+"t", "T", "7", 20, 4, 30))
+		}
+		words := group("c1", "Content", 12, 70, 180, 40, held("c1a", 0), box("c1d", "D", 56, 0, 40, 30), held("c1b", 110))
 		f := read(card(0, 20, 20, icons), card(1, 320, 20, words))
-		assert.Equal(t, 1, kindsOf(f)["slot"])
+		assert.Equal(t, map[string]int{"slot": 1, "text": 1}, kindsOf(f), "and not what happens to be in it")
 	})
 	t.Run("two of different names are two", func(t *testing.T) {
 		pair := func(i int) []*design.Layer {
@@ -271,11 +274,11 @@ func TestPathsInARow(t *testing.T) {
 	assert.Empty(t, findsOf(one(bars(0.1))))
 }
 
-// Six meters in a grid are meters, not pictures of a gallery.
+// Six meters in a row are meters, not pictures of a gallery.
 func TestThingsAlikeInAGridAreNoPictures(t *testing.T) {
 	var layers []*design.Layer
 	for i := range 6 {
-		layers = append(layers, group(fmt.Sprint("m", i), "Meter", 40+float64(i%3)*140, 40+float64(i/3)*80, 120, 20, box(fmt.Sprint("t", i), "Track", 0, 0, 120, 20, box(fmt.Sprint("f", i), "Fill", 0, 0, 20+float64(i)*15, 20)), box(fmt.Sprint("k", i), "Knob", 110, 5, 8, 10)))
+		layers = append(layers, group(fmt.Sprint("m", i), "Meter", 40+float64(i)*140, 40, 120, 20, box(fmt.Sprint("t", i), "Track", 0, 0, 120, 20, box(fmt.Sprint("f", i), "Fill", 0, 0, 20+float64(i)*15, 20)), box(fmt.Sprint("k", i), "Knob", 110, 5, 8, 10)))
 	}
 	got := findsOf(one(layers...))
 	require.Len(t, got, 1)

@@ -1913,8 +1913,10 @@ export interface components {
         Hit: {
             /** @description Its key */
             case?: string;
+            /** @description Its id */
+            find?: string;
             /** @enum {string} */
-            kind: "component" | "prop" | "option" | "part" | "case" | "release" | "shelf" | "icon" | "token" | "group" | "theme" | "output" | "page" | "family" | "layer" | "source";
+            kind: "component" | "prop" | "option" | "part" | "case" | "release" | "shelf" | "icon" | "token" | "group" | "theme" | "output" | "page" | "family" | "find" | "layer" | "source";
             name: string;
             /** @description What it belongs to, or is for */
             of: string;
@@ -1924,6 +1926,8 @@ export interface components {
             part?: string;
             /** @description Of the component */
             slug?: string;
+            /** @description Id of the design document it is in */
+            source?: string;
             /** @description Of a component: draft, released or primitive */
             status?: string;
             /** @description Of a token */

@@ -26,6 +26,7 @@ const groups: Record<Hit["kind"], string> = {
   output: "Outputs",
   page: "Pages",
   family: "Families of the design",
+  find: "Finds of the survey",
   layer: "Layers",
   source: "Sources",
 };
@@ -33,6 +34,7 @@ const groups: Record<Hit["kind"], string> = {
 /** Where a hit is looked at. */
 export function addressOf(h: Hit): string {
   const at = encodeURIComponent;
+  const design = h.source ? `&document=${at(h.source)}` : "";
   switch (h.kind) {
     case "component":
       return h.status === "draft" ? `/bench/${h.slug}` : `/catalogue/${h.slug}`;
@@ -46,9 +48,11 @@ export function addressOf(h: Hit): string {
       return `/tokens?find=${at(h.name)}`;
     case "page":
     case "layer":
-      return `/survey?page=${at(h.page ?? "")}`;
+      return `/survey?page=${at(h.page ?? "")}${design}`;
     case "family":
-      return "/survey";
+      return `/survey?show=families${design}`;
+    case "find":
+      return `/survey?find=${at(h.find ?? "")}${design}`;
     case "shelf":
       return `/catalogue?find=${at(h.name)}`;
     case "group":
