@@ -28,8 +28,15 @@ type Survey struct {
 	Doubts   []SurveyDoubt       `json:"doubts"`
 	Rules    []SurveyRule        `json:"rules" doc:"That doubts come of"`
 	Widths   []survey.PageWidths `json:"widths"`
+	Since    *SurveySince        `json:"since,omitempty" doc:"Of a revision that is not the first"`
 	Order    []SurveyPiece       `json:"order" doc:"Each after those it is made of"`
 	Cycles   [][]string          `json:"cycles"`
+}
+
+// SurveySince says what is not as it was in the revision before.
+type SurveySince struct {
+	Revision int `json:"revision"`
+	survey.Since
 }
 
 // SurveyPage is one page.
@@ -153,6 +160,11 @@ func (s *Service) read(ctx context.Context, document string) (*surveyed, error) 
 	if err != nil {
 		return nil, err
 	}
+	return s.readRevision(ctx, doc, number)
+}
+
+func (s *Service) readRevision(ctx context.Context, doc *design.Document, number int) (*surveyed, error) {
+	var err error
 	out := &surveyed{doc: doc, number: number}
 	if out.rows, err = s.store.Components(ctx); err != nil {
 		return nil, err
@@ -168,7 +180,7 @@ func (s *Service) read(ctx context.Context, document string) (*surveyed, error) 
 	if err != nil {
 		return nil, err
 	}
-	name := fmt.Sprint("survey ", s.store.Scope.Project, " ", document, " ", doc.Name, " ", number, " ", l.state.Number, " ", out.off, " ", planned)
+	name := fmt.Sprint("survey ", s.store.Scope.Project, " ", doc.ID, " ", doc.Name, " ", number, " ", l.state.Number, " ", out.off, " ", planned)
 	for _, row := range out.rows {
 		name += fmt.Sprint(" ", row.ID, ".", row.Revision)
 	}
@@ -237,6 +249,23 @@ func (s *Service) survey(ctx context.Context, document string) (Survey, error) {
 	}
 	out.Doubts, out.Rules = doubtsOf(r, said)
 	out.Order = piecesOf(r, there)
+	if r.number > 1 {
+		was, err := recalled(&s.memo, fmt.Sprint("revision ", s.store.Scope.Project, " ", document, " ", r.number-1), func() (*design.Document, error) {
+			text, err := s.store.RevisionContent(ctx, document, r.number-1)
+			if err != nil {
+				return nil, err
+			}
+			return design.Decode(text)
+		})
+		if err != nil {
+			return Survey{}, err
+		}
+		before, err := s.readRevision(ctx, was, r.number-1)
+		if err != nil {
+			return Survey{}, err
+		}
+		out.Since = &SurveySince{r.number - 1, survey.Compare(before.reading, r.reading)}
+	}
 	return out, nil
 }
 

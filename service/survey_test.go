@@ -212,3 +212,18 @@ func TestAPageIsDrawnWithItsLayers(t *testing.T) {
 	_, err = s.Page(t.Context(), v.Document, "nowhere")
 	require.Error(t, err)
 }
+
+// When this fails, a new revision is surveyed as if nothing had been there before.
+func TestASurveySaysWhatARevisionChanged(t *testing.T) {
+	s, v := shed(t)
+	assert.Nil(t, v.Since, "the first has none before it")
+	_, err := s.Drop(t.Context(), "shed.svg", []byte(strings.Replace(looseShed, `<g id="Group 14">`, `<rect id="f" x="740" y="160" width="3" height="3"/><g id="Sketch">`, 1)))
+	require.NoError(t, err)
+	v = surveyOf(t, s, "shed")
+	if assert.NotNil(t, v.Since) {
+		assert.Equal(t, 1, v.Since.Revision)
+		assert.Empty(t, v.Since.NewFinds)
+		require.Len(t, v.Since.GoneDoubts, 1)
+		assert.Contains(t, v.Since.GoneDoubts[0], "Group 14")
+	}
+}

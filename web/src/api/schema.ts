@@ -2945,6 +2945,8 @@ export interface components {
             revision: number;
             /** @description That doubts come of */
             rules: components["schemas"]["SurveyRule"][];
+            /** @description Of a revision that is not the first */
+            since?: components["schemas"]["SurveySince"];
             widths: components["schemas"]["PageWidths"][];
         };
         SurveyAxis: {
@@ -3076,6 +3078,15 @@ export interface components {
             off: boolean;
             title: string;
             why: string;
+        };
+        SurveySince: {
+            changedFinds: string[];
+            goneDoubts: string[];
+            goneFinds: string[];
+            newDoubts: string[];
+            newFinds: string[];
+            /** Format: int64 */
+            revision: number;
         };
         SurveyVariant: {
             /** @description A value an axis, in their order */

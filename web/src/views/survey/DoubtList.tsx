@@ -69,6 +69,7 @@ export function DoubtList({ survey: s, page, here, lit, picked, onLit, onPick }:
                   document={s.document}
                   doubt={d}
                   number={number}
+                  isNew={s.since?.newDoubts.includes(d.id) ?? false}
                   lit={d.id === lit || d.id === picked}
                   open={d.id === picked}
                   onLit={onLit}
@@ -108,20 +109,24 @@ interface RowProps {
   document: string;
   doubt: Schema["SurveyDoubt"];
   number: number;
+  isNew: boolean;
   lit: boolean;
   open: boolean;
   onLit: (group: string | undefined) => void;
   onPick: () => void;
 }
 
-function DoubtRow({ document, doubt: d, number, lit, open, onLit, onPick }: RowProps) {
+function DoubtRow({ document, doubt: d, number, isNew, lit, open, onLit, onPick }: RowProps) {
   const [reason, setReason] = useState(d.reason);
   const say = useWrite((outcome: "" | "aside" | "asked") => api.sayOfDoubt({ document, doubt: d.id, outcome, reason: reason.trim() }));
   return (
     <li data-lit={lit || undefined} onPointerEnter={() => onLit(d.id)} onPointerLeave={() => onLit(undefined)}>
       <button type="button" className={classes.row} onClick={onPick} aria-expanded={open}>
         <span className={classes.number}>{number}</span>
-        <span className={classes.what}>{d.message}</span>
+        <span className={classes.what}>
+          {d.message}
+          {isNew && <span className={classes.isNew}> new</span>}
+        </span>
         <span className="mono quiet">{d.layers.length > 1 ? d.layers.length : ""}</span>
         <span className={classes.more}>
           {d.where} · <span className="mono">{d.layer}</span>

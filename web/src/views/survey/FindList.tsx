@@ -69,6 +69,8 @@ export function FindList({ survey: s, page, here, lit, onLit, onOpen }: Props) {
               <span className={classes.number}>{number}</span>
               <span className={classes.what}>
                 <strong>{f.name}</strong> <span>{title(f)}</span>
+                {s.since?.newFinds.includes(f.id) && <span className={classes.isNew}> new</span>}
+                {s.since?.changedFinds.includes(f.id) && <span className={classes.isNew}> changed</span>}
               </span>
               <span className="mono" title="Likeness of the copy that is least like the others">
                 {f.likeness.toFixed(2)}

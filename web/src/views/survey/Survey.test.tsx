@@ -265,6 +265,50 @@ describe("the survey", () => {
     );
   });
 
+  it("says what is not as it was in the revision before", async () => {
+    begin({
+      since: {
+        revision: 3,
+        newFinds: ["list:x"],
+        changedFinds: ["repeat:a"],
+        goneFinds: ["Chip"],
+        newDoubts: ["one"],
+        goneDoubts: ["old"],
+      },
+    });
+    expect(await screen.findByText("Since revision 3: 1 find new · 1 find changed · 1 find gone: Chip")).toBeTruthy();
+    expect(screen.getAllByText(/^(new|changed)$/).map((e) => e.textContent.trim())).toEqual(["changed", "new"]);
+    list(/^Doubts 1/);
+    expect(screen.getByText("Since revision 3: 1 doubt new · 1 doubt gone")).toBeTruthy();
+  });
+
+  it("tells what a second width hides, puts elsewhere, and leaves open", async () => {
+    begin({
+      widths: [
+        {
+          name: "Plots",
+          pages: ["p2", "p1"],
+          at: [390, 1440],
+          undrawn: [
+            { from: 390, to: 1440 },
+            { from: 1440, to: 0 },
+          ],
+          pieces: [
+            { name: "Title", layers: { p1: "a", p2: "b" }, what: "stays", when: [] },
+            { name: "Aside", layers: { p1: "c", p2: "d" }, what: "rearranged", when: [] },
+            { name: "Banner", layers: { p1: "e" }, what: "shown", when: [{ from: 1440, to: 1440 }] },
+          ],
+        },
+      ],
+    });
+    await screen.findByText("PlotCard");
+    list(/^Widths 1/);
+    expect(screen.getByText("No drawing says what happens between 390 and 1440 px, above 1440 px.")).toBeTruthy();
+    expect(screen.getByText("at both")).toBeTruthy();
+    expect(screen.getByText("rearranged")).toBeTruthy();
+    expect(screen.getByText("only at 1440 px")).toBeTruthy();
+  });
+
   it("of nothing says what to do, and an empty document what it lacks", async () => {
     server.answer("GET /survey", () => []);
     const { unmount } = show(<Survey />);

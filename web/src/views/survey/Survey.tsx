@@ -17,6 +17,8 @@ import { OpenFind } from "./OpenFind";
 import { OrderList } from "./OrderList";
 import { Stage } from "./Stage";
 import classes from "./Survey.module.css";
+import { WidthList } from "./WidthList";
+import { Since } from "./Since";
 
 /** What the design's pages and families hold. */
 export function Survey() {
@@ -111,6 +113,7 @@ function OneSurvey({ survey: s, others, onDocument }: Props) {
     ),
     families: <FamilyList survey={s} page={page?.id} here={here} lit={lit} picked={picked} onLit={setLit} onPick={pick} />,
     doubts: <DoubtList survey={s} page={page?.id} here={here} lit={lit} picked={picked} onLit={setLit} onPick={pick} />,
+    widths: <WidthList survey={s} page={page?.id} lit={lit} picked={picked} onLit={setLit} onPick={pick} />,
     order: <OrderList survey={s} lit={lit} onLit={setLit} onPick={pick} />,
     layers: <LayerList layers={drawn.data?.layers ?? []} marked={marked} onMark={mark} />,
   };
@@ -199,11 +202,12 @@ function OneSurvey({ survey: s, others, onDocument }: Props) {
           <OpenFind key={open.id} survey={s} find={open} back={() => put({ find: undefined })} />
         ) : (
           <>
-            {shown !== "order" && shown !== "layers" && (
+            {shown !== "order" && shown !== "layers" && shown !== "widths" && (
               <label className={classes.here}>
                 <input type="checkbox" checked={here} onChange={(e) => setHere(e.currentTarget.checked)} /> on this page alone
               </label>
             )}
+            {s.since && (shown === "finds" || shown === "doubts") && <Since since={s.since} shown={shown} />}
             {lists[shown]}
           </>
         )}

@@ -5,6 +5,7 @@ export const tabs = [
   { key: "finds", label: "Finds" },
   { key: "families", label: "Families" },
   { key: "doubts", label: "Doubts" },
+  { key: "widths", label: "Widths" },
   { key: "order", label: "Order" },
   { key: "layers", label: "Layers" },
 ] as const;
@@ -20,6 +21,8 @@ export function standing(s: Schema["Survey"], shown: Shown): number | undefined 
       return s.families.length;
     case "doubts":
       return s.doubts.filter((d) => !d.outcome).length;
+    case "widths":
+      return s.widths.length;
     case "order":
       return s.order.filter((p) => p.kind !== "page" && p.state !== "released").length;
   }
@@ -48,6 +51,16 @@ export function marksOf(
       return s.families.flatMap((f, i) =>
         f.uses.flatMap((u) => (u.page === page ? [{ key: u.layer, group: f.id, box: u.box, label: String(i + 1) }] : [])),
       );
+    case "widths": {
+      const at = new Map(layers.map((l) => [l.id, l.box]));
+      const pieces = s.widths.flatMap((w, i) =>
+        w.pieces.map((p, k) => ({ group: `${i}.${k}`, label: String(k + 1), layer: p.layers[page] })),
+      );
+      return pieces.flatMap((p) => {
+        const box = p.layer === undefined ? undefined : at.get(p.layer);
+        return box ? [{ key: p.group, group: p.group, box, label: p.label }] : [];
+      });
+    }
     case "doubts": {
       const at = new Map(layers.map((l) => [l.id, l.box]));
       return s.doubts.flatMap((d, i) =>
