@@ -24,14 +24,6 @@ func looseCards() string {
 	return b.String()
 }
 
-func (p *page) marks(chosen bool) int {
-	selector := `[aria-label=Pages] [data-mark=ticks]`
-	if chosen {
-		selector += "[data-chosen]"
-	}
-	return evaluate[int](p, fmt.Sprintf("document.querySelectorAll(%s).length", quoted(selector)))
-}
-
 // What repeats on the demo's pages is marked, read and opened, by pointer.
 func TestFindsAreMarkedOnThePicture(t *testing.T) {
 	a := startApp(t)

@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"cobrik/core/contract"
-	"cobrik/core/design"
 	"cobrik/core/survey"
 	"cobrik/store"
 )
@@ -28,7 +27,7 @@ type SurveyRule struct {
 func doubtsOf(r *surveyed, saidOf []store.Doubted) ([]SurveyDoubt, []SurveyRule) {
 	doubts, rules := []SurveyDoubt{}, []SurveyRule{}
 	for _, d := range r.reading.Doubts {
-		one := SurveyDoubt{Doubt: d, Where: whereOf(r.doc, d)}
+		one := SurveyDoubt{Doubt: d, Where: d.Where(r.doc)}
 		for _, o := range saidOf {
 			if o.Document == r.doc.ID && o.Doubt == d.ID {
 				one.Outcome, one.Reason = o.Outcome, o.Reason
@@ -40,18 +39,6 @@ func doubtsOf(r *surveyed, saidOf []store.Doubted) ([]SurveyDoubt, []SurveyRule)
 		rules = append(rules, SurveyRule{rule, slices.Contains(r.off, rule.ID)})
 	}
 	return doubts, rules
-}
-
-func whereOf(doc *design.Document, d survey.Doubt) string {
-	for _, p := range doc.Pages {
-		if p.ID == d.Page {
-			return p.Name
-		}
-	}
-	if f := doc.Family(d.Family); f != nil {
-		return f.Name
-	}
-	return ""
 }
 
 // SayOfDoubt sets a doubt aside for a reason, or puts it to the designer; without an outcome it stands again.

@@ -123,7 +123,7 @@ type surveyFile struct {
 	Finds    []findInFile        `json:"finds"`
 	Doubts   []survey.Doubt      `json:"doubts"`
 	Families []survey.FamilyUses `json:"families"`
-	Widths   []survey.PageWidths     `json:"widths"`
+	Widths   []survey.PageWidths `json:"widths"`
 	Order    []survey.Piece      `json:"order"`
 	Cycles   [][]string          `json:"cycles"`
 }
@@ -178,7 +178,7 @@ func printSurvey(w io.Writer, doc *design.Document, r survey.Reading) error {
 		fmt.Fprintln(out, "DOUBT\tLAYER\tWHERE\tWHAT")
 	}
 	for _, d := range r.Doubts {
-		fmt.Fprintf(out, "%s\t%s\t%s\t%s\n", d.Rule, d.Layer, whereOf(doc, d), d.Message)
+		fmt.Fprintf(out, "%s\t%s\t%s\t%s\n", d.Rule, d.Layer, d.Where(doc), d.Message)
 	}
 	fmt.Fprintln(out)
 	fmt.Fprintln(out, "LEVEL\tBUILD\tKIND\tMADE OF")
@@ -201,19 +201,6 @@ func printSurvey(w io.Writer, doc *design.Document, r survey.Reading) error {
 		fmt.Fprintf(out, "made of each other: %s\n", strings.Join(c, ", "))
 	}
 	return out.Flush()
-}
-
-// whereOf names the page or the family that a doubt is about.
-func whereOf(doc *design.Document, d survey.Doubt) string {
-	for _, p := range doc.Pages {
-		if p.ID == d.Page {
-			return p.Name
-		}
-	}
-	if f := doc.Family(d.Family); f != nil {
-		return f.Name
-	}
-	return ""
 }
 
 // questionsPage writes all doubts as questions, in the language that a file's name asks for.

@@ -48,7 +48,9 @@ func TestSurveyOfAFile(t *testing.T) {
 	assert.InDelta(t, 1, got.Finds[0].Likeness, 1e-9)
 	require.Len(t, got.Finds[0].Props, 2)
 	assert.Equal(t, map[string]any{"a": "Spade", "b": "Rake", "c": "Watering can"}, got.Finds[0].Props[0].Values)
-	assert.True(t, slices.ContainsFunc(got.Doubts, func(d struct{ Rule, Layer, Message string }) bool { return d.Rule == "layer-name" && d.Layer == "Group-14" }), got.Doubts)
+	assert.True(t, slices.ContainsFunc(got.Doubts, func(d struct{ Rule, Layer, Message string }) bool {
+		return d.Rule == "layer-name" && d.Layer == "Group-14"
+	}), got.Doubts)
 	require.Len(t, got.Order, 2)
 	assert.Equal(t, []string{got.Finds[0].ID}, got.Order[1].Of)
 

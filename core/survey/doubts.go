@@ -25,6 +25,19 @@ type Doubt struct {
 	Message string   `json:"message"`
 }
 
+// Where names the page or the family that a doubt is about; nothing where the document has neither.
+func (d Doubt) Where(doc *design.Document) string {
+	for _, p := range doc.Pages {
+		if p.ID == d.Page {
+			return p.Name
+		}
+	}
+	if f := doc.Family(d.Family); f != nil {
+		return f.Name
+	}
+	return ""
+}
+
 // DoubtRule is a rule that doubts come of.
 type DoubtRule struct {
 	ID    string `json:"id"`

@@ -5,19 +5,10 @@ import { api, questionsAddress, type Schema, useWrite } from "../../api/client";
 import { count } from "../../ui/count";
 import { Failure } from "../../ui/States";
 import classes from "./Survey.module.css";
-
-interface Props {
-  survey: Schema["Survey"];
-  page: string | undefined;
-  here: boolean;
-  lit: string | undefined;
-  picked: string | undefined;
-  onLit: (group: string | undefined) => void;
-  onPick: (group: string | undefined, pages: string[]) => void;
-}
+import type { ListProps } from "./Words";
 
 /** What is unclear, rule by rule: why it matters, what to do, and what was said of it. */
-export function DoubtList({ survey: s, page, here, lit, picked, onLit, onPick }: Props) {
+export function DoubtList({ survey: s, page, here, lit, picked, onLit, onPick }: ListProps) {
   const [outcome, setOutcome] = useState<"" | "aside" | "asked">("");
   const rule = useWrite(({ id, off }: { id: string; off: boolean }) => api.switchRule(id, off));
   const off = s.rules.filter((r) => r.off);

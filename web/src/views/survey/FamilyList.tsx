@@ -1,4 +1,4 @@
-import { Button, TextInput } from "@mantine/core";
+import { Button } from "@mantine/core";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 
@@ -7,41 +7,19 @@ import { count } from "../../ui/count";
 import { Picture } from "../../ui/Picture";
 import { Failure } from "../../ui/States";
 import classes from "./Survey.module.css";
-
-interface Props {
-  survey: Schema["Survey"];
-  page: string | undefined;
-  here: boolean;
-  lit: string | undefined;
-  picked: string | undefined;
-  onLit: (group: string | undefined) => void;
-  onPick: (group: string | undefined, pages: string[]) => void;
-}
+import { type ListProps, useWords } from "./Words";
 
 /** The families of a document, with their variants and where they are used. */
-export function FamilyList({ survey: s, page, here, lit, picked, onLit, onPick }: Props) {
-  const [words, setWords] = useState("");
+export function FamilyList({ survey: s, page, here, lit, picked, onLit, onPick }: ListProps) {
+  const words = useWords(s.families.length, "Find among the families", "Name, purpose or axis");
   if (s.families.length === 0) return <p className={classes.nothing}>The document holds no families: every drawing in it stands alone.</p>;
-  const asked = words.toLowerCase().split(/\s+/);
   const list = s.families
     .map((f, i) => ({ f, number: i + 1 }))
     .filter(({ f }) => !here || f.uses.some((u) => u.page === page))
-    .filter(({ f }) => {
-      const text = [f.name, f.description, ...f.axes.map((a) => a.name)].join(" ").toLowerCase();
-      return asked.every((w) => text.includes(w));
-    });
+    .filter(({ f }) => words.matches([f.name, f.description, ...f.axes.map((a) => a.name)]));
   return (
     <>
-      {s.families.length > 5 && (
-        <TextInput
-          size="xs"
-          className={classes.filter}
-          aria-label="Find among the families"
-          placeholder="Name, purpose or axis"
-          value={words}
-          onChange={(e) => setWords(e.currentTarget.value)}
-        />
-      )}
+      {words.field}
       {list.map(({ f, number }) => (
         <Family
           key={f.id}

@@ -1,9 +1,7 @@
-import { TextInput } from "@mantine/core";
-import { useState } from "react";
-
 import type { Schema } from "../../api/client";
 import { count } from "../../ui/count";
 import classes from "./Survey.module.css";
+import { type ListProps, useWords } from "./Words";
 
 /** What a find is, in a few words. */
 export function title(f: Schema["SurveyFind"]): string {
@@ -16,44 +14,26 @@ export function title(f: Schema["SurveyFind"]): string {
   return `the same thing ${f.members.length} times`;
 }
 
-interface Props {
-  survey: Schema["Survey"];
-  page: string | undefined;
-  here: boolean;
-  lit: string | undefined;
-  onLit: (group: string | undefined) => void;
+interface Props extends Pick<ListProps, "survey" | "page" | "here" | "lit" | "onLit"> {
   onOpen: (find: Schema["SurveyFind"]) => void;
 }
 
 /** What repeats, the largest first. */
 export function FindList({ survey: s, page, here, lit, onLit, onOpen }: Props) {
-  const [words, setWords] = useState("");
+  const words = useWords(s.finds.length, "Find among the finds", "Name, prop or component");
   if (s.finds.length === 0)
     return (
       <p className={classes.nothing}>
         Nothing repeats that is not a family already. Layers can be marked on the picture and read as one drawing.
       </p>
     );
-  const asked = words.toLowerCase().split(/\s+/);
   const list = s.finds
     .map((f, i) => ({ f, number: i + 1 }))
     .filter(({ f }) => !here || f.onPages.includes(page ?? ""))
-    .filter(({ f }) => {
-      const text = [f.name, f.kind, f.family, ...f.shows, ...f.nearest.map((n) => n.name)].join(" ").toLowerCase();
-      return asked.every((w) => text.includes(w));
-    });
+    .filter(({ f }) => words.matches([f.name, f.kind, f.family, ...f.shows, ...f.nearest.map((n) => n.name)]));
   return (
     <>
-      {s.finds.length > 5 && (
-        <TextInput
-          size="xs"
-          className={classes.filter}
-          aria-label="Find among the finds"
-          placeholder="Name, prop or component"
-          value={words}
-          onChange={(e) => setWords(e.currentTarget.value)}
-        />
-      )}
+      {words.field}
       <ol className={classes.rows}>
         {list.map(({ f, number }) => (
           <li key={f.id} data-lit={f.id === lit || undefined}>

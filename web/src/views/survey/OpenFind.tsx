@@ -9,6 +9,7 @@ import { Picture } from "../../ui/Picture";
 import { Failure, Query } from "../../ui/States";
 import { title } from "./FindList";
 import classes from "./OpenFind.module.css";
+import shared from "./Survey.module.css";
 
 interface Props {
   survey: Schema["Survey"];
@@ -23,7 +24,7 @@ export function OpenFind({ survey: s, find: f, back }: Props) {
   return (
     <article className={classes.find} aria-label={f.name}>
       <header className={classes.head}>
-        <button type="button" className={classes.back} onClick={back}>
+        <button type="button" className={shared.plain} onClick={back}>
           All finds
         </button>
         <h2>
@@ -65,12 +66,12 @@ function Nearest({ survey: s, find: f }: { survey: Schema["Survey"]; find: Schem
               {n.extra.length > 0 && ` · ${n.extra.length} more here`}
             </span>{" "}
             {n.component && !f.component && f.draftable && (
-              <button type="button" className={classes.back} onClick={() => take.mutate(n.component)}>
+              <button type="button" className={shared.plain} onClick={() => take.mutate(n.component)}>
                 it is this
               </button>
             )}
             {n.kind === "family" && !n.component && (
-              <button type="button" className={classes.back} onClick={() => n.id && draft.mutate(n.id)}>
+              <button type="button" className={shared.plain} onClick={() => n.id && draft.mutate(n.id)}>
                 draft the family
               </button>
             )}
@@ -182,7 +183,7 @@ function Copies({
                     </td>
                   ))}
                   <td>
-                    <button type="button" className={classes.drop} onClick={() => setDropped(toggle(dropped, p.name))}>
+                    <button type="button" className={shared.plain} onClick={() => setDropped(toggle(dropped, p.name))}>
                       {dropped.includes(p.name) ? "keep" : "drop"}
                     </button>
                   </td>

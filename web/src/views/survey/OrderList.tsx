@@ -6,16 +6,10 @@ import { api, type Schema, useWrite } from "../../api/client";
 import { count } from "../../ui/count";
 import { Failure } from "../../ui/States";
 import classes from "./Survey.module.css";
-
-interface Props {
-  survey: Schema["Survey"];
-  lit: string | undefined;
-  onLit: (group: string | undefined) => void;
-  onPick: (group: string | undefined, pages: string[]) => void;
-}
+import type { ListProps } from "./Words";
 
 /** What to build, each after those it is made of. */
-export function OrderList({ survey: s, lit, onLit, onPick }: Props) {
+export function OrderList({ survey: s, lit, onLit, onPick }: Pick<ListProps, "survey" | "lit" | "onLit" | "onPick">) {
   const [name, setName] = useState("");
   const draft = useWrite((level: number) => api.draftLevel(s.document, level));
   const plan = useWrite(({ name, wanted }: { name: string; wanted: boolean }) => api.plan(name, wanted));

@@ -1,19 +1,11 @@
 import type { Schema } from "../../api/client";
 import classes from "./Survey.module.css";
+import type { ListProps } from "./Words";
 
 type Widths = Schema["PageWidths"];
 
-interface Props {
-  survey: Schema["Survey"];
-  page: string | undefined;
-  lit: string | undefined;
-  picked: string | undefined;
-  onLit: (group: string | undefined) => void;
-  onPick: (group: string | undefined, pages: string[]) => void;
-}
-
 /** Pages that are drawn at several widths: what stays, what is shown in some alone, and what no drawing says. */
-export function WidthList({ survey: s, page, lit, picked, onLit, onPick }: Props) {
+export function WidthList({ survey: s, page, lit, picked, onLit, onPick }: Omit<ListProps, "here">) {
   if (s.widths.length === 0)
     return (
       <p className={classes.nothing}>No page is drawn at a second width. A page of the same name, with another width, is taken for one.</p>
