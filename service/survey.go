@@ -28,6 +28,7 @@ type Survey struct {
 	Doubts   []SurveyDoubt       `json:"doubts"`
 	Rules    []SurveyRule        `json:"rules" doc:"That doubts come of"`
 	Widths   []survey.PageWidths `json:"widths"`
+	Sections []SurveySection     `json:"sections" doc:"The large pieces of pages"`
 	Since    *SurveySince        `json:"since,omitempty" doc:"Of a revision that is not the first"`
 	Order    []SurveyPiece       `json:"order" doc:"Each after those it is made of"`
 	Cycles   [][]string          `json:"cycles"`
@@ -108,6 +109,14 @@ type SurveyFind struct {
 type SurveyNear struct {
 	survey.Near
 	Component string `json:"component" doc:"Slug of it, or of what was drafted from the family; empty when there is none"`
+}
+
+// SurveySection is a large piece of a page, and the components it is like.
+type SurveySection struct {
+	Page    string       `json:"page"`
+	Layer   string       `json:"layer"`
+	Name    string       `json:"name"`
+	Nearest []SurveyNear `json:"nearest"`
 }
 
 // SurveyMember is one copy.
@@ -218,7 +227,7 @@ func (s *Service) survey(ctx context.Context, document string) (Survey, error) {
 		return Survey{}, err
 	}
 	doc := r.doc
-	out := Survey{Document: doc.ID, Name: doc.Name, Revision: r.number, Pages: []SurveyPage{}, Finds: []SurveyFind{}, Families: []SurveyFamily{}, Widths: r.reading.Widths, Order: []SurveyPiece{}, Cycles: r.reading.Plan.Cycles}
+	out := Survey{Document: doc.ID, Name: doc.Name, Revision: r.number, Pages: []SurveyPage{}, Finds: []SurveyFind{}, Families: []SurveyFamily{}, Widths: r.reading.Widths, Sections: []SurveySection{}, Order: []SurveyPiece{}, Cycles: r.reading.Plan.Cycles}
 	there := known{map[string]string{}, map[string]store.Component{}}
 	for _, c := range r.rows {
 		there.named[c.Name] = c
@@ -246,6 +255,9 @@ func (s *Service) survey(ctx context.Context, document string) (Survey, error) {
 	}
 	for _, f := range r.reading.Finds {
 		out.Finds = append(out.Finds, findOf(doc, f, there))
+	}
+	for _, one := range r.reading.Sections {
+		out.Sections = append(out.Sections, SurveySection{one.Page, one.Layer, one.Name, there.near(one.Nearest)})
 	}
 	out.Doubts, out.Rules = doubtsOf(r, said)
 	out.Order = piecesOf(r, there)
@@ -275,6 +287,22 @@ type known struct {
 	named map[string]store.Component
 }
 
+// near says which of the components that something is like are there.
+func (k known) near(list []survey.Near) []SurveyNear {
+	out := []SurveyNear{}
+	for _, n := range list {
+		one := SurveyNear{Near: n}
+		switch n.Kind {
+		case survey.NearFamily:
+			one.Component = k.drawn[n.ID]
+		case survey.NearContract:
+			one.Component = k.named[n.Name].Slug
+		}
+		out = append(out, one)
+	}
+	return out
+}
+
 func familyOf(doc *design.Document, f *design.Family, uses []survey.FamilyUse, component string) SurveyFamily {
 	out := SurveyFamily{ID: f.ID, Name: f.Name, Description: f.Description, Axes: []SurveyAxis{}, Variants: []SurveyVariant{}, Uses: uses, Component: component}
 	for _, a := range f.Axes {
@@ -291,7 +319,7 @@ func familyOf(doc *design.Document, f *design.Family, uses []survey.FamilyUse, c
 }
 
 func findOf(doc *design.Document, f survey.Find, there known) SurveyFind {
-	out := SurveyFind{ID: f.ID, Kind: f.Kind, Name: f.Name, Inside: f.Inside, Members: []SurveyMember{}, Likeness: f.Likeness, Shows: []string{}, Nearest: []SurveyNear{}, OnPages: []string{}, InFamilies: []string{}}
+	out := SurveyFind{ID: f.ID, Kind: f.Kind, Name: f.Name, Inside: f.Inside, Members: []SurveyMember{}, Likeness: f.Likeness, Shows: []string{}, OnPages: []string{}, InFamilies: []string{}}
 	if family := doc.Family(f.Family); family != nil {
 		out.Family = family.Name
 	}
@@ -308,16 +336,7 @@ func findOf(doc *design.Document, f survey.Find, there known) SurveyFind {
 		}
 		out.Component = cmp.Or(out.Component, there.drawn[m.Layers[0]])
 	}
-	for _, n := range f.Nearest {
-		one := SurveyNear{Near: n}
-		switch n.Kind {
-		case survey.NearFamily:
-			one.Component = there.drawn[n.ID]
-		case survey.NearContract:
-			one.Component = there.named[n.Name].Slug
-		}
-		out.Nearest = append(out.Nearest, one)
-	}
+	out.Nearest = there.near(f.Nearest)
 	_, out.Draftable = f.Model(nil)
 	return out
 }

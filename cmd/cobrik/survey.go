@@ -124,6 +124,7 @@ type surveyFile struct {
 	Doubts   []survey.Doubt      `json:"doubts"`
 	Families []survey.FamilyUses `json:"families"`
 	Widths   []survey.PageWidths `json:"widths"`
+	Sections []survey.Section    `json:"sections"`
 	Order    []survey.Piece      `json:"order"`
 	Cycles   [][]string          `json:"cycles"`
 }
@@ -142,7 +143,7 @@ type findInFile struct {
 }
 
 func surveyed(r survey.Reading) surveyFile {
-	out := surveyFile{Finds: []findInFile{}, Doubts: r.Doubts, Families: r.Families, Widths: r.Widths, Order: r.Plan.Pieces, Cycles: r.Plan.Cycles}
+	out := surveyFile{Finds: []findInFile{}, Doubts: r.Doubts, Families: r.Families, Widths: r.Widths, Sections: r.Sections, Order: r.Plan.Pieces, Cycles: r.Plan.Cycles}
 	for _, f := range r.Finds {
 		one := findInFile{f.ID, f.Kind, f.Name, f.Family, f.Inside, []string{}, f.Members, f.Likeness, f.Props, f.Nearest}
 		for _, m := range f.Members {

@@ -63,6 +63,20 @@ func TestNearestSaysWhatMatchesIsMissingAndIsExtra(t *testing.T) {
 	assert.InDelta(t, 1-2.0/6, near.Likeness, 1e-9) // one of three things in each
 }
 
+// When this fails, a part of a page that there is a component for is not told to be like it.
+func TestSectionsOfPagesAreHeldAgainstComponents(t *testing.T) {
+	known := survey.Known{Contracts: []*contract.Contract{{Name: "Banner", Root: &contract.Part{Name: "root", Children: []*contract.Part{
+		{Name: "title", Content: contract.TextOf{Prop: "title"}}, {Name: "note", Content: contract.TextOf{Prop: "note"}}}}}}}
+	frame := box("frame", "Frame", 0, 0, 900, 900, box("banner", "Lead", 20, 20, 800, 120, text("bt", "Title", "Beds", 10, 10, 30), text("bn", "Note", "All of them", 10, 60, 14)), text("alone", "Alone", "x", 20, 300, 14))
+	got := survey.Read(one(frame), survey.Options{Known: known}).Sections
+	require.Len(t, got, 1, "a text alone is no section, and the frame is the page")
+	assert.Equal(t, "banner", got[0].Layer)
+	assert.Equal(t, "Lead", got[0].Name)
+	assert.Equal(t, "p", got[0].Page)
+	require.Len(t, got[0].Nearest, 1)
+	assert.Equal(t, "Banner", got[0].Nearest[0].Name)
+}
+
 // The demo's own page: nobody made its cards into uses.
 func TestTheDemosCardsAreCopiesOfTheFamily(t *testing.T) {
 	doc, tokens := demotest.Furrow(t, 3)

@@ -14,6 +14,7 @@ type Reading struct {
 	Doubts   []Doubt      `json:"doubts"`
 	Families []FamilyUses `json:"families"`
 	Widths   []PageWidths `json:"widths"`
+	Sections []Section    `json:"sections"`
 	Plan     Plan         `json:"plan"`
 }
 
@@ -68,6 +69,7 @@ func Read(doc *design.Document, options Options) Reading {
 	o.repeated = kept
 	out.Families = o.uses()
 	out.Widths = o.widths()
+	out.Sections = o.sections()
 	out.Doubts = o.doubts(&out, options.Tokens, options.Off)
 	out.Plan = o.plan(&out, options.Known, options.Planned)
 	return out

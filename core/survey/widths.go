@@ -242,10 +242,7 @@ func pieceName(doc *design.Document, s *shape) string {
 			return f.Name
 		}
 	}
-	if s.outer == nil {
-		return s.loose[0].Name
-	}
-	return s.outer.Name
+	return nameOfLayer(s)
 }
 
 // undrawn lists the ranges of widths between, below and above drawings.

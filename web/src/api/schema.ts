@@ -2945,6 +2945,8 @@ export interface components {
             revision: number;
             /** @description That doubts come of */
             rules: components["schemas"]["SurveyRule"][];
+            /** @description The large pieces of pages */
+            sections: components["schemas"]["SurveySection"][];
             /** @description Of a revision that is not the first */
             since?: components["schemas"]["SurveySince"];
             widths: components["schemas"]["PageWidths"][];
@@ -3078,6 +3080,12 @@ export interface components {
             off: boolean;
             title: string;
             why: string;
+        };
+        SurveySection: {
+            layer: string;
+            name: string;
+            nearest: components["schemas"]["SurveyNear"][];
+            page: string;
         };
         SurveySince: {
             changedFinds: string[];

@@ -4,16 +4,17 @@ import { useRef } from "react";
 import type { Schema } from "../../api/client";
 import classes from "./Survey.module.css";
 
-/** All layers of the page, to be marked by keys as well as on the picture. */
-export function LayerList({
-  layers,
-  marked,
-  onMark,
-}: {
+interface Props {
   layers: Schema["DrawnLayer"][];
+  /** The large pieces of the page, with what they are like. */
+  sections: Schema["SurveySection"][];
   marked: string[];
   onMark: (layer: string) => void;
-}) {
+}
+
+/** All layers of the page, to be marked by keys as well as on the picture. */
+export function LayerList({ layers, sections, marked, onMark }: Props) {
+  const near = new Map(sections.flatMap((s) => (s.nearest[0] ? [[s.layer, s.nearest[0]] as const] : [])));
   const scroll = useRef<HTMLDivElement>(null);
   // eslint-disable-next-line react-hooks/incompatible-library -- the list renders with the view
   const rows = useVirtualizer({ count: layers.length, getScrollElement: () => scroll.current, estimateSize: () => 24, overscan: 12 });
@@ -34,7 +35,11 @@ export function LayerList({
                     checked={marked.includes(l.id)}
                     onChange={() => onMark(l.id)}
                   />{" "}
-                  {l.name} <span className="quiet">{l.kind}</span>
+                  {l.name}{" "}
+                  <span className="quiet">
+                    {l.kind}
+                    {near.has(l.id) && ` · nearest: ${near.get(l.id)!.name} ${near.get(l.id)!.likeness.toFixed(2)}`}
+                  </span>
                 </label>
               </li>
             );

@@ -1,12 +1,13 @@
-import { useElementSize, useMergedRef } from "@mantine/hooks";
-import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
+import { type PointerEvent, useMemo } from "react";
 
 import type { Box } from "../../../preview/messages";
 import type { Schema } from "../../api/client";
-import { type Place, placed } from "../../marks/geometry";
+import { placed } from "../../marks/geometry";
 import { Sheet, Ticks } from "../../marks/Marks";
 import classes from "./Stage.module.css";
-import { apart, fit, panned, showing, smallestAt, zoomed } from "./view";
+import { useSheet } from "./useSheet";
+import { apart, smallestAt } from "./view";
+import { Zoom } from "./Zoom";
 
 /** Something marked on a page. Marks of one group are lit together. */
 export interface Mark {
@@ -32,83 +33,20 @@ interface Props {
   show?: Box;
 }
 
-const step = { pan: 60, zoom: 1.25 };
-
 /** The picture of a page with what was found on it: zoomed and moved by pointer and keys. */
 export function Stage({ page, drawn, marks, lit, picked, marked, onLit, onPick, onMark, show }: Props) {
-  const { ref: sized, width, height } = useElementSize<HTMLDivElement>();
-  const own = useRef<HTMLDivElement>(null);
-  const ref = useMergedRef(sized, own);
-  const stage = useMemo(() => ({ width, height }), [width, height]);
-  // A place of one's own holds for the page and the room it was chosen in.
-  const room = `${page.id} ${width} ${height}`;
-  const [chosen, setChosen] = useState<{ room: string; place: Place }>();
-  const place = chosen?.room === room ? chosen.place : fit(page, stage);
-  const moving = useMoving(place);
-  const set = (next: Place) => setChosen({ room, place: next });
-  const now = useRef({ place, set });
-  useEffect(() => {
-    now.current = { place, set };
-  });
-
-  const [shown, setShown] = useState(show);
-  if (show !== shown) {
-    setShown(show);
-    if (show && width > 0) set(showing(place, show, stage));
-  }
-
-  // The wheel moves, and with Ctrl, as pinching does, enlarges: React's own listener could not keep the page from scrolling.
-  useEffect(() => {
-    const e = own.current;
-    if (!e) return;
-    const wheel = (w: WheelEvent) => {
-      w.preventDefault();
-      const { place, set } = now.current;
-      const at = e.getBoundingClientRect();
-      if (w.ctrlKey || w.metaKey) set(zoomed(place, Math.exp(-w.deltaY / 300), { x: w.clientX - at.x, y: w.clientY - at.y }));
-      else set(panned(place, -(w.shiftKey ? w.deltaY : w.deltaX), w.shiftKey ? 0 : -w.deltaY, page, stage));
-    };
-    e.addEventListener("wheel", wheel, { passive: false });
-    return () => e.removeEventListener("wheel", wheel);
-  }, [page, stage]);
-
-  const center = { x: width / 2, y: height / 2 };
-  const keys: Record<string, () => void> = {
-    ArrowLeft: () => set(panned(place, step.pan, 0, page, stage)),
-    ArrowRight: () => set(panned(place, -step.pan, 0, page, stage)),
-    ArrowUp: () => set(panned(place, 0, step.pan, page, stage)),
-    ArrowDown: () => set(panned(place, 0, -step.pan, page, stage)),
-    "+": () => set(zoomed(place, step.zoom, center)),
-    "=": () => set(zoomed(place, step.zoom, center)),
-    "-": () => set(zoomed(place, 1 / step.zoom, center)),
-    "0": () => setChosen(undefined),
-  };
-  const onKey = (e: KeyboardEvent) => {
-    if (e.ctrlKey || e.metaKey || e.altKey || !keys[e.key]) return;
-    e.preventDefault();
-    keys[e.key]!();
-  };
-
-  const drag = useRef<{ x: number; y: number; place: Place; moved: boolean }>(undefined);
-  const at = (e: PointerEvent) => {
-    const r = own.current!.getBoundingClientRect();
-    return { x: (e.clientX - r.x - place.x) / place.scale, y: (e.clientY - r.y - place.y) / place.scale };
-  };
-  const onMove = (e: PointerEvent) => {
-    const d = drag.current;
-    if (d) {
-      const [dx, dy] = [e.clientX - d.x, e.clientY - d.y];
-      d.moved ||= Math.abs(dx) + Math.abs(dy) > 4;
-      if (d.moved) set(panned(d.place, dx, dy, page, stage));
-      return;
-    }
+  const { ref, place, width, height, moving, larger, smaller, reset, onKeyDown, at, onPointerDown, dragged, pressed } = useSheet(
+    page.id,
+    page,
+    show,
+  );
+  const onMove = (e: PointerEvent<HTMLElement>) => {
+    if (dragged(e)) return;
     const { x, y } = at(e);
     onLit(smallestAt(marks, x, y)?.group);
   };
   const onUp = (e: PointerEvent) => {
-    const d = drag.current;
-    drag.current = undefined;
-    if (!d || d.moved || e.button !== 0) return;
+    if (!pressed() || e.button !== 0) return;
     const { x, y } = at(e);
     const mark = smallestAt(marks, x, y);
     if (mark && !e.shiftKey) onPick(mark.group);
@@ -130,16 +68,8 @@ export function Stage({ page, drawn, marks, lit, picked, marked, onLit, onPick, 
       role="region"
       aria-label={`Page ${page.name}: arrows move it, plus and minus enlarge it, 0 fits it`}
       tabIndex={0}
-      onKeyDown={onKey}
-      onPointerDown={(e) => {
-        if (e.button !== 0) return;
-        drag.current = { x: e.clientX, y: e.clientY, place, moved: false };
-        try {
-          e.currentTarget.setPointerCapture(e.pointerId);
-        } catch {
-          // a pointer that is gone already cannot be kept
-        }
-      }}
+      onKeyDown={onKeyDown}
+      onPointerDown={onPointerDown}
       onPointerMove={onMove}
       onPointerUp={onUp}
       onPointerLeave={() => onLit(undefined)}
@@ -171,28 +101,7 @@ export function Stage({ page, drawn, marks, lit, picked, marked, onLit, onPick, 
           <Ticks key={l.id} box={placed(l.box, place)} chosen dashed />
         ))}
       </Sheet>
-      <div className={classes.zoom} onPointerDown={(e) => e.stopPropagation()} onPointerUp={(e) => e.stopPropagation()}>
-        <button type="button" aria-label="Smaller" onClick={() => set(zoomed(place, 1 / step.zoom, center))}>
-          −
-        </button>
-        <button type="button" aria-label={`${Math.round(place.scale * 100)} %: fit the page`} onClick={() => setChosen(undefined)}>
-          {Math.round(place.scale * 100)} %
-        </button>
-        <button type="button" aria-label="Larger" onClick={() => set(zoomed(place, step.zoom, center))}>
-          +
-        </button>
-      </div>
+      <Zoom scale={place.scale} smaller={smaller} reset={reset} larger={larger} />
     </div>
   );
-}
-
-/** Whether something moved a moment ago: what moves is painted once and drawn as it is, so that it keeps up with the pointer. */
-function useMoving(place: Place): boolean {
-  const key = `${place.x} ${place.y} ${place.scale}`;
-  const [still, setStill] = useState(key);
-  useEffect(() => {
-    const timer = setTimeout(() => setStill(key), 160);
-    return () => clearTimeout(timer);
-  }, [key]);
-  return still !== key;
 }

@@ -97,6 +97,7 @@ const survey = (change: object = {}) =>
       { id: "colors-near", title: "Colours that are nearly the same", why: "", fix: "", off: true },
     ],
     widths: [],
+    sections: [],
     order: [
       piece("bed"),
       piece("tool", { level: 1, state: "in work", component: "tool-row", draftable: false, of: ["bed"] }),
@@ -242,6 +243,35 @@ describe("the survey", () => {
         { rule: "colors-near", off: false },
       ]),
     );
+  });
+
+  it("is walked by keys on the wall, where what a piece rests on is told", async () => {
+    begin();
+    await screen.findByText("PlotCard");
+    list(/^Order/);
+    const brick = (id: string) => document.querySelector<HTMLElement>(`[data-brick=${id}]`)!;
+    brick("bed").focus();
+    await waitFor(() => expect(brick("tool").dataset["over"]).toBeTruthy());
+    expect(brick("Sheds").dataset["over"]).toBeUndefined();
+    fireEvent.keyDown(brick("bed"), { key: "ArrowUp" });
+    expect(document.activeElement).toBe(brick("tool"));
+    await waitFor(() => expect(brick("bed").dataset["under"]).toBeTruthy());
+  });
+
+  it("marks layers in the list, and says what large pieces are like", async () => {
+    begin({
+      sections: [
+        {
+          page: "p1",
+          layer: "a",
+          name: "Group 1",
+          nearest: [{ kind: "contract", name: "Banner", likeness: 0.8, matches: 2, missing: [], extra: [], component: "banner" }],
+        },
+      ],
+    });
+    await screen.findByText("PlotCard");
+    list(/^Layers/);
+    expect(await screen.findByText(/Mark layers, here or on the picture/)).toBeTruthy();
   });
 
   it("drafts a level, plans a part by name, and names what goes round", async () => {

@@ -17,6 +17,7 @@ import { OpenFind } from "./OpenFind";
 import { OrderList } from "./OrderList";
 import { Stage } from "./Stage";
 import classes from "./Survey.module.css";
+import { Wall } from "./Wall";
 import { WidthList } from "./WidthList";
 import { Since } from "./Since";
 
@@ -115,7 +116,7 @@ function OneSurvey({ survey: s, others, onDocument }: Props) {
     doubts: <DoubtList survey={s} page={page?.id} here={here} lit={lit} picked={picked} onLit={setLit} onPick={pick} />,
     widths: <WidthList survey={s} page={page?.id} lit={lit} picked={picked} onLit={setLit} onPick={pick} />,
     order: <OrderList survey={s} lit={lit} onLit={setLit} onPick={pick} />,
-    layers: <LayerList layers={drawn.data?.layers ?? []} marked={marked} onMark={mark} />,
+    layers: <LayerList layers={drawn.data?.layers ?? []} sections={s.sections} marked={marked} onMark={mark} />,
   };
   return (
     <div className={classes.survey}>
@@ -177,6 +178,8 @@ function OneSurvey({ survey: s, others, onDocument }: Props) {
             item={page.loose.find((l) => reading.length === 1 && l.id === reading[0])}
             back={() => put({ layer: undefined })}
           />
+        ) : shown === "order" ? (
+          <Wall survey={s} lit={lit} onLit={setLit} />
         ) : (
           <>
             <Stage
