@@ -77,7 +77,7 @@ func TestDoubtsAndOrder(t *testing.T) {
 	p.press(enter)
 	p.sees("SeedSwap")
 	p.open("/survey?show=widths")
-	p.sees("No drawing says what happens between 390 and 1440 px")
+	p.sees("between 390 and 1440 px")
 	p.axe("Survey, widths")
 	p.open("/survey?show=families")
 	p.sees("Draft a contract")
@@ -94,7 +94,7 @@ func TestThePictureByKeys(t *testing.T) {
 	p.open("/survey")
 	p.sees("10 copies of PlotCard")
 	place := `document.querySelector("[role=img][aria-label$='as drawn']").style.transform`
-	p.until("the picture", place+` !== ""`)
+	p.until("the picture on its stage", `Number(/scale\(([\d.]+)/.exec(`+place+`)?.[1]) > 0.1`)
 	fitted := evaluate[string](p, place)
 	p.focusOn("[role=region][aria-label^='Page Plots']", "")
 	p.press(kb.ArrowRight)
