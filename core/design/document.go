@@ -484,8 +484,8 @@ func (d *Document) EachLayer(visit func(l *Layer)) {
 }
 
 // defaultName matches names a drawing program gives by itself, such as
-// "Group 14" or "Rectangle": common practice, no source.
-var defaultName = regexp.MustCompile(`(?i)^(group|frame|rectangle|rect|ellipse|oval|line|path|vector|layer|shape|text|image|artboard|box)( copy)?( ?\d+)?$`)
+// "Group 14" or "Rectangle", and those of SVG's elements: common practice, no source.
+var defaultName = regexp.MustCompile(`(?i)^(group|frame|rectangle|rect|ellipse|oval|line|path|vector|layer|shape|text|image|artboard|box|circle|polygon|polyline|use|svg|g)( copy)?( ?\d+)?$`)
 
 // HasDefaultName tells whether nobody has named the layer.
 func (l *Layer) HasDefaultName() bool { return defaultName.MatchString(l.Name) }

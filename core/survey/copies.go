@@ -33,16 +33,16 @@ func isCopyOf(s, variant *shape) bool {
 	return float64(same) > leastCopied*float64(all)
 }
 
-// sameThing tells whether two layers have a name, words or paint in common.
+// sameThing tells whether two layers have a name, words, or all of their paint and type in common.
 func sameThing(a, b *shape) bool {
 	if r := a.role(); r != "" && r == b.role() {
 		return true
 	}
 	x, y := ground(a), ground(b)
-	if a.what == words && b.what == words && x.Text.Content == y.Text.Content {
-		return true
+	if a.what == words && b.what == words {
+		return x.Text.Content == y.Text.Content || a.is == b.is && x.Fill == y.Fill && x.Text.FontFamily == y.Text.FontFamily
 	}
-	return (a.what == holder || a.what == block) && paints(x) && x.Fill == y.Fill && x.Stroke.Widths() == y.Stroke.Widths() && x.Corners() == y.Corners()
+	return a.is == b.is && (a.what == holder || a.what == block) && paints(x) && x.Fill == y.Fill && x.Stroke.Widths() == y.Stroke.Widths() && x.Corners() == y.Corners()
 }
 
 // familyOf finds the family that something drawn with other groups is a copy of; nil for none.

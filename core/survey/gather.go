@@ -21,7 +21,84 @@ func (o *outline) gather(list []*shape) []*shape {
 		}
 		list = next
 	}
-	return list
+	return o.going(list)
+}
+
+// going takes into what was gathered what goes on in it: a thing of the look of its last, one step further down.
+func (o *outline) going(list []*shape) []*shape {
+	type place struct {
+		exact uint64
+		row   int
+	}
+	const high = 16.0
+	loose := map[place][]int{}
+	any := false
+	for i, s := range list {
+		if s.layer == nil {
+			any = true
+		} else if s.children == nil {
+			k := place{s.exact, int(math.Floor(s.box.Y / high))}
+			loose[k] = append(loose[k], i)
+		}
+	}
+	if !any {
+		return list
+	}
+	taken := map[int]bool{}
+	for i := range list {
+		for list[i].layer == nil {
+			next := -1
+			for exact, y := range nextIn(list[i]) {
+				for row := int(math.Floor((y - near) / high)); row <= int(math.Floor((y+near)/high)); row++ {
+					for _, j := range loose[place{exact, row}] {
+						if !taken[j] && math.Abs(list[j].box.Y-y) <= near && (next < 0 || j < next) && standsUnder(list[i], list[j]) {
+							next = j
+						}
+					}
+				}
+			}
+			if next < 0 {
+				break
+			}
+			taken[next] = true
+			list[i] = o.together(list[i], list[next])
+		}
+	}
+	out := list[:0:0]
+	for i, s := range list {
+		if !taken[i] {
+			out = append(out, s)
+		}
+	}
+	return out
+}
+
+// nextIn gives where the next thing would stand of each look of which something gathered ends with two or more, one under the other.
+func nextIn(gathered *shape) map[uint64]float64 {
+	foot := gathered.box.Y + gathered.box.Height
+	out := map[uint64]float64{}
+	for _, c := range gathered.children {
+		if c.children != nil || c.box.Y+c.box.Height < foot-near {
+			continue
+		}
+		before := math.Inf(-1)
+		for _, d := range gathered.children {
+			if d.exact == c.exact && d.box.Y < c.box.Y-near && edges(d.box.X, d.box.Width, c.box.X, c.box.Width) {
+				before = max(before, d.box.Y)
+			}
+		}
+		if !math.IsInf(before, -1) {
+			out[c.exact] = 2*c.box.Y - before
+		}
+	}
+	return out
+}
+
+// standsUnder tells whether a thing is in line with one of its look in something gathered.
+func standsUnder(gathered, s *shape) bool {
+	return slices.ContainsFunc(gathered.children, func(c *shape) bool {
+		return c.exact == s.exact && edges(c.box.X, c.box.Width, s.box.X, s.box.Width)
+	})
 }
 
 // lying puts things into the smallest box they lie on.

@@ -1,6 +1,7 @@
 package survey
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -135,10 +136,24 @@ func listed(items []*shape, may bool) bool {
 		row = row && edges(c.box.Y, c.box.Height, items[0].box.Y, items[0].box.Height)
 		column = column && edges(c.box.X, c.box.Width, items[0].box.X, items[0].box.Width)
 	}
+	if row && items[0].what == words && items[0].children == nil && !may {
+		return evenGaps(items) // columns of a table stand at even places, links at even distances
+	}
 	if row || column && may {
 		return true
 	}
 	return may && len(lined(slices.Clone(items), false)) == 1
+}
+
+// evenGaps tells whether things in a row leave the same room between each other.
+func evenGaps(items []*shape) bool {
+	sorted := slices.SortedFunc(slices.Values(items), func(a, b *shape) int { return cmp.Compare(a.box.X, b.box.X) })
+	least, most := math.Inf(1), math.Inf(-1)
+	for i, c := range sorted[1:] {
+		gap := c.box.X - sorted[i].box.X - sorted[i].box.Width
+		least, most = min(least, gap), max(most, gap)
+	}
+	return most-least <= near
 }
 
 // columns lays what copies hold beside each other, but for the items of lists: a column a thing.

@@ -332,3 +332,60 @@ func TestNoDoubtWithoutACause(t *testing.T) {
 	assert.NotContains(t, rules(survey.Options{}, sizes), "text-sizes", "neither is the rule")
 	assert.NotContains(t, rules(survey.Options{}, one(group("g", "Plot", 10, 10, 50, 40, box("o", "Wide", 20, 0, 90, 20)))), "layer-outside", "a group is as large as what it holds")
 }
+
+// Columns of links that nobody grouped are lists, the longer ones whole.
+func TestListsGoOnToTheirEnd(t *testing.T) {
+	var layers []*design.Layer
+	for c, n := range []int{3, 5, 2} {
+		x := 40 + float64(c)*200
+		layers = append(layers, text(fmt.Sprint("head-", c), "Head", fmt.Sprint("Part ", c), x, 40, 18))
+		for k := range n {
+			layers = append(layers, text(fmt.Sprint("link-", c, "-", k), "Link", fmt.Sprint("go ", c, k), x, 72+float64(k)*24, 13))
+		}
+	}
+	layers = append(layers, text("far", "Link", "elsewhere", 240, 500, 13))
+	got := findsOf(one(layers...))
+	require.Len(t, got, 1)
+	require.Len(t, got[0].Members, 3)
+	assert.Len(t, got[0].Members[1].Layers, 6)
+	assert.Len(t, got[0].Members[2].Layers, 3)
+	assert.Equal(t, "list", propNamed(t, got[0], "links").Kind)
+}
+
+// Columns of a table are props of their own, though their texts look alike; links beside each other are a list.
+func TestColumnsAreNoList(t *testing.T) {
+	row := func(i int, gap float64, words ...string) *design.Layer {
+		l := box(fmt.Sprint("row-", i), "Row", 20, 40+float64(i)*60, 760, 44)
+		x := 12.0
+		for k, w := range words {
+			one := text(fmt.Sprint("cell-", i, "-", k), "Cell", w, x, 14, 14)
+			l.Children = append(l.Children, one)
+			if x += 200; gap > 0 {
+				x = one.Bounds.X + one.Bounds.Width + gap
+			}
+		}
+		return l
+	}
+	table := findsOf(one(row(0, 0, "Ines", "Plot 41", "2019"), row(1, 0, "Marek Long", "Plot 7", "20"), row(2, 0, "Odile", "Plot 103", "2022")))
+	require.Len(t, table, 1)
+	assert.Equal(t, map[string]int{"text": 2, "number": 1}, kindsOf(table[0]))
+	links := findsOf(one(row(0, 16, "Plots", "Seed swap", "Rota"), row(1, 16, "Beds", "Tools", "Join us")))
+	require.Len(t, links, 1)
+	assert.Equal(t, map[string]int{"list": 1}, kindsOf(links[0]))
+}
+
+// A use that lost its tie says other words, in the same type and paint.
+func TestACopyOfASmallFamily(t *testing.T) {
+	badge := func(id, word string) *design.Layer {
+		return with(box(id, "Group 3", 40, 40, 60, 20, text(id+"t", word, word, 10, 4, 11)), func(l *design.Layer) { l.Radius = []float64{3} })
+	}
+	f := badge("root", "ripe")
+	f.Name = "Badge"
+	page := func(l *design.Layer) []*design.Page { return []*design.Page{page("p", "Page", 900, l)} }
+	got := findsOf(document(page(badge("lost", "sown")), family("badge", "Badge", f)))
+	require.Len(t, got, 1)
+	assert.Equal(t, survey.Copies, got[0].Kind)
+	inked := badge("other", "sown")
+	inked.Fill, inked.Children[0].Fill = "#226622", "#ffffff"
+	assert.Empty(t, findsOf(document(page(inked), family("badge", "Badge", f))))
+}
