@@ -2,7 +2,7 @@
 // layers, and families of drawn variants. Lengths are CSS px.
 package design
 
-import "regexp"
+import "strings"
 
 // Format is the value of a document's "format" member.
 const Format = "cobrik.design/1"
@@ -483,9 +483,25 @@ func (d *Document) EachLayer(visit func(l *Layer)) {
 	}
 }
 
-// defaultName matches names a drawing program gives by itself, such as
-// "Group 14" or "Rectangle", and those of SVG's elements: common practice, no source.
-var defaultName = regexp.MustCompile(`(?i)^(group|frame|rectangle|rect|ellipse|oval|line|path|vector|layer|shape|text|image|artboard|box|circle|polygon|polyline|use|svg|g)( copy)?( ?\d+)?$`)
+// defaultNames are what a drawing program calls layers by itself, with a number or "copy" behind it, as in
+// "Group 14" or "Rectangle copy", and the names of SVG's elements: common practice, no source.
+var defaultNames = map[string]bool{
+	"group": true, "frame": true, "rectangle": true, "rect": true, "ellipse": true, "oval": true, "line": true, "path": true, "vector": true, "layer": true, "shape": true, "text": true,
+	"image": true, "artboard": true, "box": true, "circle": true, "polygon": true, "polyline": true, "use": true, "svg": true, "g": true,
+}
 
 // HasDefaultName tells whether nobody has named the layer.
-func (l *Layer) HasDefaultName() bool { return defaultName.MatchString(l.Name) }
+func (l *Layer) HasDefaultName() bool {
+	const longest = len("rectangle")
+	letters := 0
+	for letters < len(l.Name) && letters <= longest && 'a' <= l.Name[letters]|0x20 && l.Name[letters]|0x20 <= 'z' {
+		letters++
+	}
+	if letters > longest || !defaultNames[strings.ToLower(l.Name[:letters])] {
+		return false
+	}
+	rest := strings.ToLower(l.Name[letters:])
+	rest = strings.TrimPrefix(rest, " copy")
+	rest = strings.TrimPrefix(rest, " ")
+	return strings.Trim(rest, "0123456789") == "" && !strings.HasSuffix(l.Name, " ")
+}

@@ -151,14 +151,18 @@ func (o *outline) near(known *index, all []*class, s *shape) *class {
 		delete(shared, d.class)
 		return true
 	})
+	most := 0
+	for _, n := range shared {
+		most = max(most, n)
+	}
 	candidates := make([]int, 0, len(shared))
-	for id := range shared {
-		if m := all[id].model; 3*min(m.nodes, s.nodes) > max(m.nodes, s.nodes) && min(m.nodes, s.nodes) > 1 {
+	for id, n := range shared {
+		if m := all[id].model; 3*n >= most && 3*min(m.nodes, s.nodes) > max(m.nodes, s.nodes) && min(m.nodes, s.nodes) > 1 {
 			candidates = append(candidates, id)
 		}
 	}
-	slices.SortFunc(candidates, func(a, b int) int { return cmp.Or(shared[b]-shared[a], a-b) })
 	const mostCompared = 8
+	slices.SortFunc(candidates, func(a, b int) int { return cmp.Or(shared[b]-shared[a], a-b) })
 	var out *class
 	best := leastBoth
 	for _, id := range candidates[:min(len(candidates), mostCompared)] {

@@ -380,17 +380,23 @@ func (d *doubter) colors() {
 	}
 	var all []*used
 	by := map[string]*used{}
+	read := map[string]*used{} // by how they are written; nil for what is no colour
 	d.o.doc.EachLayer(func(l *design.Layer) {
 		look := func(v string, properties ...string) {
-			c, err := color.Parse(v)
-			if v == "" || err != nil {
+			u, known := read[v]
+			if !known {
+				if c, err := color.Parse(v); err == nil {
+					if by[c.Key()] == nil {
+						by[c.Key()] = &used{value: v, color: c}
+						all = append(all, by[c.Key()])
+					}
+					u = by[c.Key()]
+				}
+				read[v] = u
+			}
+			if u == nil {
 				return
 			}
-			if by[c.Key()] == nil {
-				by[c.Key()] = &used{value: v, color: c}
-				all = append(all, by[c.Key()])
-			}
-			u := by[c.Key()]
 			if u.count++; !slices.ContainsFunc(properties, func(p string) bool { return l.Tokens[p] != "" }) {
 				u.layers = append(u.layers, l.ID) // what is bound is meant
 			}
