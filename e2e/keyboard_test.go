@@ -135,7 +135,7 @@ func TestLayoutByKeyboardAlone(t *testing.T) {
 	p.press(" ")
 	p.focusOn("[aria-label=Pages] button", "See its containers")
 	p.press(enter)
-	p.fill("[aria-label='Name of the component']", "", "Plot card")
+	p.fill("[aria-label='Group 2'] [aria-label='Name of the component']", "", "Plot card")
 	p.until("its containers read", element("[aria-label='Group 2'] button", "Draft a contract"))
 	p.press(enter)
 	p.until("the containers on the bench", `location.pathname === "/hollowbeck/bench/plot-card" && document.querySelector("[data-part-row=root]")`)

@@ -30,11 +30,12 @@ func TestTheStory(t *testing.T) {
 
 	// 2. Survey.
 	p.click("nav a", "Survey14 families without a component")
-	p.sees("CropTag")
+	p.sees("10 copies of PlotCard")
 	p.until("the page's picture", `document.querySelector("[aria-label='Page Plots, as drawn'] svg text")`)
 	p.axe("Survey")
 
 	// 3. The draft.
+	p.click("button", "Families 14")
 	p.click("[aria-label=CropTag] button", "Draft a contract")
 	p.until("the bench", `location.pathname === "/hollowbeck/bench/crop-tag"`)
 

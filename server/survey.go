@@ -51,6 +51,16 @@ func surveys(api huma.API, s *service.Service) {
 	post(api, "takeAsUses", "/survey/uses", func(ctx context.Context, in *uses) (none, error) {
 		return none{}, s.TakeAsUses(ctx, in.Body.Document, in.Body.Find, in.Body.Component, in.Body.Left)
 	})
+	type marked struct {
+		Body struct {
+			Document string   `json:"document" maxLength:"120"`
+			Layers   []string `json:"layers" minItems:"1" maxItems:"500" doc:"Ids, of one container"`
+			One      bool     `json:"one" doc:"They are one thing"`
+		}
+	}
+	post(api, "markAsOne", "/survey/marked", func(ctx context.Context, in *marked) (none, error) {
+		return none{}, s.MarkAsOne(ctx, in.Body.Document, in.Body.Layers, in.Body.One)
+	})
 	type doubt struct {
 		Body struct {
 			Document string `json:"document" maxLength:"120"`

@@ -127,6 +127,9 @@ type SurveyMember struct {
 	Box      design.Rect `json:"box"`
 	Likeness float64     `json:"likeness" doc:"To the copy that stands for all, 0 to 1"`
 	Changes  int         `json:"changes" doc:"Layers put in, taken out or changed from that"`
+
+	Component string   `json:"component" doc:"Slug of the component that it is a use of; empty when there is none"`
+	Made      []string `json:"made" doc:"Ids of layers of which people said that they are one thing"`
 }
 
 // SurveyPiece is one thing of the plan.
@@ -189,12 +192,16 @@ func (s *Service) readRevision(ctx context.Context, doc *design.Document, number
 	if err != nil {
 		return nil, err
 	}
-	name := fmt.Sprint("survey ", s.store.Scope.Project, " ", doc.ID, " ", doc.Name, " ", number, " ", l.state.Number, " ", out.off, " ", planned)
+	marked, err := s.store.Marked(ctx, doc.ID)
+	if err != nil {
+		return nil, err
+	}
+	name := fmt.Sprint("survey ", s.store.Scope.Project, " ", doc.ID, " ", doc.Name, " ", number, " ", l.state.Number, " ", out.off, " ", planned, " ", marked)
 	for _, row := range out.rows {
 		name += fmt.Sprint(" ", row.ID, ".", row.Revision)
 	}
 	out.reading, err = recalled(&s.memo, name, func() (survey.Reading, error) {
-		options := survey.Options{Tokens: l.tokens(), Off: map[string]bool{}, Planned: planned}
+		options := survey.Options{Tokens: l.tokens(), Off: map[string]bool{}, Planned: planned, Marked: marked}
 		for _, rule := range out.off {
 			options.Off[rule] = true
 		}
@@ -327,14 +334,16 @@ func findOf(doc *design.Document, f survey.Find, there known) SurveyFind {
 		out.Shows = append(out.Shows, p.Name)
 	}
 	for _, m := range f.Members {
-		out.Members = append(out.Members, SurveyMember{m.ID, m.Page, m.Layers, m.Box, m.Likeness, len(m.Edits)})
+		out.Members = append(out.Members, SurveyMember{m.ID, m.Page, m.Layers, m.Box, m.Likeness, len(m.Edits), there.drawn[m.Layers[0]], append([]string{}, m.Made...)})
 		if m.Page != "" && !slices.Contains(out.OnPages, m.Page) {
 			out.OnPages = append(out.OnPages, m.Page)
 		}
 		if in := doc.Family(m.Family); in != nil && !slices.Contains(out.InFamilies, in.Name) {
 			out.InFamilies = append(out.InFamilies, in.Name)
 		}
-		out.Component = cmp.Or(out.Component, there.drawn[m.Layers[0]])
+	}
+	if !slices.ContainsFunc(out.Members, func(m SurveyMember) bool { return m.Page != "" && m.Component == "" }) {
+		out.Component = out.Members[0].Component
 	}
 	out.Nearest = there.near(f.Nearest)
 	_, out.Draftable = f.Model(nil)
@@ -442,6 +451,7 @@ type FindCopy struct {
 type FindProp struct {
 	Name     string        `json:"name"`
 	Kind     string        `json:"kind"`
+	Kinds    []string      `json:"kinds" doc:"That it may be, the proposed first"`
 	Options  []string      `json:"options"`
 	Says     []string      `json:"says" doc:"By copy; nothing where the thing is not there"`
 	Explains []string      `json:"explains" doc:"CSS properties that differ with it"`
@@ -479,7 +489,7 @@ func (s *Service) OpenFind(ctx context.Context, document, find string) (OpenFind
 		out.Copies = append(out.Copies, one)
 	}
 	for _, p := range f.Props {
-		one := FindProp{Name: p.Name, Kind: p.Kind, Options: append([]string{}, p.Options...), Says: []string{}, Explains: []string{}, Layers: []string{}, Boxes: []design.Rect{}}
+		one := FindProp{Name: p.Name, Kind: p.Kind, Kinds: p.Kinds(), Options: append([]string{}, p.Options...), Says: []string{}, Explains: []string{}, Layers: []string{}, Boxes: []design.Rect{}}
 		for _, e := range p.Explain {
 			if e.Property != "" && !slices.Contains(one.Explains, e.Property) {
 				one.Explains = append(one.Explains, e.Property)
@@ -550,6 +560,7 @@ type FindDraft struct {
 	Left     []string          `json:"left,omitempty" maxItems:"5000" doc:"Ids of copies that are none"`
 	Renamed  map[string]string `json:"renamed,omitempty" doc:"New names of props, by those that are proposed"`
 	Dropped  []string          `json:"dropped,omitempty" maxItems:"500" doc:"Props that are none"`
+	Kinds    map[string]string `json:"kinds,omitempty" doc:"Other kinds of props, by their names"`
 }
 
 // DraftFind computes a contract from the copies of a find, and keeps it as a new component of which the copies are uses.
@@ -562,7 +573,7 @@ func (s *Service) DraftFind(ctx context.Context, d FindDraft) (Drafted, error) {
 	if !ok {
 		return Drafted{}, invalid(nil, "None of its copies is on a page; draft the family they are in.")
 	}
-	wish := survey.Wish{Name: d.Name, Left: d.Left, Renamed: d.Renamed, Dropped: d.Dropped}
+	wish := survey.Wish{Name: d.Name, Left: d.Left, Renamed: d.Renamed, Dropped: d.Dropped, Kinds: d.Kinds}
 	return s.draft(ctx, r.doc, model.Origin(d.Document, r.number), d.Name, copiesOf(f, wish), func(c *contract.Contract) []string { return f.Extend(c, model.ID, wish) })
 }
 
@@ -597,6 +608,43 @@ func (s *Service) TakeAsUses(ctx context.Context, document, find, component stri
 		return notFound("There is no component %q.", component)
 	}
 	return err
+}
+
+// MarkAsOne makes layers of a page that lie in one container a find, or takes that back; what is like them is found with them.
+func (s *Service) MarkAsOne(ctx context.Context, document string, layers []string, one bool) error {
+	doc, _, err := s.document(ctx, document)
+	if err != nil {
+		return err
+	}
+	if one && !siblings(doc, layers) {
+		return invalid(nil, "Only layers that lie in one container can be one thing: mark what holds them, or others.")
+	}
+	return s.store.Mark(ctx, document, layers, one)
+}
+
+// siblings tells whether layers of a page lie in one container.
+func siblings(doc *design.Document, ids []string) bool {
+	within := func(list []*design.Layer) (n int) {
+		for _, l := range list {
+			if slices.Contains(ids, l.ID) {
+				n++
+			}
+		}
+		return n
+	}
+	for _, p := range doc.Pages {
+		if within(p.Layers) == len(ids) {
+			return true
+		}
+		for _, top := range p.Layers {
+			found := false
+			top.Walk(func(l *design.Layer, _, _ float64) { found = found || within(l.Children) == len(ids) })
+			if found {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // DraftLevel drafts all pieces of a level of the order that are ready.

@@ -114,6 +114,22 @@ func TestALevelIsDraftedInOneGo(t *testing.T) {
 	assert.Empty(t, again)
 }
 
+// When this fails, a find that is two things can only be drafted as one.
+func TestAFindIsDraftedInTwo(t *testing.T) {
+	s, v := shed(t)
+	f := v.Finds[0]
+	_, err := s.DraftFind(t.Context(), service.FindDraft{Document: v.Document, Find: f.ID, Name: "Hand tool", Left: []string{"c"}})
+	require.NoError(t, err)
+	f = surveyOf(t, s, "shed").Finds[0]
+	assert.Empty(t, f.Component, "one of its copies is no use of it")
+	assert.Equal(t, []string{"hand-tool", "hand-tool", ""}, []string{f.Members[0].Component, f.Members[1].Component, f.Members[2].Component})
+	_, err = s.DraftFind(t.Context(), service.FindDraft{Document: v.Document, Find: f.ID, Name: "Can", Left: []string{"a", "b"}})
+	require.NoError(t, err)
+	f = surveyOf(t, s, "shed").Finds[0]
+	assert.Equal(t, "can", f.Members[2].Component)
+	assert.Equal(t, "hand-tool", f.Component)
+}
+
 // When this fails, layers that are marked on the picture cannot be read, or drafted, as one drawing.
 func TestMarkedLayersAreOneDrawing(t *testing.T) {
 	s, v := shed(t)
@@ -127,6 +143,21 @@ func TestMarkedLayersAreOneDrawing(t *testing.T) {
 	var failure *service.Failure
 	require.ErrorAs(t, err, &failure)
 	assert.Equal(t, service.NotFound, failure.Kind)
+}
+
+// When this fails, what people see to be one thing cannot be said to be it.
+func TestMarkedLayersAreMadeAFind(t *testing.T) {
+	s, v := shed(t)
+	require.Len(t, v.Finds, 1)
+	require.NoError(t, s.MarkAsOne(t.Context(), v.Document, []string{"e", "d"}, true))
+	v = surveyOf(t, s, "shed")
+	require.Len(t, v.Finds, 2)
+	made := v.Finds[1]
+	assert.ElementsMatch(t, []string{"d", "e"}, made.Members[0].Made)
+	require.NoError(t, s.MarkAsOne(t.Context(), v.Document, []string{"d", "e"}, true), "again is no conflict")
+	require.NoError(t, s.MarkAsOne(t.Context(), v.Document, made.Members[0].Made, false))
+	assert.Len(t, surveyOf(t, s, "shed").Finds, 1)
+	require.Error(t, s.MarkAsOne(t.Context(), v.Document, []string{"a", "d"}, true), "one is in a group, the other is not")
 }
 
 // When this fails, a doubt that was answered comes back with every look, or one is hushed without a reason.

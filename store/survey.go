@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"slices"
 
 	"github.com/jackc/pgx/v5"
 )
@@ -73,6 +74,31 @@ func (s *Store) Plan(ctx context.Context, name string, wanted bool) error {
 			return err
 		}
 		_, err := tx.Exec(ctx, "insert into survey_planned (project, name, actor) values ($1, $2, $3) on conflict do nothing", s.Scope.Project, name, s.Actor)
+		return err
+	})
+}
+
+type layers struct{ Layers []string }
+
+// Marked lists the layers of a document that people said are one thing.
+func (s *Store) Marked(ctx context.Context, document string) ([][]string, error) {
+	list, err := many[layers](ctx, s.pool, "select array(select jsonb_array_elements_text(m.layers)) as layers from survey_marked m where project = $1 and document = $2 order by created, m.layers", s.Scope.Project, document)
+	out := make([][]string, len(list))
+	for i, l := range list {
+		out[i] = l.Layers
+	}
+	return out, err
+}
+
+// Mark keeps layers as one thing, or takes that back. They are kept in the order of their ids.
+func (s *Store) Mark(ctx context.Context, document string, ids []string, one bool) error {
+	ids = slices.Sorted(slices.Values(ids))
+	return s.inTx(ctx, "survey", func(tx pgx.Tx) error {
+		if !one {
+			_, err := tx.Exec(ctx, "delete from survey_marked where project = $1 and document = $2 and layers = $3", s.Scope.Project, document, ids)
+			return err
+		}
+		_, err := tx.Exec(ctx, "insert into survey_marked (project, document, layers, actor) values ($1, $2, $3, $4) on conflict do nothing", s.Scope.Project, document, ids, s.Actor)
 		return err
 	})
 }

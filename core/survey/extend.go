@@ -3,6 +3,7 @@ package survey
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"cobrik/core/contract"
@@ -14,6 +15,35 @@ type Wish struct {
 	Left    []string          // ids of copies that are none
 	Renamed map[string]string // new names of props, by those that are proposed
 	Dropped []string          // props that are none
+	Kinds   map[string]string // other kinds of props, by their names: of those that Kinds lists
+}
+
+// Kinds lists the kinds that a prop may be, the proposed first: a text may be rich, a text of numbers a text; a choice of two a flag.
+func (p Prop) Kinds() []string {
+	out := []string{p.Kind}
+	switch kind := contract.Kind(p.Kind); {
+	case kind == contract.TextKind:
+		out = append(out, string(contract.RichKind))
+	case kind == contract.NumberKind && p.isText():
+		out = append(out, string(contract.TextKind))
+	case kind == contract.ChoiceKind && len(p.Options) == 2:
+		out = append(out, string(contract.FlagKind))
+	}
+	return out
+}
+
+// isText tells whether a number is what a text says.
+func (p Prop) isText() bool {
+	_, text := p.Default.(string)
+	return text
+}
+
+// kindOf gives the kind that is asked of a prop, where that may be.
+func (w Wish) kindOf(p Prop) contract.Kind {
+	if k := w.Kinds[p.Name]; slices.Contains(p.Kinds(), k) {
+		return contract.Kind(k)
+	}
+	return contract.Kind(p.Kind)
 }
 
 // Model gives the copy that a component is drafted from: one that shows all that others leave out, on a page. False where there is none on a page.
@@ -60,7 +90,7 @@ func (f *Find) Extend(c *contract.Contract, model string, w Wish) (notes []strin
 			}
 			continue
 		}
-		switch contract.Kind(p.Kind) {
+		switch kind := w.kindOf(p); contract.Kind(p.Kind) {
 		case contract.FlagKind:
 			if !p.differs(copies) {
 				continue
@@ -80,21 +110,46 @@ func (f *Find) Extend(c *contract.Contract, model string, w Wish) (notes []strin
 				continue // what a use chooses is passed on, not chosen again
 			}
 			initial, _ := p.Values[model].(string)
+			if kind == contract.FlagKind { // it is on where the model is not
+				id := c.AddProp(name, contract.Flag{}, "")
+				p.rules(c, copies, model, func(any) contract.Term { return contract.PropIs{Prop: id, Value: contract.FlagValue(true)} })
+				continue
+			}
 			id := c.AddProp(name, contract.Choice{Options: p.drawnOptions(copies), Initial: initial}, "")
 			p.rules(c, copies, model, func(value any) contract.Term {
 				option, _ := value.(string)
 				return contract.PropIs{Prop: id, Value: contract.OptionValue(option)}
 			})
 		default:
-			for i := range c.Props {
-				if q := &c.Props[i]; q.Part == part.ID && q.Kind() != contract.FlagKind && q.Name != name {
-					q.Name = free(c, name)
-					break
-				}
-			}
+			notes = append(notes, p.bound(c, part, name, kind)...)
 		}
 	}
 	return notes
+}
+
+// bound gives the prop that a part shows a name and a kind.
+func (p Prop) bound(c *contract.Contract, part *contract.Part, name string, kind contract.Kind) []string {
+	i := slices.IndexFunc(c.Props, func(q contract.Prop) bool { return q.Part == part.ID && q.Kind() != contract.FlagKind })
+	if i < 0 {
+		return nil
+	}
+	q := &c.Props[i]
+	if q.Name != name {
+		q.Name = free(c, name)
+	}
+	said, _ := q.Default().(contract.TextValue)
+	switch {
+	case q.Kind() != contract.TextKind:
+	case kind == contract.RichKind:
+		_, _ = c.RetypeProp(q.ID, contract.Rich{Initial: contract.RichValue{{Runs: []contract.Run{{Text: string(said)}}}}, Line: true}) // it is there, and nothing asks for it yet
+	case kind == contract.NumberKind && p.isText():
+		n, err := strconv.ParseFloat(string(said), 64)
+		if err != nil || strconv.FormatFloat(n, 'f', -1, 64) != string(said) {
+			return []string{fmt.Sprintf("%s is a text: as a number, %s would be written otherwise.", q.Name, said)}
+		}
+		_, _ = c.RetypeProp(q.ID, contract.Number{Initial: &n, Step: 1}) // as above
+	}
+	return nil
 }
 
 // free gives a name that no prop of a contract has.

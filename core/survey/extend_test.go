@@ -153,3 +153,42 @@ func TestLooseCopiesAreDrafted(t *testing.T) {
 	_, found = draft.Source(doc, *c.Origin, font.Shipped(), nil)
 	assert.Contains(t, found.Error(), "does not hold the layers ground-20, name-20")
 }
+
+// When this fails, a number that was drawn as a text stays one, or a kind that people chose is forgotten.
+func TestKindsAreAsAsked(t *testing.T) {
+	count := func(i int, n string) *design.Layer { return text("n"+n, "Count", n, 150, 12, 13) }
+	red := func(l *design.Layer) { l.Fill = "#ffdddd" }
+	doc := one(card(0, 20, 20, count(0, "12")), with(card(1, 320, 20, count(1, "3")), red), card(2, 620, 20, count(2, "7")))
+	f := survey.Read(doc, survey.Options{}).Finds[0]
+	assert.Equal(t, []string{"number", "text"}, propNamed(t, f, "count").Kinds())
+	assert.Equal(t, []string{"choice", "flag"}, propNamed(t, f, "tone").Kinds())
+	assert.Equal(t, []string{"text", "rich text"}, propNamed(t, f, "title").Kinds())
+	kinds := func(w survey.Wish) map[string]contract.Kind {
+		c, _ := draftedFrom(t, doc, f, w)
+		out := map[string]contract.Kind{}
+		for _, p := range c.Props {
+			out[p.Name] = p.Kind()
+		}
+		return out
+	}
+	plain := kinds(survey.Wish{})
+	assert.Equal(t, contract.NumberKind, plain["count"])
+	assert.Equal(t, contract.ChoiceKind, plain["tone"])
+	asked := survey.Wish{Kinds: map[string]string{"count": "text", "tone": "flag", "title": "rich text", "note": "icon"}}
+	got := kinds(asked)
+	assert.Equal(t, contract.TextKind, got["count"])
+	assert.Equal(t, contract.FlagKind, got["tone"])
+	assert.Equal(t, contract.RichKind, got["title"])
+	assert.Equal(t, contract.TextKind, got["note"], "a text is no icon")
+	c, _ := draftedFrom(t, doc, f, asked)
+	on := resolved(c, contract.Values{"tone": contract.FlagValue(true)})
+	assert.Equal(t, "#ffdddd", on["root"]["background-color"])
+	assert.NotEqual(t, "#ffdddd", resolved(c, nil)["root"]["background-color"])
+
+	padded := one(card(0, 20, 20, count(0, "012")), card(1, 320, 20, count(1, "003")))
+	g := survey.Read(padded, survey.Options{}).Finds[0]
+	model, _ := g.Model(nil)
+	d, _, found := draft.Of(padded, model.Origin(padded.ID, 1), g.Name, token.Empty(), font.Shipped(), nil)
+	require.NotNil(t, d, found)
+	assert.Equal(t, []string{"count is a text: as a number, 012 would be written otherwise."}, g.Extend(d, model.ID, survey.Wish{}))
+}

@@ -37,6 +37,7 @@ type Member struct {
 	Box      design.Rect `json:"box"`              // on its page or in its variant, px
 	Likeness float64     `json:"likeness"`         // to the copy that stands for all
 	Edits    []Edit      `json:"edits,omitempty"`  // from that one to this
+	Made     []string    `json:"made,omitempty"`   // ids of layers of which people said that they are one thing
 }
 
 // found is a class that is told as a find.
@@ -54,7 +55,7 @@ func (o *outline) finds(classes []*class) []*found {
 	var out []*found
 	for _, c := range order {
 		f := o.ofClass(c)
-		if f == nil || f.kind == Repeat && (placesOnly(f.members) || fragment(f)) {
+		if f == nil || f.kind == Repeat && !isMade(f.members) && (placesOnly(f.members) || fragment(f)) {
 			continue
 		}
 		for _, s := range f.members {
@@ -90,11 +91,16 @@ func (o *outline) ofClass(c *class) *found {
 			break
 		}
 	}
-	if len(f.members) == 0 || f.kind == Repeat && len(f.members) < 2 {
+	if len(f.members) == 0 || f.kind == Repeat && len(f.members) < 2 && !isMade(f.members) {
 		return nil
 	}
 	sortByPlace(f.members)
 	return f
+}
+
+// isMade tells whether people said of one that it is one thing: once is enough then.
+func isMade(members []*shape) bool {
+	return slices.ContainsFunc(members, func(s *shape) bool { return s.made != nil })
 }
 
 // covers tells whether a shape is nearly all of its page.

@@ -348,7 +348,7 @@ func beside(list []*shape, looks looks) []pairing {
 // mayJoin tells whether two things may be parts of one: not two that hold something each, and not two pictures.
 func mayJoin(a, b *shape) bool {
 	shows := func(s *shape) bool { return s.what == drawing || s.what == picture }
-	return (a.children == nil || b.children == nil) && !(shows(a) && shows(b))
+	return (a.children == nil || b.children == nil) && !(shows(a) && shows(b)) && a.made == nil && b.made == nil
 }
 
 // alike finds the distance that most of some pairs stand at.

@@ -17,7 +17,23 @@ func whole(t *testing.T, doc *design.Document) {
 	t.Helper()
 	there := map[string]bool{}
 	doc.EachLayer(func(l *design.Layer) { there[l.ID] = true })
-	got := survey.Read(doc, survey.Options{})
+	for _, options := range []survey.Options{{}, {Marked: marked(doc)}} {
+		wholeReading(t, survey.Read(doc, options), there)
+	}
+}
+
+// marked says of some neighbours that they are one thing.
+func marked(doc *design.Document) (out [][]string) {
+	for _, p := range doc.Pages {
+		for i := 0; i+1 < len(p.Layers) && i < 40; i += 5 {
+			out = append(out, []string{p.Layers[i].ID, p.Layers[i+1].ID})
+		}
+	}
+	return out
+}
+
+func wholeReading(t *testing.T, got survey.Reading, there map[string]bool) {
+	t.Helper()
 	ids := map[string]bool{}
 	for _, f := range got.Finds {
 		require.False(t, ids[f.ID], "two finds are called %s", f.ID)

@@ -27,7 +27,8 @@ type shape struct {
 	children []*shape
 	parent   *shape
 	root     *root
-	copyOf   *found // the find it is a copy of
+	copyOf   *found   // the find it is a copy of
+	made     []string // ids of the layers of which people said that they are one thing
 	roleName string
 	roleRead bool
 }
@@ -67,12 +68,13 @@ type outline struct {
 	roots    []*root
 	slab     []shape
 	known    []candidate
+	marked   [][]string    // ids of layers that people said are one thing
 	repeated []*found      // in the order of a reading's finds
 	places   map[string]at // of layers, by id
 }
 
-func newOutline(doc *design.Document) *outline {
-	o := &outline{doc: doc, labels: map[string]label{}, sets: map[setting]label{}, seed: maphash.MakeSeed()}
+func newOutline(doc *design.Document, marked [][]string) *outline {
+	o := &outline{doc: doc, marked: marked, labels: map[string]label{}, sets: map[setting]label{}, seed: maphash.MakeSeed()}
 	for _, p := range doc.Pages {
 		r := &root{page: p, order: len(o.roots)}
 		top := &design.Layer{Kind: design.Group, Bounds: design.Rect{Width: p.Width, Height: p.Height}, Children: p.Layers}
@@ -166,6 +168,9 @@ func (o *outline) leaf(s *shape) {
 
 // holding gives the shape of a layer that holds others, gathered where they are loose.
 func (o *outline) holding(l *design.Layer, children []*shape, box design.Rect, r *root) *shape {
+	if len(o.marked) > 0 {
+		children = o.asMarked(children)
+	}
 	o.hang(children)
 	if l.Flow == nil && len(children) > 1 {
 		children = o.gather(children)
@@ -190,6 +195,31 @@ func (o *outline) holding(l *design.Layer, children []*shape, box design.Rect, r
 	return s
 }
 
+// asMarked puts siblings together of which people said that they are one thing.
+func (o *outline) asMarked(children []*shape) []*shape {
+	for _, ids := range o.marked {
+		var of []int
+		for i, c := range children {
+			if c.outer != nil && slices.Contains(ids, c.outer.ID) {
+				of = append(of, i)
+			}
+		}
+		if len(of) != len(ids) {
+			continue
+		}
+		one := children[of[0]]
+		for _, i := range of[1:] {
+			one = o.together(one, children[i])
+		}
+		one.made = ids
+		for _, i := range slices.Backward(of[1:]) {
+			children = slices.Delete(children, i, i+1)
+		}
+		children[of[0]] = one
+	}
+	return children
+}
+
 // fewestHung is from how many on things of unlike structure in even rows are the pictures of a gallery.
 const fewestHung = 6
 
@@ -200,7 +230,7 @@ func (o *outline) hang(children []*shape) {
 	}
 	var pictures []*shape
 	for _, c := range children {
-		if c.outer.Kind == design.Group && !c.speaks() {
+		if c.outer != nil && c.outer.Kind == design.Group && !c.speaks() {
 			pictures = append(pictures, c)
 		}
 	}

@@ -389,3 +389,39 @@ func TestACopyOfASmallFamily(t *testing.T) {
 	inked.Fill, inked.Children[0].Fill = "#226622", "#ffffff"
 	assert.Empty(t, findsOf(document(page(inked), family("badge", "Badge", f))))
 }
+
+// What people mark is one thing, though it is there once, or hangs together in no way; what is like it is found with it.
+func TestWhatIsMarkedIsAFind(t *testing.T) {
+	heap := func(id string, x, y float64) []*design.Layer {
+		return []*design.Layer{text(id+"t", "Title", "Beds "+id, x, y, 18), text(id+"n", "Note", "Ines", x+260, y+70, 12), path(id+"i", "Icon", x+130, y+150, 24, "M0 0h9z")}
+	}
+	single := one(heap("a", 40, 40)...)
+	assert.Empty(t, findsOf(single))
+	marked := survey.Options{Marked: [][]string{{"at", "an", "ai"}}}
+	got := survey.Read(single, marked).Finds
+	require.Len(t, got, 1)
+	assert.Equal(t, [][]string{{"at", "an", "ai"}}, layersOf(got[0]))
+	assert.Equal(t, []string{"at", "an", "ai"}, got[0].Members[0].Made)
+	model, ok := got[0].Model(nil)
+	assert.True(t, ok)
+	assert.Equal(t, []string{"an", "ai"}, model.Origin("hand", 1).With)
+
+	card := one(box("ground", "Plot", 40, 40, 300, 200), text("gt", "Title", "Beds", 60, 60, 18), text("gn", "Note", "Ines", 60, 90, 12), box("gx", "Mark", 60, 160, 40, 40))
+	got = survey.Read(card, survey.Options{Marked: [][]string{{"gn", "gt"}}}).Finds
+	require.Len(t, got, 1, "on a ground, too")
+	assert.ElementsMatch(t, []string{"gt", "gn"}, got[0].Members[0].Layers)
+
+	two := one(append(heap("a", 40, 40), heap("b", 40, 440)...)...)
+	got = survey.Read(two, survey.Options{Marked: [][]string{{"at", "an", "ai"}, {"bt", "bn", "bi"}}}).Finds
+	require.Len(t, got, 1)
+	assert.Len(t, got[0].Members, 2)
+	assert.Equal(t, "text", propNamed(t, got[0], "title").Kind)
+	many := []*design.Layer{}
+	for i := range 8 {
+		many = append(many, heap(fmt.Sprint("m", i), 20+float64(i%3)*300, 20+float64(i/3)*280)...)
+	}
+	got = survey.Read(one(many...), survey.Options{Marked: [][]string{{"m3t", "m3n"}}}).Finds
+	assert.NotEmpty(t, got, "among many others")
+	got = survey.Read(single, survey.Options{Marked: [][]string{{"at", "gone"}}}).Finds
+	assert.Empty(t, got, "what is not there any more is no find")
+}

@@ -23,13 +23,14 @@ type Options struct {
 	Known   Known
 	Tokens  *token.Set      // nil for none
 	Off     map[string]bool // rules of doubts that are not asked
+	Marked  [][]string      // ids of layers, siblings each, that people said are one thing
 	Planned []string        // names of components that no drawing shows yet
 }
 
 // Read surveys a document: what repeats on its pages and in its families, with the props that tell the copies apart and the components they are like; where families are
 // used; which pages draw the same at several widths; what is unclear; what is made of what, in the order in which it can be built.
 func Read(doc *design.Document, options Options) Reading {
-	o := newOutline(doc)
+	o := newOutline(doc, options.Marked)
 	o.known = o.candidates(options.Known)
 	o.repeated = o.finds(o.classes())
 	out := Reading{Finds: []Find{}}
@@ -84,7 +85,7 @@ func (o *outline) describe(f *found, pattern *spot) Find {
 	ids := make([]string, len(f.members))
 	var model *Node
 	for i, s := range f.members {
-		m := Member{ID: s.id(), Box: s.box, Likeness: 1}
+		m := Member{ID: s.id(), Box: s.box, Likeness: 1, Made: s.made}
 		for _, l := range s.layers() {
 			m.Layers = append(m.Layers, l.ID)
 		}

@@ -24,6 +24,15 @@ create table survey_planned ( -- components that no drawing shows yet
   created timestamptz not null default now(),
   primary key (project, name)
 );
+create table survey_marked ( -- layers that people said are one thing
+  project  bigint not null references projects on delete cascade,
+  document text not null,
+  layers   jsonb not null,
+  actor    bigint not null references people,
+  created  timestamptz not null default now(),
+  primary key (project, document, layers),
+  foreign key (project, document) references documents on delete cascade
+);
 create table component_copies ( -- drawings that are uses of a component, without being uses of a family
   component bigint not null references components on delete cascade,
   layer     text not null, -- the first of its layers
@@ -35,4 +44,4 @@ create table component_copies ( -- drawings that are uses of a component, withou
 );
 
 -- +goose Down
-drop table component_copies, survey_planned, survey_rules, survey_doubts;
+drop table component_copies, survey_marked, survey_planned, survey_rules, survey_doubts;

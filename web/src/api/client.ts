@@ -314,6 +314,8 @@ export const api = {
   draftFind: (body: Schema["FindDraft"]) => unwrap(client.POST("/survey/find", { body })),
   takeAsUses: (body: { document: string; find: string; component: string; left?: string[] }) =>
     unwrap(client.POST("/survey/uses", { body })),
+  markAsOne: (document: string, layers: string[], one: boolean) =>
+    unwrap(client.POST("/survey/marked", { body: { document, layers, one } })),
   draftLevel: (document: string, level: number) => unwrap(client.POST("/survey/level", { body: { document, level } })),
   sayOfDoubt: (body: { document: string; doubt: string; outcome: "" | "aside" | "asked"; reason?: string }) =>
     unwrap(client.POST("/survey/doubt", { body })),

@@ -840,6 +840,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/survey/marked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["markAsOne"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/survey/page": {
         parameters: {
             query?: never;
@@ -1870,6 +1886,10 @@ export interface components {
             /** @description Props that are none */
             dropped?: string[];
             find: string;
+            /** @description Other kinds of props, by their names */
+            kinds?: {
+                [key: string]: string;
+            };
             /** @description Ids of copies that are none */
             left?: string[];
             /** @description Of the component */
@@ -1885,6 +1905,8 @@ export interface components {
             /** @description CSS properties that differ with it */
             explains: string[];
             kind: string;
+            /** @description That it may be, the proposed first */
+            kinds: string[];
             /** @description By copy, the layer that says it; empty where there is none */
             layers: string[];
             name: string;
@@ -2165,6 +2187,13 @@ export interface components {
             text: string;
             /** @description Empty for what the part says by itself */
             when: string;
+        };
+        MarkedBody: {
+            document: string;
+            /** @description Ids, of one container */
+            layers: string[];
+            /** @description They are one thing */
+            one: boolean;
         };
         MeasuredAccess: {
             /**
@@ -3019,6 +3048,8 @@ export interface components {
              * @description Layers put in, taken out or changed from that
              */
             changes: number;
+            /** @description Slug of the component that it is a use of; empty when there is none */
+            component: string;
             /** @description Of the first of its layers */
             id: string;
             layers: string[];
@@ -3027,6 +3058,8 @@ export interface components {
              * @description To the copy that stands for all, 0 to 1
              */
             likeness: number;
+            /** @description Ids of layers of which people said that they are one thing */
+            made: string[];
             /** @description Id; empty in a family */
             page: string;
         };
@@ -7024,6 +7057,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Drafted"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    markAsOne: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarkedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
                 };
             };
             /** @description Not Found */

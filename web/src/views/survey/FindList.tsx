@@ -11,7 +11,7 @@ export function title(f: Schema["SurveyFind"]): string {
     case "list":
       return `${f.members.length} in a line, of one look`;
   }
-  return `the same thing ${f.members.length} times`;
+  return f.members.length === 1 ? "once, as it was marked" : `the same thing ${f.members.length} times`;
 }
 
 interface Props extends Pick<ListProps, "survey" | "page" | "here" | "lit" | "onLit"> {
@@ -59,7 +59,7 @@ export function FindList({ survey: s, page, here, lit, onLit, onOpen }: Props) {
                 {[
                   f.shows.join(", ") || "all alike",
                   f.nearest[0] && `nearest: ${f.nearest[0].name} ${f.nearest[0].likeness.toFixed(2)}`,
-                  f.component && "on the bench",
+                  f.component ? "on the bench" : f.members.some((m) => m.component) && "in part on the bench",
                 ]
                   .filter(Boolean)
                   .join(" · ")}

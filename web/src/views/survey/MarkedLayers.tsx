@@ -12,15 +12,19 @@ export function MarkedLayers({
   document,
   layers,
   onRead,
+  onFind,
   onClear,
 }: {
   document: string;
   layers: string[];
   onRead: () => void;
+  /** They are a find now. */
+  onFind: () => void;
   onClear: () => void;
 }) {
   const navigate = useNavigate();
   const [name, setName] = useState("");
+  const find = useWrite(() => api.markAsOne(document, layers, true), onFind);
   const draft = useWrite(
     () => api.draft({ document, layers, name: name.trim() }),
     (made) => void navigate(`/bench/${made.slug}?facet=layout`),
@@ -39,7 +43,7 @@ export function MarkedLayers({
       </Button>
       <TextInput
         size="xs"
-        aria-label="Name of the component"
+        aria-label="Name of what is marked"
         placeholder="Name the component"
         value={name}
         onChange={(e) => setName(e.currentTarget.value)}
@@ -47,10 +51,13 @@ export function MarkedLayers({
       <Button type="submit" size="compact-sm" variant="filled" loading={draft.isPending} disabled={name.trim() === ""}>
         Draft it
       </Button>
+      <Button size="compact-sm" loading={find.isPending} onClick={() => find.mutate(undefined)}>
+        Make it a find
+      </Button>
       <Button size="compact-sm" onClick={onClear}>
         Clear
       </Button>
-      {draft.error && <Failure error={draft.error} />}
+      {(find.error ?? draft.error) && <Failure error={(find.error ?? draft.error)!} />}
     </form>
   );
 }

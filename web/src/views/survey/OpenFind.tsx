@@ -35,11 +35,30 @@ export function OpenFind({ survey: s, find: f, back }: Props) {
           {f.inFamilies.length > 0 && ` · in ${f.inFamilies.join(", ")}`}
         </p>
       </header>
+      <MadeByHand document={s.document} find={f} back={back} />
       <Query query={opened} what="the copies">
         {(view) => <Copies survey={s} find={f} view={view} number={number} />}
       </Query>
       <Nearest survey={s} find={f} />
     </article>
+  );
+}
+
+/** What people marked can be taken back. */
+function MadeByHand({ document, find: f, back }: { document: string; find: Schema["SurveyFind"]; back: () => void }) {
+  const made = f.members.filter((m) => m.made.length > 0);
+  const take = useWrite(async () => {
+    for (const m of made) await api.markAsOne(document, m.made, false);
+  }, back);
+  if (made.length === 0) return null;
+  return (
+    <p className={classes.drafted}>
+      Marked by hand.{" "}
+      <button type="button" className={shared.plain} onClick={() => take.mutate(undefined)}>
+        Take the mark back
+      </button>
+      {take.error && <Failure error={take.error} />}
+    </p>
   );
 }
 
@@ -96,12 +115,14 @@ function Copies({
 }) {
   const navigate = useNavigate();
   const [name, setName] = useState(f.name);
-  const [left, setLeft] = useState<string[]>([]);
+  // Copies that are uses of a component already are left out of another.
+  const [left, setLeft] = useState(() => f.members.filter((m) => m.component && !f.component).map((m) => m.id));
   const [renamed, setRenamed] = useState<Record<string, string>>({});
   const [dropped, setDropped] = useState<string[]>([]);
+  const [kinds, setKinds] = useState<Record<string, string>>({});
   const [pointed, setPointed] = useState<string>();
   const draft = useWrite(
-    () => api.draftFind({ document: s.document, find: f.id, name: name.trim(), left, renamed, dropped }),
+    () => api.draftFind({ document: s.document, find: f.id, name: name.trim(), left, renamed, dropped, kinds }),
     (made) => {
       if (made.notes.length === 0) void navigate(`/bench/${made.slug}`);
     },
@@ -131,7 +152,8 @@ function Copies({
               <span className="mono">
                 {number}.{i + 1}
               </span>
-              {f.members[i]!.changes > 0 && <span className="quiet"> {f.members[i]!.likeness.toFixed(2)}</span>}
+              {f.members[i]?.component && !f.component && <span className="quiet"> {f.members[i]?.component}</span>}
+              {(f.members[i]?.changes ?? 0) > 0 && <span className="quiet"> {f.members[i]?.likeness.toFixed(2)}</span>}
             </label>
           </li>
         ))}
@@ -174,7 +196,20 @@ function Copies({
                     />
                   </td>
                   <td title={p.explains.length > 0 ? `with it: ${p.explains.join(", ")}` : undefined}>
-                    {p.kind}
+                    {p.kinds.length > 1 ? (
+                      <select
+                        className={classes.kind}
+                        aria-label={`Kind of ${p.name}`}
+                        value={kinds[p.name] ?? p.kind}
+                        onChange={(e) => setKinds({ ...kinds, [p.name]: e.currentTarget.value })}
+                      >
+                        {p.kinds.map((k) => (
+                          <option key={k}>{k}</option>
+                        ))}
+                      </select>
+                    ) : (
+                      p.kind
+                    )}
                     {p.explains.length > 1 && <span className="quiet"> ×{p.explains.length}</span>}
                   </td>
                   {p.says.map((v, i) => (

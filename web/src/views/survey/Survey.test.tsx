@@ -8,7 +8,7 @@ import { Survey } from "./Survey";
 
 const box = { x: 0, y: 0, width: 100, height: 40 };
 const variant = (i: number) => ({ id: `v${i}`, choices: [`size ${i}`], picture: "", width: 40, height: 20 });
-const member = (id: string, page: string) => ({ id, page, layers: [id], box, likeness: 1, changes: 0 });
+const member = (id: string, page: string) => ({ id, page, layers: [id], box, likeness: 1, changes: 0, component: "", made: [] });
 const find = (change: object = {}) => ({
   id: "repeat:a",
   kind: "repeat",
@@ -113,6 +113,7 @@ const opened = {
     {
       name: "title",
       kind: "text",
+      kinds: ["text", "rich text"],
       options: [],
       says: ["Plot 1", "Plot 2", ""],
       explains: [],
@@ -122,6 +123,7 @@ const opened = {
     {
       name: "tone",
       kind: "choice",
+      kinds: ["choice", "flag"],
       options: ["green", "red"],
       says: ["green", "red", "red"],
       explains: ["color", "fill"],
@@ -166,11 +168,20 @@ describe("the survey", () => {
     fireEvent.change(await screen.findByLabelText("Name of title"), { target: { value: "plot" } });
     fireEvent.click(screen.getAllByRole("button", { name: "drop" })[1]!);
     fireEvent.click(screen.getByRole("checkbox", { name: /1\.2/ }));
+    fireEvent.change(screen.getByLabelText("Kind of title"), { target: { value: "rich text" } });
     fireEvent.change(screen.getByLabelText("Name of the component"), { target: { value: "Bed card" } });
     fireEvent.click(screen.getByRole("button", { name: "Draft Bed card" }));
     await waitFor(() =>
       expect(server.asked("POST /survey/find")).toEqual([
-        { document: "furrow", find: "repeat:a", name: "Bed card", left: ["b"], renamed: { title: "plot" }, dropped: ["tone"] },
+        {
+          document: "furrow",
+          find: "repeat:a",
+          name: "Bed card",
+          left: ["b"],
+          renamed: { title: "plot" },
+          dropped: ["tone"],
+          kinds: { title: "rich text" },
+        },
       ]),
     );
   });
@@ -272,6 +283,15 @@ describe("the survey", () => {
     await screen.findByText("PlotCard");
     list(/^Layers/);
     expect(await screen.findByText(/Mark layers, here or on the picture/)).toBeTruthy();
+  });
+
+  it("takes back what was marked by hand", async () => {
+    server.answer("POST /survey/marked", () => ({}));
+    begin({ finds: [find({ members: [{ ...member("a", "p1"), layers: ["a"], made: ["a", "b"] }] })] });
+    expect(await screen.findByText("once, as it was marked")).toBeTruthy();
+    fireEvent.click(screen.getByText("PlotCard"));
+    fireEvent.click(await screen.findByRole("button", { name: "Take the mark back" }));
+    await waitFor(() => expect(server.asked("POST /survey/marked")).toEqual([{ document: "furrow", layers: ["a", "b"], one: false }]));
   });
 
   it("drafts a level, plans a part by name, and names what goes round", async () => {

@@ -195,7 +195,16 @@ function OneSurvey({ survey: s, others, onDocument }: Props) {
               show={first}
             />
             {marked.length > 0 && (
-              <MarkedLayers document={s.document} layers={marked} onRead={() => put({ layer: marked })} onClear={() => setMarked([])} />
+              <MarkedLayers
+                document={s.document}
+                layers={marked}
+                onRead={() => put({ layer: marked })}
+                onFind={() => {
+                  setMarked([]);
+                  put({ show: "finds", find: undefined });
+                }}
+                onClear={() => setMarked([])}
+              />
             )}
           </>
         )}
