@@ -38,7 +38,7 @@ func Read(doc *design.Document, options Options) Reading {
 	for _, f := range doc.Families {
 		taken[contract.ComponentName(f.Name)] = true
 	}
-	ids := map[*found]string{}
+	ids, named := map[*found]string{}, map[string]bool{}
 	kept := o.repeated[:0]
 	for _, f := range o.repeated {
 		pattern := align(f.members, nil)
@@ -57,7 +57,8 @@ func Read(doc *design.Document, options Options) Reading {
 		}
 		kept = append(kept, f)
 		one.Nearest = near
-		ids[f] = one.ID
+		one.ID = contract.Free(one.ID, "", func(id string) bool { return named[id] }) // one layer may stand for two
+		ids[f], named[one.ID] = one.ID, true
 		if f.inside != nil {
 			one.Inside = ids[f.inside]
 		}
