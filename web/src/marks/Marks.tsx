@@ -24,16 +24,22 @@ export function Sheet({ width, height, children }: { width: number; height: numb
   );
 }
 
+interface TicksProps {
+  box: Box;
+  chosen?: boolean;
+  dashed?: boolean;
+  /** On a picture of any colours: paper is left around them. */
+  haloed?: boolean;
+}
+
 /** Corner ticks just outside of a part; longer and in brick for the chosen one. */
-export function Ticks({ box, chosen = false, dashed = false }: { box: Box; chosen?: boolean; dashed?: boolean }) {
+export function Ticks({ box, chosen = false, dashed = false, haloed = false }: TicksProps) {
+  const d = ticks(box, chosen ? 12 : 7, chosen ? 3 : 2);
   return (
-    <path
-      className={classes.line}
-      data-mark="ticks"
-      data-chosen={chosen || undefined}
-      data-dashed={dashed || undefined}
-      d={ticks(box, chosen ? 12 : 7, chosen ? 3 : 2)}
-    />
+    <>
+      {haloed && <path className={classes.halo} d={d} />}
+      <path className={classes.line} data-mark="ticks" data-chosen={chosen || undefined} data-dashed={dashed || undefined} d={d} />
+    </>
   );
 }
 

@@ -88,7 +88,7 @@ export function Stage({ page, drawn, marks, lit, picked, marked, onLit, onPick, 
           const on = m.group === lit || m.group === picked;
           return (
             <g key={m.key} data-chosen={on || undefined} className={on || !picked ? undefined : classes.faint}>
-              <Ticks box={m.at} chosen={on} />
+              <Ticks box={m.at} chosen={on} haloed />
               {m.label && legible.has(m.key) && (
                 <text className={classes.label} x={m.at.x + 12} y={m.at.y - 4}>
                   {m.label}
@@ -98,7 +98,7 @@ export function Stage({ page, drawn, marks, lit, picked, marked, onLit, onPick, 
           );
         })}
         {markedHere.map((l) => (
-          <Ticks key={l.id} box={placed(l.box, place)} chosen dashed />
+          <Ticks key={l.id} box={placed(l.box, place)} chosen dashed haloed />
         ))}
       </Sheet>
       <Zoom scale={place.scale} smaller={smaller} reset={reset} larger={larger} />
