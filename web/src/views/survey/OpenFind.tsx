@@ -37,9 +37,13 @@ export function OpenFind({ survey: s, find: f, back }: Props) {
       </header>
       <MadeByHand document={s.document} find={f} back={back} />
       <Query query={opened} what="the copies">
-        {(view) => <Copies survey={s} find={f} view={view} number={number} />}
+        {(view) => (
+          <>
+            <Copies survey={s} find={f} view={view} number={number} />
+            <Nearest survey={s} find={f} />
+          </>
+        )}
       </Query>
-      <Nearest survey={s} find={f} />
     </article>
   );
 }
