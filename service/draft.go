@@ -3,6 +3,7 @@ package service
 import (
 	"context"
 	"errors"
+	"fmt"
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
@@ -86,4 +87,29 @@ func (s *Service) draft(ctx context.Context, doc *design.Document, o contract.Or
 		return Drafted{}, nameTaken(c.Name)
 	}
 	return out, err
+}
+
+// DraftLevel drafts all pieces of a level of the order that are ready.
+func (s *Service) DraftLevel(ctx context.Context, document string, level int) ([]Drafted, error) {
+	v, err := s.survey(ctx, document)
+	if err != nil {
+		return nil, err
+	}
+	out := []Drafted{}
+	for _, p := range v.Order {
+		if p.Level != level || !p.Draftable {
+			continue
+		}
+		var made Drafted
+		if p.Kind == survey.PieceFamily {
+			made, err = s.Draft(ctx, document, p.ID)
+		} else {
+			made, err = s.DraftFind(ctx, FindDraft{Document: document, Find: p.ID, Name: p.Name})
+		}
+		if err != nil {
+			return out, fmt.Errorf("%s: %w", p.Name, err)
+		}
+		out = append(out, made)
+	}
+	return out, nil
 }

@@ -258,3 +258,20 @@ func TestASurveySaysWhatARevisionChanged(t *testing.T) {
 		assert.Contains(t, v.Since.GoneDoubts[0], "Group 14")
 	}
 }
+
+// When this fails, links or icons in a row, which hold nothing, cannot become a component.
+func TestAListOfLeavesIsDrafted(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	_, err := s.Drop(t.Context(), "links.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="600" height="90" font-family="Hanken Grotesk"><text id="l0" x="20" y="30" font-size="14">Plots</text><text id="l1" x="120" y="30" font-size="14">Rota</text><text id="l2" x="220" y="30" font-size="14">Join</text>
+<path id="i0" d="M20 50h16v16z"/><path id="i1" d="M60 50h16v16h-9z"/><path id="i2" d="M100 50h16l-9 16z"/></svg>`))
+	require.NoError(t, err)
+	v := surveyOf(t, s, "links")
+	require.Len(t, v.Finds, 2)
+	for i, f := range v.Finds {
+		made, err := s.DraftFind(t.Context(), service.FindDraft{Document: v.Document, Find: f.ID, Name: []string{"Nav link", "Sign"}[i]})
+		require.NoError(t, err, f.ID)
+		bench, err := s.Bench(t.Context(), made.Slug, "")
+		require.NoError(t, err)
+		assert.NotEmpty(t, bench.Cases)
+	}
+}

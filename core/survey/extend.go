@@ -11,7 +11,6 @@ import (
 
 // Wish is what people ask of a component that is drafted from a find.
 type Wish struct {
-	Name    string            // the component's
 	Left    []string          // ids of copies that are none
 	Renamed map[string]string // new names of props, by those that are proposed
 	Dropped []string          // props that are none
@@ -26,10 +25,15 @@ func (p Prop) Kinds() []string {
 		out = append(out, string(contract.RichKind))
 	case kind == contract.NumberKind && p.isText():
 		out = append(out, string(contract.TextKind))
-	case kind == contract.ChoiceKind && len(p.Options) == 2:
+	case kind == contract.ChoiceKind && len(p.Options) == 2 && p.chosen():
 		out = append(out, string(contract.FlagKind))
 	}
 	return out
+}
+
+// chosen tells whether a choice is the copies' own: what a use in them chooses is its component's affair, and passed on.
+func (p Prop) chosen() bool {
+	return slices.ContainsFunc(p.Explain, func(e Explained) bool { return e.values != nil })
 }
 
 // isText tells whether a number is what a text says.
@@ -106,8 +110,8 @@ func (f *Find) Extend(c *contract.Contract, model string, w Wish) (notes []strin
 				return contract.PropIs{Prop: id, Value: contract.FlagValue(on)}
 			})
 		case contract.ChoiceKind:
-			if !p.differs(copies) || !slices.ContainsFunc(p.Explain, func(e Explained) bool { return e.values != nil }) {
-				continue // what a use chooses is passed on, not chosen again
+			if !p.differs(copies) || !p.chosen() {
+				continue
 			}
 			initial, _ := p.Values[model].(string)
 			if kind == contract.FlagKind { // it is on where the model is not

@@ -196,6 +196,7 @@ func TestKindsOfProps(t *testing.T) {
 		got := survey.Read(document([]*design.Page{page("p", "Page", 900, card(0, 20, 20, in(0)), card(1, 320, 20, second))}, tag), survey.Options{}).Finds
 		require.Len(t, got, 1)
 		assert.Equal(t, map[string]any{"card-0": "a", "card-1": "b"}, propNamed(t, got[0], "look").Values)
+		assert.Equal(t, []string{"choice"}, propNamed(t, got[0], "look").Kinds(), "it is the component's inside")
 		assert.Equal(t, map[string]any{"card-0": "Ripe", "card-1": "Sown"}, propNamed(t, got[0], "label").Values)
 	})
 }

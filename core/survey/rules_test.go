@@ -425,3 +425,20 @@ func TestWhatIsMarkedIsAFind(t *testing.T) {
 	got = survey.Read(single, survey.Options{Marked: [][]string{{"at", "gone"}}}).Finds
 	assert.Empty(t, got, "what is not there any more is no find")
 }
+
+// What is too large for the distance of trees is not told to be the same.
+func TestLikenessOfWhatIsVeryLarge(t *testing.T) {
+	large := func(id string, n int, last *design.Layer) *design.Layer {
+		l := box(id, "Board", 20, 20, 800, 800)
+		for i := range n { // each of a size of its own, so that none stands for another
+			l.Children = append(l.Children, text(fmt.Sprint(id, i), "T", "w", float64(i%20)*40, float64(i/20)*30, 8+float64(i)/20))
+		}
+		l.Children = append(l.Children, last)
+		return l
+	}
+	a, b := large("a", 320, path("ai", "I", 700, 700, 20, "M0 0h9z")), large("b", 320, box("bi", "I", 700, 700, 20, 20))
+	got := findsOf(document([]*design.Page{page("p", "One", 2000, a), page("q", "Two", 2000, b)}))
+	require.Len(t, got, 1)
+	assert.Less(t, got[0].Likeness, 1.0)
+	assert.Greater(t, got[0].Likeness, 0.9)
+}

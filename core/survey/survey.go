@@ -102,6 +102,8 @@ func (o *outline) describe(f *found, pattern *spot) Find {
 			tree := o.tree(s)
 			if edits, ok := Distance(model, tree); ok {
 				m.Likeness, m.Edits = Likeness(model, tree, edits), edits
+			} else { // too large: what it holds itself is compared
+				m.Likeness = inCommon(pattern.model, s)
 			}
 		}
 		out.Likeness = min(out.Likeness, m.Likeness)
