@@ -99,6 +99,17 @@ func surveys(api huma.API, s *service.Service) {
 	post(api, "draftLevel", "/survey/level", func(ctx context.Context, in *level) ([]service.Drafted, error) {
 		return s.DraftLevel(ctx, in.Body.Document, in.Body.Level)
 	})
+	get(api, "readings", "/survey/readings", func(ctx context.Context, _ *none) ([]service.UnderWay, error) { return s.Readings(ctx) })
+	type stopped struct {
+		Body struct {
+			Document string `json:"document" maxLength:"120"`
+			Revision int    `json:"revision" minimum:"1"`
+			Stop     bool   `json:"stop" doc:"Otherwise it is begun again"`
+		}
+	}
+	post(api, "stopReading", "/survey/reading", func(ctx context.Context, in *stopped) (none, error) {
+		return none{}, s.StopReading(ctx, in.Body.Document, in.Body.Revision, in.Body.Stop)
+	})
 	type questions struct {
 		DocumentQuery
 		Markdown bool `query:"markdown" doc:"Markdown instead of HTML"`

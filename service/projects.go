@@ -45,12 +45,16 @@ func (p *Projects) At(ctx context.Context, address string) (*Service, error) {
 	if err != nil {
 		return nil, err
 	}
+	return p.of(scope), nil
+}
+
+func (p *Projects) of(scope store.Scope) *Service {
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	if p.open[scope.Project] == nil {
 		p.open[scope.Project] = New(p.db.In(scope), p.host, p.fonts)
 	}
-	return p.open[scope.Project], nil
+	return p.open[scope.Project]
 }
 
 // ID is the project's number, by which live events name it.

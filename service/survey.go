@@ -8,7 +8,6 @@ import (
 	"cobrik/core/design"
 	"cobrik/core/draft"
 	"cobrik/core/font"
-	"cobrik/core/start"
 	"cobrik/core/survey"
 	"cobrik/store"
 )
@@ -28,6 +27,7 @@ type Survey struct {
 	Since    *SurveySince        `json:"since,omitempty" doc:"Of a revision that is not the first"`
 	Order    []SurveyPiece       `json:"order" doc:"Each after those it is made of"`
 	Cycles   [][]string          `json:"cycles"`
+	Reading  *UnderWay           `json:"reading,omitempty" doc:"Of a long document that is not read yet"`
 }
 
 // SurveySince says what is not as it was in the revision before.
@@ -160,6 +160,7 @@ type surveyed struct {
 	rows    []store.Component
 	off     []string
 	reading survey.Reading
+	under   *UnderWay // the reading is not that of now
 }
 
 // read surveys the newest revision of a document against the components, tokens and starts there are.
@@ -169,51 +170,6 @@ func (s *Service) read(ctx context.Context, document string) (*surveyed, error) 
 		return nil, err
 	}
 	return s.readRevision(ctx, doc, number)
-}
-
-func (s *Service) readRevision(ctx context.Context, doc *design.Document, number int) (*surveyed, error) {
-	var err error
-	out := &surveyed{doc: doc, number: number}
-	if out.rows, err = s.store.Components(ctx); err != nil {
-		return nil, err
-	}
-	if out.off, err = s.store.RulesOff(ctx); err != nil {
-		return nil, err
-	}
-	planned, err := s.store.Planned(ctx)
-	if err != nil {
-		return nil, err
-	}
-	l, err := s.library(ctx)
-	if err != nil {
-		return nil, err
-	}
-	marked, err := s.store.Marked(ctx, doc.ID)
-	if err != nil {
-		return nil, err
-	}
-	name := fmt.Sprint("survey ", s.store.Scope.Project, " ", doc.ID, " ", doc.Name, " ", number, " ", l.state.Number, " ", out.off, " ", planned, " ", marked)
-	for _, row := range out.rows {
-		name += fmt.Sprint(" ", row.ID, ".", row.Revision)
-	}
-	out.reading, err = recalled(&s.memo, name, func() (survey.Reading, error) {
-		options := survey.Options{Tokens: l.tokens(), Off: map[string]bool{}, Planned: planned, Marked: marked}
-		for _, rule := range out.off {
-			options.Off[rule] = true
-		}
-		for _, row := range out.rows {
-			c, err := contractOf(row)
-			if err != nil {
-				return survey.Reading{}, err
-			}
-			options.Known.Contracts = append(options.Known.Contracts, c)
-		}
-		for _, one := range start.All(l.tokens()) {
-			options.Known.Starts = append(options.Known.Starts, one.Contract)
-		}
-		return survey.Read(doc, options), nil
-	})
-	return out, err
 }
 
 func (s *Service) survey(ctx context.Context, document string) (Survey, error) {
@@ -230,7 +186,7 @@ func (s *Service) survey(ctx context.Context, document string) (Survey, error) {
 		return Survey{}, err
 	}
 	doc := r.doc
-	out := Survey{Document: doc.ID, Name: doc.Name, Revision: r.number, Pages: []SurveyPage{}, Finds: []SurveyFind{}, Families: []SurveyFamily{}, Widths: r.reading.Widths, Sections: []SurveySection{}, Order: []SurveyPiece{}, Cycles: r.reading.Plan.Cycles}
+	out := Survey{Document: doc.ID, Name: doc.Name, Revision: r.number, Pages: []SurveyPage{}, Finds: []SurveyFind{}, Families: []SurveyFamily{}, Widths: r.reading.Widths, Sections: []SurveySection{}, Order: []SurveyPiece{}, Cycles: r.reading.Plan.Cycles, Reading: r.under}
 	there := known{map[string]string{}, map[string]store.Component{}}
 	for _, c := range r.rows {
 		there.named[c.Name] = c
@@ -264,7 +220,7 @@ func (s *Service) survey(ctx context.Context, document string) (Survey, error) {
 	}
 	out.Doubts, out.Rules = doubtsOf(r, said)
 	out.Order = piecesOf(r, there)
-	if r.number > 1 {
+	if r.number > 1 && r.under == nil {
 		was, err := recalled(&s.memo, fmt.Sprint("revision ", s.store.Scope.Project, " ", document, " ", r.number-1), func() (*design.Document, error) {
 			text, err := s.store.RevisionContent(ctx, document, r.number-1)
 			if err != nil {
@@ -279,7 +235,9 @@ func (s *Service) survey(ctx context.Context, document string) (Survey, error) {
 		if err != nil {
 			return Survey{}, err
 		}
-		out.Since = &SurveySince{r.number - 1, survey.Compare(before.reading, r.reading)}
+		if before.under == nil {
+			out.Since = &SurveySince{r.number - 1, survey.Compare(before.reading, r.reading)}
+		}
 	}
 	return out, nil
 }

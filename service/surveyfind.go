@@ -79,8 +79,8 @@ func (s *Service) OpenFind(ctx context.Context, document, find string) (OpenFind
 		}
 		for i, m := range f.Members {
 			one.Says = append(one.Says, said(p.Values[m.ID]))
-			one.Layers = append(one.Layers, p.LayerIn(m.ID))
-			one.Boxes = append(one.Boxes, places[i][p.LayerIn(m.ID)])
+			one.Layers = append(one.Layers, p.Layers[m.ID])
+			one.Boxes = append(one.Boxes, places[i][p.Layers[m.ID]])
 		}
 		out.Props = append(out.Props, one)
 	}
@@ -119,6 +119,9 @@ func (s *Service) findOf(ctx context.Context, document, find string) (*surveyed,
 		return nil, nil, err
 	}
 	f := r.reading.Find(find)
+	if f == nil && r.under != nil {
+		return nil, nil, invalid(nil, "%s is being read; there are no finds yet.", r.doc.Name)
+	}
 	if f == nil {
 		return nil, nil, notFound("There is no find %q in %s as it is now.", find, r.doc.Name)
 	}

@@ -18,6 +18,7 @@ import (
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
+	"github.com/riverqueue/river"
 )
 
 var (
@@ -55,7 +56,10 @@ func Unkeepable(err error) bool {
 }
 
 // Database is safe for use by many goroutines. Close it when done.
-type Database struct{ pool *pgxpool.Pool }
+type Database struct {
+	pool  *pgxpool.Pool
+	queue *river.Client[pgx.Tx]
+}
 
 // Scope is where a query looks and who asks: a project, and a person.
 type Scope struct{ Project, Actor int64 }
@@ -63,12 +67,13 @@ type Scope struct{ Project, Actor int64 }
 // Store is a database as one scope has it: it reads and writes rows of its project, and
 // what it writes says who did it.
 type Store struct {
-	pool *pgxpool.Pool
+	pool  *pgxpool.Pool
+	queue *river.Client[pgx.Tx]
 	Scope
 }
 
 // In gives the database as a scope has it.
-func (db *Database) In(scope Scope) *Store { return &Store{db.pool, scope} }
+func (db *Database) In(scope Scope) *Store { return &Store{db.pool, db.queue, scope} }
 
 // First gives the scope an installation begins with: its oldest project and person.
 func (db *Database) First(ctx context.Context) (Scope, error) {
@@ -105,7 +110,12 @@ var migrations embed.FS
 // Open connects to a database and brings its tables up to date; ErrOlder when they are of
 // an older layout.
 func Open(ctx context.Context, url string) (*Database, error) {
-	pool, err := pgxpool.New(ctx, url)
+	config, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return nil, fmt.Errorf("database: %w", err)
+	}
+	config.MaxConns = max(config.MaxConns, leastConnections)
+	pool, err := pgxpool.NewWithConfig(ctx, config)
 	if err != nil {
 		return nil, fmt.Errorf("database: %w", err)
 	}
@@ -113,8 +123,16 @@ func Open(ctx context.Context, url string) (*Database, error) {
 		pool.Close()
 		return nil, err
 	}
-	return &Database{pool}, nil
+	queue, err := newQueue(pool)
+	if err != nil {
+		pool.Close()
+		return nil, fmt.Errorf("queue: %w", err)
+	}
+	return &Database{pool, queue}, nil
 }
+
+// leastConnections leaves some beside those that live events and the queue hold.
+const leastConnections = 8
 
 // Close waits for queries under way and closes all connections.
 func (db *Database) Close() { db.pool.Close() }
@@ -151,6 +169,9 @@ func migrate(ctx context.Context, pool *pgxpool.Pool) error {
 	}
 	if err := goose.UpContext(ctx, db, "migrations"); err != nil {
 		return fmt.Errorf("migrations: %w", err)
+	}
+	if err := layOutQueue(ctx, pool); err != nil {
+		return fmt.Errorf("migrations of the queue: %w", err)
 	}
 	return nil
 }

@@ -126,6 +126,11 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 			return err
 		}
 	}
+	stopWork, err := projects.Work(ctx, log)
+	if err != nil {
+		return err
+	}
+	defer stopWork()
 	options := server.Options{App: "http://" + f.app, Preview: "http://" + f.preview, Log: log}
 	if f.dev != "" {
 		options.Dev = "http://" + f.dev

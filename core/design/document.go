@@ -483,6 +483,12 @@ func (d *Document) EachLayer(visit func(l *Layer)) {
 	}
 }
 
+// Count gives the number of layers of pages and drawn variants.
+func (d *Document) Count() (n int) {
+	d.EachLayer(func(*Layer) { n++ })
+	return n
+}
+
 // defaultNames are what a drawing program calls layers by itself, with a number or "copy" behind it, as in
 // "Group 14" or "Rectangle copy", and the names of SVG's elements: common practice, no source.
 var defaultNames = map[string]bool{

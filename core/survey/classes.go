@@ -28,6 +28,10 @@ func (o *outline) classes() []*class {
 	}
 	known := &index{posts: map[uint64][]int{}}
 	out := []*class{nil} // none is 0
+	all, done := 0, 0
+	for _, level := range byHeight {
+		all += len(level)
+	}
 	for _, level := range byHeight {
 		var order []uint64
 		buckets := map[uint64][]*shape{}
@@ -40,6 +44,9 @@ func (o *outline) classes() []*class {
 		}
 		slices.SortStableFunc(order, func(a, b uint64) int { return len(buckets[b]) - len(buckets[a]) })
 		for _, key := range order {
+			if done += len(buckets[key]); !o.goOn("what is alike", 0.08, 0.43, done, all) {
+				return nil
+			}
 			var own []*class // of this structure
 			for _, s := range buckets[key] {
 				c := closest(own, s)

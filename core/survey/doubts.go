@@ -95,7 +95,10 @@ func (o *outline) doubts(r *Reading, tokens *token.Set, off map[string]bool) []D
 		binds = binds || l.Text != nil && styledByToken(l)
 		flows = flows || l.Flow != nil
 	})
-	for _, p := range o.doc.Pages {
+	for i, p := range o.doc.Pages {
+		if !o.goOn("doubts", 0.77, 0.85, i, len(o.doc.Pages)) {
+			return nil
+		}
 		for _, l := range p.Layers {
 			d.layer(l, nil, at{page: p.ID}, flows)
 			if b := l.Bounds; b.X < -slack || b.Y < -slack || b.X+b.Width > p.Width+slack || b.Y+b.Height > p.Height+slack {
@@ -109,6 +112,9 @@ func (o *outline) doubts(r *Reading, tokens *token.Set, off map[string]bool) []D
 				d.layer(v.Root, nil, at{family: f.ID}, flows)
 			}
 		}
+	}
+	if !o.goOn("doubts", 0.85, 1, 0, 1) {
+		return nil
 	}
 	d.scales()
 	d.colors()

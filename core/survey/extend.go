@@ -33,7 +33,7 @@ func (p Prop) Kinds() []string {
 
 // chosen tells whether a choice is the copies' own: what a use in them chooses is its component's affair, and passed on.
 func (p Prop) chosen() bool {
-	return slices.ContainsFunc(p.Explain, func(e Explained) bool { return e.values != nil })
+	return slices.ContainsFunc(p.Explain, func(e Explained) bool { return e.Values != nil })
 }
 
 // isText tells whether a number is what a text says.
@@ -87,7 +87,7 @@ func (f *Find) Extend(c *contract.Contract, model string, w Wish) (notes []strin
 		if w.Renamed[name] != "" {
 			name = contract.Identifier(w.Renamed[name], name)
 		}
-		part := partDrawn(c, p.layers[model])
+		part := partDrawn(c, p.Layers[model])
 		if part == nil {
 			if p.differs(copies) {
 				notes = append(notes, fmt.Sprintf("%s has no part of its own; add what it shows.", name))
@@ -196,19 +196,19 @@ func (p *Prop) drawnOptions(copies []Member) []string {
 // rules says what differs with a prop: for each of its values that is not the model's, what the first copy of that value says.
 func (p *Prop) rules(c *contract.Contract, copies []Member, model string, term func(value any) contract.Term) {
 	for _, e := range p.Explain {
-		part := partDrawn(c, e.layers[model])
-		if e.values == nil || part == nil || e.Property == "box-shadow" {
+		part := partDrawn(c, e.Layers[model])
+		if e.Values == nil || part == nil || e.Property == "box-shadow" {
 			continue
 		}
 		done := map[string]bool{fmt.Sprint(p.Values[model]): true}
 		for _, m := range copies {
 			value := p.Values[m.ID]
-			said := declared(e.values[m.ID])
+			said := declared(e.Values[m.ID])
 			if value == nil || done[fmt.Sprint(value)] || said == "" {
 				continue
 			}
 			done[fmt.Sprint(value)] = true
-			if said != declared(e.values[model]) {
+			if said != declared(e.Values[model]) {
 				c.SetValue(part.ID, e.Property, contract.Of(term(value)), said)
 			}
 		}

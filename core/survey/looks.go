@@ -226,10 +226,10 @@ func (p *proposer) choices() {
 
 // explained says a trait as a difference that a prop stands for.
 func (p *proposer) explained(t trait) Explained {
-	out := Explained{Layer: t.layer, Property: t.property, layers: map[string]string{}, values: map[string]string{}}
+	out := Explained{Layer: t.layer, Property: t.property, Layers: map[string]string{}, Values: map[string]string{}}
 	for i, c := range t.at.cells {
 		if c != nil {
-			out.layers[p.ids[i]], out.values[p.ids[i]] = c.id(), t.values[i]
+			out.Layers[p.ids[i]], out.Values[p.ids[i]] = c.id(), t.values[i]
 		}
 	}
 	return out

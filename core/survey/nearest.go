@@ -2,6 +2,7 @@ package survey
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 	"strings"
 
@@ -32,6 +33,34 @@ const (
 type Known struct {
 	Contracts []*contract.Contract
 	Starts    []*contract.Contract
+}
+
+// Key names all that a reading asks of the components there are: their names, structures, pieces and families. What they look like is not in it.
+func (k Known) Key() string {
+	var b strings.Builder
+	var write func(n *Node)
+	write = func(n *Node) {
+		fmt.Fprintf(&b, "(%q %q", n.Is, n.ID)
+		for _, c := range n.Children {
+			write(c)
+		}
+		b.WriteByte(')')
+	}
+	for _, list := range [][]*contract.Contract{k.Contracts, k.Starts} {
+		for _, c := range list {
+			fmt.Fprintf(&b, "%q", c.Name)
+			if c.Origin != nil {
+				fmt.Fprintf(&b, " of %q", c.Origin.Family)
+			}
+			write(contractTree(c.Root))
+			for _, part := range c.UsedParts() {
+				fmt.Fprintf(&b, " %q", part.Use().Component)
+			}
+			b.WriteByte('\n')
+		}
+		b.WriteByte('\n')
+	}
+	return b.String()
 }
 
 // candidate is a component as a tree of what it shows: containers that paint nothing are left out, since two drawings of one thing group it in their own way.

@@ -71,11 +71,16 @@ type outline struct {
 	marked   [][]string    // ids of layers that people said are one thing
 	repeated []*found      // in the order of a reading's finds
 	places   map[string]at // of layers, by id
+	reached  func(Step) bool
+	ended    bool // nobody wants the rest
 }
 
-func newOutline(doc *design.Document, marked [][]string) *outline {
-	o := &outline{doc: doc, marked: marked, labels: map[string]label{}, sets: map[setting]label{}, seed: maphash.MakeSeed()}
-	for _, p := range doc.Pages {
+func newOutline(doc *design.Document, options Options) *outline {
+	o := &outline{doc: doc, marked: options.Marked, reached: options.Reached, labels: map[string]label{}, sets: map[setting]label{}, seed: maphash.MakeSeed()}
+	for i, p := range doc.Pages {
+		if !o.goOn("layers", 0, 0.08, i, len(doc.Pages)+1) {
+			return o
+		}
 		r := &root{page: p, order: len(o.roots)}
 		top := &design.Layer{Kind: design.Group, Bounds: design.Rect{Width: p.Width, Height: p.Height}, Children: p.Layers}
 		r.top = o.read(top, 0, 0, r)

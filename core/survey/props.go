@@ -23,19 +23,17 @@ type Prop struct {
 	Items   []Prop         `json:"items,omitempty"`    // of a list's items
 	Values  map[string]any `json:"values"`             // by copy; where a thing is not there, none
 
-	layers map[string]string // by copy, the layer that says it
+	Layers map[string]string `json:"layers"` // by copy, the layer that says it
 	place  design.Rect       // in the copy that stands for all
 }
-
-// LayerIn gives the layer that says it in a copy; empty where there is none.
-func (p Prop) LayerIn(copied string) string { return p.layers[copied] }
 
 // Explained is one difference that a prop stands for.
 type Explained struct {
 	Layer    string `json:"layer"`    // in the copy that stands for all
 	Property string `json:"property"` // of CSS; empty for whether it is there
 
-	layers, values map[string]string // by copy
+	Layers map[string]string `json:"layers,omitempty"` // by copy
+	Values map[string]string `json:"values,omitempty"` // by copy
 }
 
 // proposer reads props off copies that lie over each other.
@@ -94,7 +92,7 @@ func (p *proposer) written() []Prop {
 func (p *proposer) add(s *spot, name, suffix string, kind contract.Kind, value func(i int) any) *Prop {
 	name = contract.Free(name, suffix, func(n string) bool { return contract.IsReserved(n) || p.names[strings.ToLower(n)] })
 	p.names[strings.ToLower(name)] = true
-	out := Prop{Name: name, Kind: string(kind), Layer: s.model.id(), Values: map[string]any{}, layers: map[string]string{}, place: s.model.box}
+	out := Prop{Name: name, Kind: string(kind), Layer: s.model.id(), Values: map[string]any{}, Layers: map[string]string{}, place: s.model.box}
 	for i, c := range s.cells {
 		if v := value(i); v != nil {
 			out.Values[p.ids[i]] = v
@@ -103,7 +101,7 @@ func (p *proposer) add(s *spot, name, suffix string, kind contract.Kind, value f
 			}
 		}
 		if c != nil {
-			out.layers[p.ids[i]] = c.id()
+			out.Layers[p.ids[i]] = c.id()
 		}
 	}
 	p.props = append(p.props, out)
@@ -169,7 +167,7 @@ func (p *proposer) shown(s *spot) {
 		}
 		return s.cells[i] != nil
 	})
-	made.Explain = []Explained{{Layer: s.model.id(), layers: made.layers}}
+	made.Explain = []Explained{{Layer: s.model.id(), Layers: made.Layers}}
 	made.Default = s.around.model == nil || slices.Contains(s.cells, nil) && s.at(s.around.model) != nil
 }
 

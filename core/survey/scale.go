@@ -59,7 +59,11 @@ type RawUse struct {
 // OffScale lists every raw colour and length that layers use, with the nearest
 // token, the most used first.
 func OffScale(doc *design.Document, tokens *token.Set) []Raw {
-	found := map[string]*Raw{}
+	type used struct {
+		of  *Raw
+		use RawUse
+	}
+	found, known := map[string]*Raw{}, map[used]bool{}
 	var order []*Raw
 	look := func(where string, root *design.Layer) {
 		var walk func(l, parent *design.Layer)
@@ -77,7 +81,8 @@ func OffScale(doc *design.Document, tokens *token.Set) []Raw {
 						order = append(order, found[key])
 					}
 					use := RawUse{where, l.ID, l.Name, property}
-					if !slices.Contains(found[key].Uses, use) {
+					if one := (used{found[key], use}); !known[one] {
+						known[one] = true
 						found[key].Uses = append(found[key].Uses, use)
 					}
 				}

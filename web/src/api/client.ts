@@ -49,6 +49,13 @@ const params = (slug: string) => ({ params: { path: { slug } } });
 export const useProject = () => useQuery({ queryKey: ["project"], queryFn: () => unwrap(client.GET("/project")) });
 export const useSources = () => useQuery({ queryKey: ["sources"], queryFn: () => unwrap(client.GET("/sources")) });
 export const useSurveys = () => useQuery({ queryKey: ["survey"], queryFn: () => unwrap(client.GET("/survey")) });
+/** The readings of long designs that are under way; asked again and again as long as there are some. */
+export const useReadings = () =>
+  useQuery({
+    queryKey: ["survey", "readings"],
+    queryFn: () => unwrap(client.GET("/survey/readings")),
+    refetchInterval: (query) => (query.state.data?.length ? 400 : false),
+  });
 export const useTokens = () => useQuery({ queryKey: ["tokens"], queryFn: () => unwrap(client.GET("/tokens")) });
 export const useToken = (path: string) =>
   useQuery({
@@ -319,6 +326,8 @@ export const api = {
   draftLevel: (document: string, level: number) => unwrap(client.POST("/survey/level", { body: { document, level } })),
   sayOfDoubt: (body: { document: string; doubt: string; outcome: "" | "aside" | "asked"; reason?: string }) =>
     unwrap(client.POST("/survey/doubt", { body })),
+  stopReading: (document: string, revision: number, stop: boolean) =>
+    unwrap(client.POST("/survey/reading", { body: { document, revision, stop } })),
   switchRule: (rule: string, off: boolean) => unwrap(client.POST("/survey/rule", { body: { rule, off } })),
   plan: (name: string, wanted: boolean) => unwrap(client.POST("/survey/plan", { body: { name, wanted } })),
   draft: (body: { document: string; family?: string; layers?: string[]; name?: string }) => unwrap(client.POST("/components", { body })),

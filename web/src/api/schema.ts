@@ -905,6 +905,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/survey/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["stopReading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/survey/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["readings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/survey/rule": {
         parameters: {
             query?: never;
@@ -2951,6 +2983,13 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        StoppedBody: {
+            document: string;
+            /** Format: int64 */
+            revision: number;
+            /** @description Otherwise it is begun again */
+            stop: boolean;
+        };
         Strip: {
             kind: string;
             part: string;
@@ -2970,6 +3009,8 @@ export interface components {
             /** @description Each after those it is made of */
             order: components["schemas"]["SurveyPiece"][];
             pages: components["schemas"]["SurveyPage"][];
+            /** @description Of a long document that is not read yet */
+            reading?: components["schemas"]["UnderWay"];
             /** Format: int64 */
             revision: number;
             /** @description That doubts come of */
@@ -3381,6 +3422,26 @@ export interface components {
             problems?: components["schemas"]["Problem"][];
             /** Format: int64 */
             status: number;
+        };
+        UnderWay: {
+            document: string;
+            /** @description What is shown meanwhile was read before the last changes */
+            earlier: boolean;
+            /** @description Of the document */
+            name: string;
+            /** Format: int64 */
+            revision: number;
+            /**
+             * Format: double
+             * @description Of all that there is to do, 0 to 1
+             */
+            share: number;
+            /** @enum {string} */
+            state: "waiting" | "running" | "stopped" | "failed";
+            /** @description What is done now */
+            step: string;
+            /** @description Why it failed */
+            trouble: string;
         };
         UseWord: {
             /** @description Address of the prop it is the name of */
@@ -7302,6 +7363,122 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    stopReading: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoppedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UnderWay"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -6,7 +6,7 @@ import { useIsFetching, useIsMutating } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { Link, NavLink, Outlet, useLocation, useNavigate } from "react-router";
 
-import { api, ApiError, project as address, type Schema, useProject, useWrite } from "../api/client";
+import { api, ApiError, project as address, type Schema, useProject, useReadings, useWrite } from "../api/client";
 import { Glyph } from "../ui/Glyph";
 import { Empty } from "../ui/States";
 import { DropAnywhere } from "./DropAnywhere";
@@ -148,6 +148,7 @@ function Mark() {
 function Strip({ project }: { project?: Schema["Project"] }) {
   const busy = useIsMutating() + useIsFetching();
   const check = project?.check;
+  const { data: readings } = useReadings();
   return (
     <footer className={classes.strip}>
       <span>{project?.design || "No design yet"}</span>
@@ -158,6 +159,11 @@ function Strip({ project }: { project?: Schema["Project"] }) {
             : `Design host ${project.host.checked ? `asked ${clock(project.host.checked)}` : "not asked yet"}`}
         </span>
       )}
+      {readings?.map((r) => (
+        <Link key={`${r.document} ${r.revision}`} to={`/survey?document=${encodeURIComponent(r.document)}`}>
+          {r.name}, revision {r.revision}: {r.state === "waiting" ? "waits to be read" : `being read, ${Math.round(r.share * 100)} %`}
+        </Link>
+      ))}
       <span className={classes.push} aria-live="polite">
         {busy > 0 ? "Working…" : "Idle"}
       </span>

@@ -15,6 +15,7 @@ import { MarkedLayers } from "./MarkedLayers";
 import { marksOf, type Shown, standing, tabs } from "./marked";
 import { OpenFind } from "./OpenFind";
 import { OrderList } from "./OrderList";
+import { ReadingOn } from "./ReadingOn";
 import { Stage } from "./Stage";
 import classes from "./Survey.module.css";
 import { Wall } from "./Wall";
@@ -219,6 +220,7 @@ function OneSurvey({ survey: s, others, onDocument }: Props) {
                 <input type="checkbox" checked={here} onChange={(e) => setHere(e.currentTarget.checked)} /> on this page alone
               </label>
             )}
+            {s.reading && <ReadingOn reading={s.reading} />}
             {s.since && (shown === "finds" || shown === "doubts") && <Since since={s.since} shown={shown} />}
             {lists[shown]}
           </>

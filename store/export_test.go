@@ -1,0 +1,4 @@
+package store
+
+// TakeUp begins readings again of which nothing was heard for a time.
+var TakeUp = (*Database).takeUp

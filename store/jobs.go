@@ -1,0 +1,129 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/riverqueue/river"
+	"github.com/riverqueue/river/riverdriver/riverpgxv5"
+	"github.com/riverqueue/river/rivermigrate"
+	"github.com/riverqueue/river/rivertype"
+)
+
+// Work kept in a queue in the database (River): it goes on where the program that did it is gone.
+
+// ReadingJob is a document's revision that is to be read.
+type ReadingJob struct {
+	Project  int64  `json:"project"`
+	Actor    int64  `json:"actor"`
+	Document string `json:"document"`
+	Revision int    `json:"revision"`
+
+	id   int64
+	last bool // there is no other try
+}
+
+// Kind names such jobs in the queue.
+func (ReadingJob) Kind() string { return "survey-reading" }
+
+const (
+	tries = 3
+	// again is how long a job waits after its first failure; after the second twice as long.
+	again       = 500 * time.Millisecond
+	longestRead = 5 * time.Minute
+	// quiet is how long a reading may go without a word before another takes its place.
+	quiet = 15 * time.Second
+)
+
+// layOutQueue brings the queue's own tables up to date.
+func layOutQueue(ctx context.Context, pool *pgxpool.Pool) error {
+	m, err := rivermigrate.New(riverpgxv5.New(pool), &rivermigrate.Config{Logger: slog.New(slog.DiscardHandler)})
+	if err != nil {
+		return err
+	}
+	_, err = m.Migrate(ctx, rivermigrate.DirectionUp, nil)
+	return err
+}
+
+// newQueue gives what puts jobs into the queue, and does none.
+func newQueue(pool *pgxpool.Pool) (*river.Client[pgx.Tx], error) {
+	return river.NewClient(riverpgxv5.New(pool), &river.Config{MaxAttempts: tries, Logger: slog.New(slog.DiscardHandler)})
+}
+
+type soon struct{}
+
+func (soon) NextRetry(job *rivertype.JobRow) time.Time {
+	return time.Now().Add(time.Duration(len(job.Errors)) * again)
+}
+
+type reader struct {
+	river.WorkerDefaults[ReadingJob]
+	db   *Database
+	read func(context.Context, ReadingJob) error
+}
+
+func (r *reader) Work(ctx context.Context, job *river.Job[ReadingJob]) (err error) {
+	args := job.Args
+	args.id, args.last = job.ID, job.Attempt >= job.MaxAttempts
+	defer func() {
+		if p := recover(); p != nil {
+			err = fmt.Errorf("reading %s: %v", args.Document, p)
+		}
+		if err != nil && ctx.Err() == nil && args.last {
+			err = errors.Join(err, r.db.In(Scope{args.Project, args.Actor}).failReading(ctx, args, err.Error()))
+		}
+	}()
+	return r.read(ctx, args)
+}
+
+// Work does the jobs of the queue until it is stopped, two at once. Readings that nobody has heard of for a while are begun again.
+func (db *Database) Work(ctx context.Context, log *slog.Logger, read func(context.Context, ReadingJob) error) (stop func(), err error) {
+	workers := river.NewWorkers()
+	river.AddWorker(workers, &reader{db: db, read: read})
+	client, err := river.NewClient(riverpgxv5.New(db.pool), &river.Config{
+		Queues: map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 2}}, Workers: workers, FetchCooldown: 20 * time.Millisecond,
+		JobTimeout: longestRead, RescueStuckJobsAfter: longestRead, RetryPolicy: soon{}, Logger: slog.New(quietly{log.Handler()}),
+	})
+	if err != nil {
+		return nil, err
+	}
+	if err := client.Start(ctx); err != nil {
+		return nil, err
+	}
+	watch, end := context.WithCancel(ctx)
+	watched := make(chan struct{})
+	go func() {
+		defer close(watched)
+		for {
+			if err := db.takeUp(watch, quiet); err != nil && watch.Err() == nil {
+				log.Warn("readings left behind", "error", err)
+			}
+			select {
+			case <-watch.Done():
+				return
+			case <-time.After(quiet):
+			}
+		}
+	}()
+	return func() {
+		end()
+		<-watched
+		ending, done := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+		defer done()
+		if err := client.StopAndCancel(ending); err != nil {
+			log.Warn("stopping jobs", "error", err)
+		}
+	}, nil
+}
+
+// quietly leaves the queue's own news out of a log: warnings and errors stay.
+type quietly struct{ slog.Handler }
+
+func (q quietly) Enabled(ctx context.Context, l slog.Level) bool {
+	return l >= slog.LevelWarn && q.Handler.Enabled(ctx, l)
+}
