@@ -53,6 +53,9 @@ func startApp(t testing.TB, change ...builds) *app {
 	stopHost := serveOn(t, hostListener, host.Handler())
 
 	projects := service.NewProjects(db, scope.Actor, "http://"+hostListener.Addr().String(), font.Shipped())
+	stopWork, err := projects.Work(ctx, log)
+	require.NoError(t, err)
+	t.Cleanup(stopWork)
 	first, err := projects.At(ctx, "untitled")
 	require.NoError(t, err)
 	a := &app{service: first, stopHost: stopHost}

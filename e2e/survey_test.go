@@ -9,6 +9,8 @@ import (
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"cobrik/demo/demotest"
 )
 
 // looseCards is a page of six product cards that nobody grouped: 18 layers in a heap.
@@ -57,6 +59,25 @@ func TestFindsAreMarkedOnThePicture(t *testing.T) {
 	p.open("/survey?find=copies:plots-card-15")
 	p.click("button", "it is this")
 	p.sees("Its copies are uses of a component.")
+}
+
+// A long design is read in the background: it can be stopped, looked at meanwhile, and begun again.
+func TestALongDesignIsReadWhileOneLooksAtIt(t *testing.T) {
+	a := startApp(t)
+	_, err := a.service.Drop(t.Context(), "long.design.json", demotest.LongDesign(t))
+	require.NoError(t, err)
+	_, err = a.service.Surveys(t.Context())
+	require.NoError(t, err)
+	require.NoError(t, a.service.StopReading(t.Context(), "long", 1, true))
+	p := openPage(t, a)
+	p.open("/survey?document=long")
+	p.sees("The reading was stopped.")
+	p.until("the page to be drawn", `document.querySelectorAll("[aria-label=Pages] [data-layer]").length > 100`)
+	p.until("nothing to be said of finds", `!document.body.innerText.includes("Nothing repeats")`)
+	p.axe("Survey, not read")
+	p.click("button", "Read again")
+	p.sees("the same thing 7000 times")
+	p.until("all marks of the page", `document.querySelectorAll("[aria-label=Pages] [data-mark=ticks]").length >= 100`)
 }
 
 // All lists can be looked through and answered; none has anything axe finds wrong.

@@ -1,8 +1,6 @@
 package service_test
 
 import (
-	"encoding/json"
-	"fmt"
 	"log/slog"
 	"testing"
 	"time"
@@ -10,32 +8,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"cobrik/core/design"
 	"cobrik/core/font"
+	"cobrik/demo/demotest"
 	"cobrik/service"
 	"cobrik/store/storetest"
 )
-
-// longDesign is a document of some 21,000 layers: rows of a shed's list.
-func longDesign(t *testing.T) []byte {
-	t.Helper()
-	doc := &design.Document{Format: design.Format, ID: "long", Name: "Long list", Families: []*design.Family{}}
-	for p := range 70 {
-		page := &design.Page{ID: fmt.Sprint("p", p), Name: fmt.Sprint("Shelf ", p), Width: 800, Height: 6000}
-		for i := range 100 {
-			id := fmt.Sprint("r", p, "-", i)
-			page.Layers = append(page.Layers, &design.Layer{ID: id, Name: "Row", Kind: design.Box, Bounds: design.Rect{X: 20, Y: float64(i) * 58, Width: 700, Height: 48}, Fill: "#ffffff", Children: []*design.Layer{
-				{ID: id + "t", Name: "Tool", Kind: design.Text, Bounds: design.Rect{X: 12, Y: 12, Width: 200, Height: 24}, Text: &design.TextContent{Content: fmt.Sprint("Tool ", i), FontFamily: "Hanken Grotesk", FontSize: 16, FontWeight: 400, LineHeight: 24}, Fill: "#000000"},
-				{ID: id + "b", Name: "Lamp", Kind: design.Box, Bounds: design.Rect{X: 660, Y: 16, Width: 16, Height: 16}, Fill: "#448833"},
-			}})
-		}
-		doc.Pages = append(doc.Pages, page)
-	}
-	require.Greater(t, doc.Count(), 20_000)
-	text, err := json.Marshal(doc)
-	require.NoError(t, err)
-	return text
-}
 
 // When this fails, a long design keeps its people waiting, cannot be stopped, or is read anew whenever the program starts.
 func TestALongDesignIsReadInTheBackground(t *testing.T) {
@@ -49,7 +26,7 @@ func TestALongDesignIsReadInTheBackground(t *testing.T) {
 		return projects, s
 	}
 	projects, s := open()
-	_, err := s.Drop(t.Context(), "long.design.json", longDesign(t))
+	_, err := s.Drop(t.Context(), "long.design.json", demotest.LongDesign(t))
 	require.NoError(t, err)
 
 	v := surveyOf(t, s, "Long list")

@@ -121,9 +121,9 @@ func (db *Database) Work(ctx context.Context, log *slog.Logger, read func(contex
 	}, nil
 }
 
-// quietly leaves the queue's own news out of a log: warnings and errors stay.
+// quietly leaves the queue's own news out of a log, such as of jobs that were cancelled: errors stay.
 type quietly struct{ slog.Handler }
 
 func (q quietly) Enabled(ctx context.Context, l slog.Level) bool {
-	return l >= slog.LevelWarn && q.Handler.Enabled(ctx, l)
+	return l >= slog.LevelError && q.Handler.Enabled(ctx, l)
 }

@@ -359,6 +359,51 @@ describe("the survey", () => {
     expect(screen.getByText("only at 1440 px")).toBeTruthy();
   });
 
+  it("of a long design says how far it is, and claims nothing before it is read", async () => {
+    const under = {
+      document: "furrow",
+      name: "Furrow",
+      revision: 4,
+      state: "running",
+      step: "layers",
+      share: 0,
+      trouble: "",
+      earlier: false,
+    };
+    server.answer("GET /survey/readings", () => [{ ...under, step: "what is alike", share: 0.31 }]);
+    let stopped: unknown;
+    server.answer("POST /survey/reading", (body) => {
+      stopped = body;
+      return {};
+    });
+    begin({ finds: [], families: [], doubts: [], order: [], reading: under });
+    await waitFor(() => expect(screen.getByLabelText("Reading").textContent).toContain("Being read: what is alike, 31 %"));
+    expect(screen.queryByText(/Nothing repeats/)).toBeNull();
+    expect(screen.getByRole("button", { name: "Finds" })).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Stop" }));
+    await waitFor(() => expect(stopped).toEqual({ document: "furrow", revision: 4, stop: true }));
+  });
+
+  it("shows what was read before while it is read again", async () => {
+    server.answer("GET /survey/readings", () => []);
+    begin({
+      reading: {
+        document: "furrow",
+        name: "Furrow",
+        revision: 4,
+        state: "failed",
+        step: "",
+        share: 0,
+        trouble: "out of memory",
+        earlier: true,
+      },
+    });
+    expect((await screen.findByLabelText("Reading")).textContent).toMatch(
+      /failed: out of memory.*read before the last changes.*Read again/,
+    );
+    expect(screen.getByText("PlotCard")).toBeTruthy();
+  });
+
   it("of nothing says what to do, and an empty document what it lacks", async () => {
     server.answer("GET /survey", () => []);
     const { unmount } = show(<Survey />);

@@ -79,6 +79,7 @@ function OneSurvey({ survey: s, others, onDocument }: Props) {
   const page = s.pages[at];
   const open = s.finds.find((f) => f.id === search.get("find"));
   const reading = search.getAll("layer");
+  const unread = s.reading !== undefined && !s.reading.earlier;
   const [lit, setLit] = useState<string>();
   const [picked, setPicked] = useState<string>();
   const [marked, setMarked] = useState<string[]>([]);
@@ -163,7 +164,7 @@ function OneSurvey({ survey: s, others, onDocument }: Props) {
                 setPicked(undefined);
               }}
             >
-              {t.label} {standing(s, t.key)}
+              {t.label} {unread ? "" : standing(s, t.key)}
             </button>
           ))}
         </nav>
@@ -215,14 +216,14 @@ function OneSurvey({ survey: s, others, onDocument }: Props) {
           <OpenFind key={open.id} survey={s} find={open} back={() => put({ find: undefined })} />
         ) : (
           <>
-            {shown !== "order" && shown !== "layers" && shown !== "widths" && (
+            {s.reading && <ReadingOn reading={s.reading} />}
+            {!unread && shown !== "order" && shown !== "layers" && shown !== "widths" && (
               <label className={classes.here}>
                 <input type="checkbox" checked={here} onChange={(e) => setHere(e.currentTarget.checked)} /> on this page alone
               </label>
             )}
-            {s.reading && <ReadingOn reading={s.reading} />}
             {s.since && (shown === "finds" || shown === "doubts") && <Since since={s.since} shown={shown} />}
-            {lists[shown]}
+            {(!unread || shown === "layers") && lists[shown]}
           </>
         )}
       </section>
