@@ -145,6 +145,22 @@ func (p *proposer) name(s *spot) string {
 	return contract.Identifier(best, fallback)
 }
 
+// slotName proposes the name of a place where copies show unlike things: what most of them call what is there.
+func (p *proposer) slotName(s *spot) string {
+	count := map[string]int{}
+	for _, c := range s.cells {
+		if c == nil {
+			continue
+		}
+		if r := c.role(); r != "" {
+			if count[r]++; 2*count[r] > len(s.cells) {
+				return contract.Identifier(r, "content")
+			}
+		}
+	}
+	return "content"
+}
+
 // shown proposes a flag where a thing is in some copies alone.
 func (p *proposer) shown(s *spot) {
 	there := 0
@@ -195,7 +211,7 @@ func (p *proposer) swapped(pattern *spot) map[*spot]bool {
 							joined.cells[i] = c
 						}
 					}
-					p.add(joined, p.name(one), "Slot", contract.SlotKind, func(i int) any { return idOf(joined.cells[i]) })
+					p.add(joined, p.slotName(joined), "Slot", contract.SlotKind, func(i int) any { return idOf(joined.cells[i]) })
 				}
 			}
 		}
@@ -236,7 +252,7 @@ func (p *proposer) content(s *spot) {
 		p.list(s)
 		return
 	case s.unlike:
-		p.add(s, p.name(s), "Slot", contract.SlotKind, func(i int) any { return idOf(s.cells[i]) })
+		p.add(s, p.slotName(s), "Slot", contract.SlotKind, func(i int) any { return idOf(s.cells[i]) })
 		return
 	}
 	switch kind := s.kinds(); {
@@ -357,7 +373,7 @@ func paths(s *shape) string {
 // uses proposes what uses of a family choose and say; a slot where copies use different ones.
 func (p *proposer) uses(s *spot) {
 	if s.differs(func(c *shape) string { return c.layer.Instance.Family }) {
-		p.add(s, p.name(s), "Slot", contract.SlotKind, func(i int) any { return idOf(s.cells[i]) })
+		p.add(s, p.slotName(s), "Slot", contract.SlotKind, func(i int) any { return idOf(s.cells[i]) })
 		return
 	}
 	f := p.doc.Family(s.model.layer.Instance.Family)

@@ -79,7 +79,13 @@ func ReadOn(doc *design.Document, options Options) (Reading, bool) {
 			}
 		}
 		one := o.describe(f, pattern)
-		if one.Likeness < leastInFamilies && !slices.ContainsFunc(f.members, func(s *shape) bool { return s.root.page != nil }) {
+		onPages := 0
+		for _, s := range f.members {
+			if s.root.page != nil {
+				onPages++
+			}
+		}
+		if one.Likeness < leastInFamilies && onPages < 2 {
 			for _, s := range f.members {
 				s.copyOf = nil
 			}
@@ -110,7 +116,7 @@ func ReadOn(doc *design.Document, options Options) (Reading, bool) {
 	return out, true
 }
 
-// leastInFamilies is how alike copies have to be that are parts of families alone: what families are made of is alike more often than what pages are.
+// leastInFamilies is how alike copies have to be that are parts of families, all of them but one: what families are made of is alike more often than what pages are.
 const leastInFamilies = 0.9
 
 // describe lays the copies of a find over each other and says how they differ.

@@ -80,6 +80,9 @@ func (a *artist) document() *design.Document {
 		doc.Pages = append(doc.Pages, a.seedSwap(width), a.rota(width), a.join(width))
 	}
 	doc.Pages = append(doc.Pages, a.toolShedNarrow())
+	if a.revision >= 2 {
+		doc.Pages = append(doc.Pages, a.openDay())
+	}
 	return doc
 }
 
