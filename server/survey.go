@@ -61,6 +61,19 @@ func surveys(api huma.API, s *service.Service) {
 	post(api, "markAsOne", "/survey/marked", func(ctx context.Context, in *marked) (none, error) {
 		return none{}, s.MarkAsOne(ctx, in.Body.Document, in.Body.Layers, in.Body.One)
 	})
+	type copied struct {
+		Body struct {
+			Document string   `json:"document" maxLength:"120"`
+			Find     string   `json:"find" maxLength:"200" doc:"That they are a copy of; empty to take that back"`
+			Layers   []string `json:"layers" minItems:"1" maxItems:"500" doc:"Ids, of one container"`
+		}
+	}
+	post(api, "addCopy", "/survey/copy", func(ctx context.Context, in *copied) (none, error) {
+		if in.Body.Find == "" {
+			return none{}, s.LeaveCopy(ctx, in.Body.Document, in.Body.Layers)
+		}
+		return none{}, s.AddCopy(ctx, in.Body.Document, in.Body.Find, in.Body.Layers)
+	})
 	type doubt struct {
 		Body struct {
 			Document string `json:"document" maxLength:"120"`

@@ -63,6 +63,13 @@ func (s *Service) readingInputs(ctx context.Context, doc *design.Document, numbe
 	if o.Marked, err = s.store.Marked(ctx, doc.ID); err != nil {
 		return out, err
 	}
+	joined, err := s.store.Joined(ctx, doc.ID)
+	if err != nil {
+		return out, err
+	}
+	for _, j := range joined {
+		o.Joined = append(o.Joined, survey.Joined(j))
+	}
 	l, err := s.library(ctx)
 	if err != nil {
 		return out, err
@@ -81,7 +88,7 @@ func (s *Service) readingInputs(ctx context.Context, doc *design.Document, numbe
 	for _, one := range start.All(l.tokens()) {
 		o.Known.Starts = append(o.Known.Starts, one.Contract)
 	}
-	sum := sha256.Sum256(fmt.Appendf(nil, "%s\n%d\n%d\n%q\n%q\n%q\n%s", doc.Name, number, l.state.Number, out.off, o.Planned, o.Marked, o.Known.Key()))
+	sum := sha256.Sum256(fmt.Appendf(nil, "%s\n%d\n%d\n%q\n%q\n%q\n%q\n%s", doc.Name, number, l.state.Number, out.off, o.Planned, o.Marked, o.Joined, o.Known.Key()))
 	out.name = hex.EncodeToString(sum[:])
 	return out, nil
 }

@@ -125,6 +125,7 @@ type SurveyMember struct {
 	Changes  int         `json:"changes" doc:"Layers put in, taken out or changed from that"`
 
 	Component string   `json:"component" doc:"Slug of the component that it is a use of; empty when there is none"`
+	Joined    bool     `json:"joined" doc:"People said that it is one of the copies"`
 	Made      []string `json:"made" doc:"Ids of layers of which people said that they are one thing"`
 }
 
@@ -259,6 +260,9 @@ func (k known) near(list []survey.Near) []SurveyNear {
 		case survey.NearContract:
 			one.Component = k.named[n.Name].Slug
 		}
+		if i := slices.IndexFunc(out, func(o SurveyNear) bool { return o.Component != "" && o.Component == one.Component }); i >= 0 {
+			continue // a family and what was drafted from it are one component
+		}
 		out = append(out, one)
 	}
 	return out
@@ -288,7 +292,7 @@ func findOf(doc *design.Document, f survey.Find, there known) SurveyFind {
 		out.Shows = append(out.Shows, p.Name)
 	}
 	for _, m := range f.Members {
-		out.Members = append(out.Members, SurveyMember{m.ID, m.Page, m.Layers, m.Box, m.Likeness, len(m.Edits), there.drawn[m.Layers[0]], append([]string{}, m.Made...)})
+		out.Members = append(out.Members, SurveyMember{m.ID, m.Page, m.Layers, m.Box, m.Likeness, len(m.Edits), there.drawn[m.Layers[0]], m.Joined, append([]string{}, m.Made...)})
 		if m.Page != "" && !slices.Contains(out.OnPages, m.Page) {
 			out.OnPages = append(out.OnPages, m.Page)
 		}

@@ -275,3 +275,55 @@ func TestAListOfLeavesIsDrafted(t *testing.T) {
 		assert.NotEmpty(t, bench.Cases)
 	}
 }
+
+// When this fails, people cannot say that a drawing which nothing takes for a copy is one, or cannot take it back.
+func TestACopyIsAddedAndLeft(t *testing.T) {
+	s, v := shed(t)
+	f := v.Finds[0]
+	require.Len(t, f.Members, 3)
+	id := v.Document
+	members := func() []service.SurveyMember { return surveyOf(t, s, "shed").Finds[0].Members }
+
+	require.ErrorContains(t, s.AddCopy(t.Context(), id, f.ID, []string{"a"}), "one of its copies")
+	require.ErrorContains(t, s.AddCopy(t.Context(), id, f.ID, []string{"a-name", "e"}), "lie in one container")
+	require.ErrorContains(t, s.AddCopy(t.Context(), id, f.ID, []string{"d"}), "no thing of its own")
+	require.ErrorContains(t, s.AddCopy(t.Context(), id, "repeat:gone", []string{"d"}), "There is no find")
+	assert.Len(t, members(), 3, "what was refused left something behind")
+
+	require.NoError(t, s.AddCopy(t.Context(), id, f.ID, []string{"e", "d"}))
+	now := members()
+	require.Len(t, now, 4)
+	i := slices.IndexFunc(now, func(m service.SurveyMember) bool { return m.Joined })
+	require.GreaterOrEqual(t, i, 0)
+	assert.ElementsMatch(t, []string{"d", "e"}, now[i].Made)
+	_, err := s.DraftFind(t.Context(), service.FindDraft{Document: id, Find: f.ID, Name: "Tool card"})
+	require.NoError(t, err)
+	assert.Equal(t, "tool-card", members()[i].Component, "it is a use of what was drafted")
+
+	require.NoError(t, s.LeaveCopy(t.Context(), id, now[i].Made))
+	assert.Len(t, members(), 3)
+}
+
+// Props that people say are one are one in the contract, and in what is kept of the copies.
+func TestMergedPropsAreDrafted(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	_, err := s.Drop(t.Context(), "rows.svg", []byte(`<svg xmlns="http://www.w3.org/2000/svg" width="900" height="200" font-family="Hanken Grotesk">`+
+		`<g id="a"><rect x="20" y="20" width="200" height="120" fill="#ffffff"/><text id="a-name" x="32" y="50" font-size="18">Spade</text><text id="a-again" x="32" y="80" font-size="13">Spade</text></g>`+
+		`<g id="b"><rect x="260" y="20" width="200" height="120" fill="#ffffff"/><text id="b-name" x="272" y="50" font-size="18">Rake</text><text id="b-again" x="272" y="80" font-size="13">Rake</text></g></svg>`))
+	require.NoError(t, err)
+	v := surveyOf(t, s, "rows")
+	require.Len(t, v.Finds, 1)
+	open, err := s.OpenFind(t.Context(), v.Document, v.Finds[0].ID)
+	require.NoError(t, err)
+	require.Len(t, open.Props, 2)
+	one, other := open.Props[0], open.Props[1]
+	assert.Equal(t, []string{other.Name}, one.Merges)
+	made, err := s.DraftFind(t.Context(), service.FindDraft{Document: v.Document, Find: v.Finds[0].ID, Name: "Tool", Merged: map[string]string{other.Name: one.Name}, Renamed: map[string]string{one.Name: "tool"}})
+	require.NoError(t, err)
+	text, err := s.ContractJSON(t.Context(), made.Slug)
+	require.NoError(t, err)
+	c := new(contract.Contract)
+	require.NoError(t, json.Unmarshal(text, c))
+	require.Len(t, c.Props, 1)
+	assert.Equal(t, "tool", c.Props[0].Name)
+}

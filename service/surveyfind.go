@@ -36,6 +36,7 @@ type FindProp struct {
 	Kinds    []string      `json:"kinds" doc:"That it may be, the proposed first"`
 	Options  []string      `json:"options"`
 	Says     []string      `json:"says" doc:"By copy; nothing where the thing is not there"`
+	Merges   []string      `json:"merges" doc:"Names of props that it can become one with"`
 	Explains []string      `json:"explains" doc:"CSS properties that differ with it"`
 	Layers   []string      `json:"layers" doc:"By copy, the layer that says it; empty where there is none"`
 	Boxes    []design.Rect `json:"boxes" doc:"By copy, where that is in the copy's picture; of no size where there is none"`
@@ -71,7 +72,12 @@ func (s *Service) OpenFind(ctx context.Context, document, find string) (OpenFind
 		out.Copies = append(out.Copies, one)
 	}
 	for _, p := range f.Props {
-		one := FindProp{Name: p.Name, Kind: p.Kind, Kinds: p.Kinds(), Options: append([]string{}, p.Options...), Says: []string{}, Explains: []string{}, Layers: []string{}, Boxes: []design.Rect{}}
+		one := FindProp{Name: p.Name, Kind: p.Kind, Kinds: p.Kinds(), Options: append([]string{}, p.Options...), Says: []string{}, Merges: []string{}, Explains: []string{}, Layers: []string{}, Boxes: []design.Rect{}}
+		for _, other := range f.Props {
+			if other.Name != p.Name && other.CanMerge(p) {
+				one.Merges = append(one.Merges, other.Name)
+			}
+		}
 		for _, e := range p.Explain {
 			if e.Property != "" && !slices.Contains(one.Explains, e.Property) {
 				one.Explains = append(one.Explains, e.Property)
@@ -136,6 +142,7 @@ type FindDraft struct {
 	Left     []string          `json:"left,omitempty" maxItems:"5000" doc:"Ids of copies that are none"`
 	Renamed  map[string]string `json:"renamed,omitempty" doc:"New names of props, by those that are proposed"`
 	Dropped  []string          `json:"dropped,omitempty" maxItems:"500" doc:"Props that are none"`
+	Merged   map[string]string `json:"merged,omitempty" doc:"Props by those that they become one with"`
 	Kinds    map[string]string `json:"kinds,omitempty" doc:"Other kinds of props, by their names"`
 }
 
@@ -149,19 +156,20 @@ func (s *Service) DraftFind(ctx context.Context, d FindDraft) (Drafted, error) {
 	if !ok {
 		return Drafted{}, invalid(nil, "None of its copies is on a page; draft the family they are in.")
 	}
-	wish := survey.Wish{Left: d.Left, Renamed: d.Renamed, Dropped: d.Dropped, Kinds: d.Kinds}
-	return s.draft(ctx, r.doc, model.Origin(d.Document, r.number), d.Name, copiesOf(f, wish), func(c *contract.Contract) []string { return f.Extend(c, model.ID, wish) })
+	wish := survey.Wish{Left: d.Left, Renamed: d.Renamed, Dropped: d.Dropped, Merged: d.Merged, Kinds: d.Kinds}
+	return s.draft(ctx, r.doc, model.Origin(d.Document, r.number), d.Name, copiesOf(f, wish), func(c *contract.Contract) []string { return f.Extend(r.doc, c, model.ID, wish) })
 }
 
 // copiesOf gives the copies of a find that are on pages, with what each says.
 func copiesOf(f *survey.Find, w survey.Wish) (out []store.Copy) {
+	asked := f.Asked(w)
 	for _, m := range f.Members {
 		if m.Page == "" || slices.Contains(w.Left, m.ID) {
 			continue
 		}
 		one := store.Copy{Layer: m.Layers[0], Layers: m.Layers, Said: map[string]any{}}
-		for _, p := range f.Props {
-			if v := p.Values[m.ID]; v != nil && !slices.Contains(w.Dropped, p.Name) {
+		for _, p := range asked {
+			if v := p.Values[m.ID]; v != nil {
 				one.Said[cmp.Or(w.Renamed[p.Name], p.Name)] = v
 			}
 		}
@@ -196,6 +204,58 @@ func (s *Service) MarkAsOne(ctx context.Context, document string, layers []strin
 		return invalid(nil, "Only layers that lie in one container can be one thing: mark what holds them, or others.")
 	}
 	return s.store.Mark(ctx, document, layers, one)
+}
+
+// AddCopy makes layers of a page that lie in one container a copy of a find, whatever they look like.
+func (s *Service) AddCopy(ctx context.Context, document, find string, layers []string) error {
+	r, f, err := s.findOf(ctx, document, find)
+	if err != nil {
+		return err
+	}
+	layers = slices.Sorted(slices.Values(layers)) // as marks are kept
+	switch {
+	case f.Kind == survey.List:
+		return invalid(nil, "%s are leaves of one row: draft one of them, or mark what holds them.", f.Name)
+	case !siblings(r.doc, layers):
+		return invalid(nil, "Only layers that lie in one container can be one copy: mark what holds them, or others.")
+	case slices.ContainsFunc(f.Members, func(m survey.Member) bool { return m.Layers[0] == layers[0] }):
+		return invalid(nil, "That is one of its copies.")
+	}
+	if len(layers) > 1 {
+		if err := s.store.Mark(ctx, document, layers, true); err != nil {
+			return err
+		}
+	}
+	joined := store.Joined{Layer: layers[0], To: f.Members[0].Layers[0]}
+	if err := s.store.Join(ctx, document, joined); err != nil {
+		return err
+	}
+	now, err := s.read(ctx, document)
+	if err != nil || now.under != nil { // it is known when that is read
+		return err
+	}
+	if slices.ContainsFunc(now.reading.Finds, func(g survey.Find) bool {
+		return slices.ContainsFunc(g.Members, func(m survey.Member) bool {
+			return m.Joined && (m.Layers[0] == joined.Layer || slices.Contains(m.Made, joined.Layer))
+		})
+	}) {
+		return nil
+	}
+	return errors.Join(s.store.Join(ctx, document, store.Joined{Layer: joined.Layer}), s.unmark(ctx, document, layers),
+		invalid(nil, "That is no thing of its own that holds others: mark what holds it, or more of what belongs to it."))
+}
+
+func (s *Service) unmark(ctx context.Context, document string, layers []string) error {
+	if len(layers) < 2 {
+		return nil
+	}
+	return s.store.Mark(ctx, document, layers, false)
+}
+
+// LeaveCopy takes back that a layer is a copy of something; with what was said of the layers it is made of.
+func (s *Service) LeaveCopy(ctx context.Context, document string, layers []string) error {
+	layers = slices.Sorted(slices.Values(layers))
+	return errors.Join(s.store.Join(ctx, document, store.Joined{Layer: layers[0]}), s.unmark(ctx, document, layers))
 }
 
 // siblings tells whether layers of a page lie in one container.

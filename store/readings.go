@@ -41,7 +41,9 @@ func (s *Store) WantReading(ctx context.Context, document string, revision int, 
 	read := func(q querier) (Reading, error) {
 		return one[Reading](ctx, q, readings+" and document = $2 and revision = $3", s.Scope.Project, document, revision)
 	}
-	stands := func() bool { return err == nil && out.Wanted == wanted && (!again || out.State == "waiting" || out.State == "running") }
+	stands := func() bool {
+		return err == nil && out.Wanted == wanted && (!again || out.State == "waiting" || out.State == "running")
+	}
 	if out, err = read(s.pool); stands() || err != nil && !errors.Is(err, ErrNotFound) {
 		return out, err
 	}

@@ -103,6 +103,27 @@ func (s *Store) Mark(ctx context.Context, document string, ids []string, one boo
 	})
 }
 
+// Joined is a layer that people said is the same thing as another.
+type Joined struct{ Layer, To string }
+
+// Joined lists the layers of a document that people said are copies of something, the first said first.
+func (s *Store) Joined(ctx context.Context, document string) ([]Joined, error) {
+	return many[Joined](ctx, s.pool, "select layer, joined from survey_joined where project = $1 and document = $2 order by created, layer", s.Scope.Project, document)
+}
+
+// Join keeps a layer as the same thing as another; without another that is taken back.
+func (s *Store) Join(ctx context.Context, document string, j Joined) error {
+	return s.inTx(ctx, "survey", func(tx pgx.Tx) error {
+		if j.To == "" {
+			_, err := tx.Exec(ctx, "delete from survey_joined where project = $1 and document = $2 and layer = $3", s.Scope.Project, document, j.Layer)
+			return err
+		}
+		_, err := tx.Exec(ctx, `insert into survey_joined (project, document, layer, joined, actor) values ($1, $2, $3, $4, $5)
+			on conflict (project, document, layer) do update set joined = excluded.joined, actor = excluded.actor, created = now()`, s.Scope.Project, document, j.Layer, j.To, s.Actor)
+		return err
+	})
+}
+
 // Copy is a drawing that is a use of a component without being one of a family.
 type Copy struct {
 	Layer  string // the first of its layers

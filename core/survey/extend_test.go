@@ -21,7 +21,7 @@ func draftedFrom(t *testing.T, doc *design.Document, f survey.Find, w survey.Wis
 	require.True(t, ok)
 	c, _, found := draft.Of(doc, model.Origin(doc.ID, 1), f.Name, token.Empty(), font.Shipped(), nil)
 	require.NotNil(t, c, found)
-	assert.Empty(t, f.Extend(c, model.ID, w))
+	assert.Empty(t, f.Extend(doc, c, model.ID, w))
 	require.Empty(t, c.Check(token.Empty()), "what is drafted can be emitted")
 	return c, model
 }
@@ -190,5 +190,13 @@ func TestKindsAreAsAsked(t *testing.T) {
 	model, _ := g.Model(nil)
 	d, _, found := draft.Of(padded, model.Origin(padded.ID, 1), g.Name, token.Empty(), font.Shipped(), nil)
 	require.NotNil(t, d, found)
-	assert.Equal(t, []string{"count is a text: as a number, 012 would be written otherwise."}, g.Extend(d, model.ID, survey.Wish{}))
+	assert.Equal(t, []string{"count is a text: as a number, 012 would be written otherwise."}, g.Extend(doc, d, model.ID, survey.Wish{}))
+}
+
+// draftedPlain drafts a contract from one copy of a find, and nothing else.
+func draftedPlain(t *testing.T, doc *design.Document, f survey.Find, model survey.Member) *contract.Contract {
+	t.Helper()
+	c, _, found := draft.Of(doc, model.Origin(doc.ID, 1), f.Name, token.Empty(), font.Shipped(), nil)
+	require.NotNil(t, c, found)
+	return c
 }

@@ -37,6 +37,7 @@ type Member struct {
 	Box      design.Rect `json:"box"`              // on its page or in its variant, px
 	Likeness float64     `json:"likeness"`         // to the copy that stands for all
 	Edits    []Edit      `json:"edits,omitempty"`  // from that one to this
+	Joined   bool        `json:"joined,omitempty"` // people said that it is one of the copies
 	Made     []string    `json:"made,omitempty"`   // ids of layers of which people said that they are one thing
 }
 
@@ -84,7 +85,7 @@ func (o *outline) ofClass(c *class) *found {
 	}
 	for _, family := range o.doc.Families {
 		copied := slices.DeleteFunc(slices.Clone(f.members), func(s *shape) bool {
-			return s.root.family == family || !slices.ContainsFunc(variants[family], func(v *shape) bool { return isCopyOf(s, v) })
+			return s.root.family == family || !s.joined && !slices.ContainsFunc(variants[family], func(v *shape) bool { return isCopyOf(s, v) })
 		})
 		if len(copied) > 0 && 2*len(copied) >= len(f.members) {
 			f.kind, f.family, f.members = Copies, family, copied

@@ -29,6 +29,7 @@ type shape struct {
 	root     *root
 	copyOf   *found   // the find it is a copy of
 	made     []string // ids of the layers of which people said that they are one thing
+	joined   bool     // people said that it is the same thing as others
 	roleName string
 	roleRead bool
 }

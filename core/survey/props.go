@@ -22,6 +22,7 @@ type Prop struct {
 	Explain []Explained    `json:"explains,omitempty"` // what differs with it
 	Items   []Prop         `json:"items,omitempty"`    // of a list's items
 	Values  map[string]any `json:"values"`             // by copy; where a thing is not there, none
+	Also    []Prop         `json:"also,omitempty"`     // props that became one with it
 
 	Layers map[string]string `json:"layers"` // by copy, the layer that says it
 	place  design.Rect       // in the copy that stands for all

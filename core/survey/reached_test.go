@@ -62,7 +62,7 @@ func TestAReadingIsKeptWhole(t *testing.T) {
 				}
 				c, _, found := draft.Of(doc, model.Origin(doc.ID, 1), f.Name, token.Empty(), font.Shipped(), nil)
 				require.NotNil(t, c, found)
-				f.Extend(c, model.ID, survey.Wish{})
+				f.Extend(doc, c, model.ID, survey.Wish{})
 				drafted++
 				return string(c.JSON())
 			}
@@ -87,9 +87,11 @@ func TestWhatAReadingAsksOfComponents(t *testing.T) {
 	for what, change := range map[string]func(c *contract.Contract){
 		"name":      func(c *contract.Contract) { c.Name = "Label" },
 		"structure": func(c *contract.Contract) { c.Root.Children = append(c.Root.Children, c.Root.Children[0]) },
-		"box":       func(c *contract.Contract) { c.Root.Children = append(c.Root.Children, &contract.Part{ID: "line", Name: "line"}) },
-		"family":    func(c *contract.Contract) { c.Origin = &contract.Origin{Family: "tag"} },
-		"uses":      func(c *contract.Contract) { c.Root.Children[0].Content = &contract.Use{Component: "Icon"} },
+		"box": func(c *contract.Contract) {
+			c.Root.Children = append(c.Root.Children, &contract.Part{ID: "line", Name: "line"})
+		},
+		"family": func(c *contract.Contract) { c.Origin = &contract.Origin{Family: "tag"} },
+		"uses":   func(c *contract.Contract) { c.Root.Children[0].Content = &contract.Use{Component: "Icon"} },
 	} {
 		assert.NotEqual(t, plain, named(change), what)
 	}

@@ -24,6 +24,7 @@ type Options struct {
 	Tokens  *token.Set      // nil for none
 	Off     map[string]bool // rules of doubts that are not asked
 	Marked  [][]string      // ids of layers, siblings each, that people said are one thing
+	Joined  []Joined        // layers that people said are copies of something
 	Planned []string        // names of components that no drawing shows yet
 
 	Reached func(Step) bool // told now and then how far it is; the reading ends where this gives false
@@ -59,6 +60,7 @@ func ReadOn(doc *design.Document, options Options) (Reading, bool) {
 	if o.ended {
 		return Reading{}, false
 	}
+	o.join(classes, options.Joined)
 	o.repeated = o.finds(classes)
 	out := Reading{Finds: []Find{}}
 	taken := map[string]bool{}
@@ -125,7 +127,7 @@ func (o *outline) describe(f *found, pattern *spot) Find {
 	ids := make([]string, len(f.members))
 	var model *Node
 	for i, s := range f.members {
-		m := Member{ID: s.id(), Box: s.box, Likeness: 1, Made: s.made}
+		m := Member{ID: s.id(), Box: s.box, Likeness: 1, Made: s.made, Joined: s.joined}
 		for _, l := range s.layers() {
 			m.Layers = append(m.Layers, l.ID)
 		}

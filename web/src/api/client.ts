@@ -323,6 +323,8 @@ export const api = {
     unwrap(client.POST("/survey/uses", { body })),
   markAsOne: (document: string, layers: string[], one: boolean) =>
     unwrap(client.POST("/survey/marked", { body: { document, layers, one } })),
+  /** Makes layers a copy of a find; of none takes that back. */
+  addCopy: (document: string, find: string, layers: string[]) => unwrap(client.POST("/survey/copy", { body: { document, find, layers } })),
   draftLevel: (document: string, level: number) => unwrap(client.POST("/survey/level", { body: { document, level } })),
   sayOfDoubt: (body: { document: string; doubt: string; outcome: "" | "aside" | "asked"; reason?: string }) =>
     unwrap(client.POST("/survey/doubt", { body })),

@@ -792,6 +792,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/survey/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["addCopy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/survey/doubt": {
         parameters: {
             query?: never;
@@ -1669,6 +1685,13 @@ export interface components {
             texts: components["schemas"]["ContrastColor"][];
             theme: string;
         };
+        CopiedBody: {
+            document: string;
+            /** @description That they are a copy of; empty to take that back */
+            find: string;
+            /** @description Ids, of one container */
+            layers: string[];
+        };
         Decision: {
             /** @description Keys of the contract's moves that the designer is asked to follow */
             ask?: string[];
@@ -1924,6 +1947,10 @@ export interface components {
             };
             /** @description Ids of copies that are none */
             left?: string[];
+            /** @description Props by those that they become one with */
+            merged?: {
+                [key: string]: string;
+            };
             /** @description Of the component */
             name: string;
             /** @description New names of props, by those that are proposed */
@@ -1941,6 +1968,8 @@ export interface components {
             kinds: string[];
             /** @description By copy, the layer that says it; empty where there is none */
             layers: string[];
+            /** @description Names of props that it can become one with */
+            merges: string[];
             name: string;
             options: string[];
             /** @description By copy; nothing where the thing is not there */
@@ -3093,6 +3122,8 @@ export interface components {
             component: string;
             /** @description Of the first of its layers */
             id: string;
+            /** @description People said that it is one of the copies */
+            joined: boolean;
             layers: string[];
             /**
              * Format: double
@@ -6879,6 +6910,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayoutView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    addCopy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopiedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
                 };
             };
             /** @description Not Found */

@@ -2,7 +2,7 @@ import { Button, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 
-import { api, useWrite } from "../../api/client";
+import { api, type Schema, useWrite } from "../../api/client";
 import { count } from "../../ui/count";
 import { Failure } from "../../ui/States";
 import classes from "./Survey.module.css";
@@ -11,12 +11,15 @@ import classes from "./Survey.module.css";
 export function MarkedLayers({
   document,
   layers,
+  find: open,
   onRead,
   onFind,
   onClear,
 }: {
   document: string;
   layers: string[];
+  /** The find that is open: they may be a copy of it. */
+  find: Schema["SurveyFind"] | undefined;
   onRead: () => void;
   /** They are a find now. */
   onFind: () => void;
@@ -25,6 +28,7 @@ export function MarkedLayers({
   const navigate = useNavigate();
   const [name, setName] = useState("");
   const find = useWrite(() => api.markAsOne(document, layers, true), onFind);
+  const copy = useWrite((of: string) => api.addCopy(document, of, layers), onClear);
   const draft = useWrite(
     () => api.draft({ document, layers, name: name.trim() }),
     (made) => void navigate(`/bench/${made.slug}?facet=layout`),
@@ -54,10 +58,15 @@ export function MarkedLayers({
       <Button size="compact-sm" loading={find.isPending} onClick={() => find.mutate(undefined)}>
         Make it a find
       </Button>
+      {open && (
+        <Button size="compact-sm" loading={copy.isPending} onClick={() => copy.mutate(open.id)}>
+          A copy of {open.name}
+        </Button>
+      )}
       <Button size="compact-sm" onClick={onClear}>
         Clear
       </Button>
-      {(find.error ?? draft.error) && <Failure error={(find.error ?? draft.error)!} />}
+      {(find.error ?? copy.error ?? draft.error) && <Failure error={(find.error ?? copy.error ?? draft.error)!} />}
     </form>
   );
 }

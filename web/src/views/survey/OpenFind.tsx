@@ -5,6 +5,7 @@ import { Link, useNavigate } from "react-router";
 import { api, type Schema, useOpenFind, useWrite } from "../../api/client";
 import { placed } from "../../marks/geometry";
 import { Sheet, Ticks } from "../../marks/Marks";
+import { count } from "../../ui/count";
 import { Picture } from "../../ui/Picture";
 import { Failure, Query } from "../../ui/States";
 import { title } from "./FindList";
@@ -16,6 +17,9 @@ interface Props {
   find: Schema["SurveyFind"];
   back: () => void;
 }
+
+/** How many copies are drawn before one asks for the rest. */
+const most = 40;
 
 /** A find: its copies side by side, what differs marked in them, and the props that come of it. */
 export function OpenFind({ survey: s, find: f, back }: Props) {
@@ -50,7 +54,7 @@ export function OpenFind({ survey: s, find: f, back }: Props) {
 
 /** What people marked can be taken back. */
 function MadeByHand({ document, find: f, back }: { document: string; find: Schema["SurveyFind"]; back: () => void }) {
-  const made = f.members.filter((m) => m.made.length > 0);
+  const made = f.members.filter((m) => m.made.length > 0 && !m.joined);
   const take = useWrite(async () => {
     for (const m of made) await api.markAsOne(document, m.made, false);
   }, back);
@@ -124,21 +128,30 @@ function Copies({
   const [renamed, setRenamed] = useState<Record<string, string>>({});
   const [dropped, setDropped] = useState<string[]>([]);
   const [kinds, setKinds] = useState<Record<string, string>>({});
+  const [merged, setMerged] = useState<Record<string, string>>({});
+  const [all, setAll] = useState(false);
   const [pointed, setPointed] = useState<string>();
   const draft = useWrite(
-    () => api.draftFind({ document: s.document, find: f.id, name: name.trim(), left, renamed, dropped, kinds }),
+    () => api.draftFind({ document: s.document, find: f.id, name: name.trim(), left, renamed, dropped, kinds, merged }),
     (made) => {
       if (made.notes.length === 0) void navigate(`/bench/${made.slug}`);
     },
   );
+  const leave = useWrite((layers: string[]) => api.addCopy(s.document, "", layers));
   const toggle = (list: string[], one: string) => (list.includes(one) ? list.filter((o) => o !== one) : [...list, one]);
+  // Rows are drawn below each other, so that what they say can be read.
+  const rows = view.copies.every((c) => c.width > 4 * c.height && c.width > 240);
   const largest = Math.max(1, ...view.copies.map((c) => Math.max(c.width, c.height * 1.4)));
-  const scale = Math.min(1, 132 / largest);
+  const scale = Math.min(1, (rows ? 300 : 132) / largest);
   const shown = view.props.filter((p) => !dropped.includes(p.name));
+  const copies = all ? view.copies : view.copies.slice(0, most);
+  /** What a prop may become one with: none that is dropped, or one with another itself. */
+  const hosts = (p: Schema["FindProp"]) =>
+    Object.values(merged).includes(p.name) ? [] : p.merges.filter((m) => !dropped.includes(m) && !merged[m]);
   return (
     <>
-      <ul className={classes.copies} aria-label="Copies, side by side">
-        {view.copies.map((c, i) => (
+      <ul className={classes.copies} data-rows={rows || undefined} aria-label="Copies, side by side">
+        {copies.map((c, i) => (
           <li key={c.id} data-left={left.includes(c.id) || undefined}>
             <div className={classes.copy}>
               <Picture svg={c.picture} label={`Copy ${number}.${i + 1}`} width={c.width} height={c.height} scale={scale} open />
@@ -159,9 +172,27 @@ function Copies({
               {f.members[i]?.component && !f.component && <span className="quiet"> {f.members[i]?.component}</span>}
               {(f.members[i]?.changes ?? 0) > 0 && <span className="quiet"> {f.members[i]?.likeness.toFixed(2)}</span>}
             </label>
+            {f.members[i]?.joined && (
+              <button
+                type="button"
+                className={shared.plain}
+                title="It was added by hand"
+                onClick={() => leave.mutate(f.members[i]!.made.length > 0 ? f.members[i]!.made : [c.id])}
+              >
+                take off
+              </button>
+            )}
           </li>
         ))}
       </ul>
+      {copies.length < view.copies.length && (
+        <p className={classes.rest}>
+          <button type="button" className={shared.plain} onClick={() => setAll(true)}>
+            {count(view.copies.length - copies.length, "more copy", "more copies")}
+          </button>
+        </p>
+      )}
+      {leave.error && <Failure error={leave.error} />}
       {view.props.length === 0 ? (
         <p className="quiet">All copies are alike: a component without props.</p>
       ) : (
@@ -171,21 +202,21 @@ function Copies({
               <tr>
                 <th>Prop</th>
                 <th>Kind</th>
-                {view.copies.map((c, i) => (
+                <th>
+                  <span className="hidden-but-read">Merge or drop</span>
+                </th>
+                {copies.map((c, i) => (
                   <th key={c.id} className="mono">
                     {number}.{i + 1}
                   </th>
                 ))}
-                <th>
-                  <span className="hidden-but-read">Drop</span>
-                </th>
               </tr>
             </thead>
             <tbody>
               {view.props.map((p) => (
                 <tr
                   key={p.name}
-                  data-dropped={dropped.includes(p.name) || undefined}
+                  data-dropped={dropped.includes(p.name) || p.name in merged || undefined}
                   onPointerEnter={() => setPointed(p.name)}
                   onPointerLeave={() => setPointed(undefined)}
                 >
@@ -194,7 +225,7 @@ function Copies({
                       className={classes.name}
                       aria-label={`Name of ${p.name}`}
                       value={renamed[p.name] ?? p.name}
-                      disabled={dropped.includes(p.name)}
+                      disabled={dropped.includes(p.name) || p.name in merged}
                       onFocus={() => setPointed(p.name)}
                       onChange={(e) => setRenamed({ ...renamed, [p.name]: e.currentTarget.value })}
                     />
@@ -216,16 +247,34 @@ function Copies({
                     )}
                     {p.explains.length > 1 && <span className="quiet"> ×{p.explains.length}</span>}
                   </td>
-                  {p.says.map((v, i) => (
-                    <td key={i} className={classes.says} title={v} data-left={left.includes(view.copies[i]!.id) || undefined}>
-                      {v || "–"}
-                    </td>
-                  ))}
-                  <td>
+                  <td className={classes.does}>
+                    {hosts(p).length > 0 && !dropped.includes(p.name) && (
+                      <select
+                        className={classes.kind}
+                        aria-label={`${p.name} is one with`}
+                        value={merged[p.name] ?? ""}
+                        onChange={(e) => {
+                          const next = Object.fromEntries(Object.entries(merged).filter(([of]) => of !== p.name));
+                          setMerged(e.currentTarget.value ? { ...next, [p.name]: e.currentTarget.value } : next);
+                        }}
+                      >
+                        <option value="">on its own</option>
+                        {hosts(p).map((m) => (
+                          <option key={m} value={m}>
+                            one with {renamed[m] ?? m}
+                          </option>
+                        ))}
+                      </select>
+                    )}
                     <button type="button" className={shared.plain} onClick={() => setDropped(toggle(dropped, p.name))}>
                       {dropped.includes(p.name) ? "keep" : "drop"}
                     </button>
                   </td>
+                  {p.says.slice(0, copies.length).map((v, i) => (
+                    <td key={i} className={classes.says} title={v} data-left={left.includes(view.copies[i]!.id) || undefined}>
+                      {v || "–"}
+                    </td>
+                  ))}
                 </tr>
               ))}
             </tbody>

@@ -86,11 +86,12 @@ export function Stage({ page, drawn, marks, lit, picked, marked, onLit, onPick, 
       <Sheet width={width} height={height}>
         {onStage.map((m) => {
           const on = m.group === lit || m.group === picked;
+          const label = legible.get(m.key);
           return (
             <g key={m.key} data-chosen={on || undefined} className={on || !picked ? undefined : classes.faint}>
               <Ticks box={m.at} chosen={on} haloed />
-              {m.label && legible.has(m.key) && (
-                <text className={classes.label} x={m.at.x + 12} y={m.at.y - 4}>
+              {label && (
+                <text className={classes.label} {...label}>
                   {m.label}
                 </text>
               )}

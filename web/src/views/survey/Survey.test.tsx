@@ -8,7 +8,17 @@ import { Survey } from "./Survey";
 
 const box = { x: 0, y: 0, width: 100, height: 40 };
 const variant = (i: number) => ({ id: `v${i}`, choices: [`size ${i}`], picture: "", width: 40, height: 20 });
-const member = (id: string, page: string) => ({ id, page, layers: [id], box, likeness: 1, changes: 0, component: "", made: [] });
+const member = (id: string, page: string) => ({
+  id,
+  page,
+  layers: [id],
+  box,
+  likeness: 1,
+  changes: 0,
+  component: "",
+  joined: false,
+  made: [],
+});
 const find = (change: object = {}) => ({
   id: "repeat:a",
   kind: "repeat",
@@ -116,6 +126,7 @@ const opened = {
       kinds: ["text", "rich text"],
       options: [],
       says: ["Plot 1", "Plot 2", ""],
+      merges: [],
       explains: [],
       layers: ["a", "b", ""],
       boxes: [box, box, { x: 0, y: 0, width: 0, height: 0 }],
@@ -126,7 +137,19 @@ const opened = {
       kinds: ["choice", "flag"],
       options: ["green", "red"],
       says: ["green", "red", "red"],
+      merges: ["size"],
       explains: ["color", "fill"],
+      layers: ["a", "b", "c"],
+      boxes: [box, box, box],
+    },
+    {
+      name: "size",
+      kind: "choice",
+      kinds: ["choice"],
+      options: ["small", "large"],
+      says: ["small", "large", "small"],
+      merges: ["tone"],
+      explains: ["font-size"],
       layers: ["a", "b", "c"],
       boxes: [box, box, box],
     },
@@ -181,9 +204,31 @@ describe("the survey", () => {
           renamed: { title: "plot" },
           dropped: ["tone"],
           kinds: { title: "rich text" },
+          merged: {},
         },
       ]),
     );
+  });
+
+  it("makes two props one, and no prop of another's into a third", async () => {
+    server.answer("POST /survey/find", () => ({ slug: "plot-card", inside: [], notes: [] }));
+    begin();
+    fireEvent.click(await screen.findByText("PlotCard"));
+    expect(screen.queryByLabelText("title is one with")).toBeNull();
+    fireEvent.change(await screen.findByLabelText("size is one with"), { target: { value: "tone" } });
+    expect(screen.queryByLabelText("tone is one with")).toBeNull();
+    expect((screen.getByLabelText("Name of size") as HTMLInputElement).disabled).toBe(true);
+    fireEvent.click(screen.getByRole("button", { name: "Draft PlotCard" }));
+    await waitFor(() => expect(server.asked("POST /survey/find")).toMatchObject([{ merged: { size: "tone" }, dropped: [] }]));
+  });
+
+  it("adds what is marked to the find that is open, and takes it off", async () => {
+    server.answer("POST /survey/copy", () => ({}));
+    begin({ finds: [find({ members: [member("a", "p1"), member("b", "p1"), { ...member("c", "p2"), joined: true, made: ["x", "c"] }] })] });
+    fireEvent.click(await screen.findByText("PlotCard"));
+    fireEvent.click(await screen.findByRole("button", { name: "take off" }));
+    await waitFor(() => expect(server.asked("POST /survey/copy")).toEqual([{ document: "furrow", find: "", layers: ["x", "c"] }]));
+    expect(screen.queryByText("Take the mark back")).toBeNull();
   });
 
   it("takes copies as uses of a component there is", async () => {

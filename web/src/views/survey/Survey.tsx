@@ -200,6 +200,7 @@ function OneSurvey({ survey: s, others, onDocument }: Props) {
               <MarkedLayers
                 document={s.document}
                 layers={marked}
+                find={open && open.kind !== "list" ? open : undefined}
                 onRead={() => put({ layer: marked })}
                 onFind={() => {
                   setMarked([]);

@@ -52,12 +52,34 @@ describe("the page on its stage", () => {
   it("leaves out numbers that would stand on others, but for those asked for", () => {
     const at = (x: number, y: number) => ({ x, y, width: 40, height: 20 });
     const marks = [
-      { key: "a", label: "1.1", at: at(0, 0) },
-      { key: "b", label: "1.2", at: at(10, 6) },
-      { key: "c", label: "1.3", at: at(60, 6) },
-      { key: "d", at: at(200, 6) },
+      { key: "a", group: "1", label: "1.1", at: at(0, 0) },
+      { key: "b", group: "1", label: "1.2", at: at(10, 6) },
+      { key: "c", group: "1", label: "1.3", at: at(60, 6) },
+      { key: "d", group: "2", at: at(200, 6) },
     ];
-    expect([...apart(marks, () => false)]).toEqual(["a", "c"]);
-    expect([...apart(marks, (m) => m.key === "b")]).toEqual(["b", "c"]);
+    expect([...apart(marks, () => false).keys()]).toEqual(["a", "c"]);
+    expect([...apart(marks, (m) => m.key === "b").keys()]).toEqual(["b", "c"]);
+  });
+
+  it("puts the numbers of close rows beside them, and of what has room over it", () => {
+    const row = (i: number, x: number, gap: number) => ({
+      key: `${x} ${i}`,
+      group: String(x),
+      label: `1.${i}`,
+      at: { x, y: 100 + i * (20 + gap), width: 200, height: 20 },
+    });
+    const close = [row(0, 100, 4), row(1, 100, 4), row(2, 100, 4)];
+    for (const { x, y } of apart(close, () => false).values()) {
+      expect(x + 25).toBeLessThanOrEqual(100);
+      expect((y - 100) % 24).toBeCloseTo(13);
+    }
+    for (const { x } of apart([row(0, 100, 30), row(1, 100, 30)], () => false).values()) expect(x).toBe(112);
+    // Where there is no room beside them either, they stay over them.
+    for (const { x } of apart([row(0, 4, 4), row(1, 4, 4)], () => false).values()) expect(x).toBe(16);
+    const neighbour = { key: "n", group: "n", at: { x: 60, y: 90, width: 36, height: 90 } };
+    for (const { x } of apart([...close, neighbour], () => false).values()) expect(x).toBe(112);
+    // What they lie in is no hindrance.
+    const around = { key: "list", group: "list", at: { x: 50, y: 80, width: 300, height: 200 } };
+    for (const { x } of apart([...close, around], () => false).values()) expect(x).toBeLessThan(100);
   });
 });

@@ -62,21 +62,66 @@ export function smallestAt<T extends { box: Box }>(list: T[], x: number, y: numb
   return best;
 }
 
-/** The marks whose numbers can be read: none stands on another's, and those asked for come first. */
-export function apart<T extends { key: string; at: Box; label?: string }>(marks: T[], first: (m: T) => boolean): Set<string> {
-  const line = 13;
-  const letter = 7;
-  const taken = new Map<string, { x: number; y: number; width: number }[]>();
+interface Labelled {
+  key: string;
+  group: string;
+  at: Box;
+  label?: string;
+}
+
+const line = 13;
+const letter = 7;
+const wide = (m: Labelled) => (m.label?.length ?? 0) * letter + 4;
+
+/** Up to how many marks it is looked where their numbers lie over others. */
+const mostLooked = 400;
+
+/** The groups whose numbers stand beside their marks: rows that follow each other so closely that a number over one would lie in the next. */
+function beside(marks: Labelled[]): Set<string> {
   const out = new Set<string>();
+  if (marks.length > mostLooked) return out;
+  const over = (x: number, y: number, width: number, of: Labelled) =>
+    marks.some(
+      (o) =>
+        o !== of &&
+        x < o.at.x + o.at.width &&
+        o.at.x < x + width &&
+        y - line + 2 < o.at.y + o.at.height &&
+        o.at.y < y &&
+        !within(of.at, o.at),
+    );
+  const room = new Map<string, boolean>();
+  for (const m of marks) {
+    if (!m.label) continue;
+    if (over(m.at.x + 12, m.at.y - 4, wide(m), m)) out.add(m.group);
+    const left = m.at.x - 8 - wide(m);
+    room.set(m.group, (room.get(m.group) ?? true) && left >= 0 && !over(left, m.at.y + line, wide(m), m));
+  }
+  for (const group of out) if (!room.get(group)) out.delete(group);
+  return out;
+}
+
+const within = (inner: Box, outer: Box) =>
+  inner.x >= outer.x &&
+  inner.y >= outer.y &&
+  inner.x + inner.width <= outer.x + outer.width &&
+  inner.y + inner.height <= outer.y + outer.height;
+
+/** Where the numbers of marks stand that can be read: none on another, and those asked for come first. */
+export function apart<T extends Labelled>(marks: T[], first: (m: T) => boolean): Map<string, { x: number; y: number }> {
+  const taken = new Map<string, { x: number; y: number; width: number }[]>();
+  const out = new Map<string, { x: number; y: number }>();
+  const left = beside(marks);
   const cells = (y: number) => [Math.floor(y / line) - 1, Math.floor(y / line), Math.floor(y / line) + 1].map(String);
   for (const m of [...marks.filter(first), ...marks.filter((m) => !first(m))]) {
     if (!m.label || out.has(m.key)) continue;
-    const own = { x: m.at.x, y: m.at.y, width: m.label.length * letter + 4 };
+    const width = wide(m);
+    const own = left.has(m.group) ? { x: m.at.x - 8 - width, y: m.at.y + line, width } : { x: m.at.x + 12, y: m.at.y - 4, width };
     const hit = cells(own.y).some((c) =>
       taken.get(c)?.some((o) => Math.abs(o.y - own.y) < line && own.x < o.x + o.width && o.x < own.x + own.width),
     );
     if (hit) continue;
-    out.add(m.key);
+    out.set(m.key, { x: own.x, y: own.y });
     const cell = String(Math.floor(own.y / line));
     taken.set(cell, [...(taken.get(cell) ?? []), own]);
   }

@@ -1,0 +1,184 @@
+package survey_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/contract"
+	"cobrik/core/design"
+	"cobrik/core/survey"
+	"cobrik/core/token"
+)
+
+// odd is a card that nothing would take for one of the others: a text and two pictures beside each other.
+func odd(x, y float64) *design.Layer {
+	return box("odd", "Banner", x, y, 400, 60, text("odd-title", "Title", "Compost", 12, 12, 18), path("odd-a", "Mark", 200, 10, 40, "M0 0h9v9z"), path("odd-b", "Seal", 300, 10, 40, "M0 0h4v4z"))
+}
+
+func memberIDs(f survey.Find) (out []string) {
+	for _, m := range f.Members {
+		out = append(out, m.ID)
+	}
+	return out
+}
+
+// What people say is a copy is one, however unlike: its props say how it differs. What cannot be one changes nothing.
+func TestACopyIsAddedByHand(t *testing.T) {
+	doc := one(card(0, 20, 20), card(1, 320, 20), card(2, 620, 20), odd(20, 300))
+	before := survey.Read(doc, survey.Options{}).Finds
+	require.Len(t, before, 1)
+	assert.Equal(t, []string{"card-0", "card-1", "card-2"}, memberIDs(before[0]))
+	r := survey.Read(doc, survey.Options{Joined: []survey.Joined{{Layer: "odd", To: "card-1"}}})
+	require.Len(t, r.Finds, 1)
+	f := r.Finds[0]
+	assert.Equal(t, []string{"card-0", "card-1", "card-2", "odd"}, memberIDs(f))
+	assert.True(t, f.Members[3].Joined)
+	assert.False(t, f.Members[0].Joined)
+	assert.Less(t, f.Likeness, 0.9)
+	assert.Equal(t, "Compost", propNamed(t, f, "title").Values["odd"])
+	model, _ := f.Model(nil)
+	c := draftedPlain(t, doc, f, model)
+	f.Extend(doc, c, model.ID, survey.Wish{})
+	assert.Empty(t, c.Check(token.Empty()))
+
+	for what, joined := range map[string]survey.Joined{
+		"a leaf": {Layer: "odd-title", To: "card-1"}, "a layer that is not there": {Layer: "gone", To: "card-1"},
+		"to one that is not there": {Layer: "odd", To: "gone"}, "one that it is already": {Layer: "card-0", To: "card-1"},
+	} {
+		got := survey.Read(doc, survey.Options{Joined: []survey.Joined{joined}}).Finds
+		require.Len(t, got, 1, what)
+		assert.Equal(t, memberIDs(before[0]), memberIDs(got[0]), what)
+	}
+	nested := one(card(0, 20, 20), card(1, 320, 20), box("around", "Around", 20, 300, 500, 200, card(2, 20, 20), text("more", "More", "All plots", 300, 20, 13)))
+	assert.NotPanics(t, func() {
+		got := survey.Read(nested, survey.Options{Joined: []survey.Joined{{Layer: "around", To: "card-2"}}}).Finds
+		assert.Equal(t, []string{"card-0", "card-1", "card-2"}, memberIDs(got[0]), "nothing is a copy of what it holds")
+	})
+}
+
+// A copy that was added is kept where the others turn out to be a family's.
+func TestACopyIsAddedToThoseOfAFamily(t *testing.T) {
+	f := family("card", "Card", card(9, 0, 0))
+	doc := document([]*design.Page{page("p", "Plots", 1200, card(0, 20, 20), card(1, 320, 20), odd(20, 300))}, f)
+	got := survey.Read(doc, survey.Options{Joined: []survey.Joined{{Layer: "odd", To: "card-0"}}}).Finds
+	require.NotEmpty(t, got)
+	assert.Equal(t, survey.Copies, got[0].Kind)
+	assert.Contains(t, memberIDs(got[0]), "odd")
+}
+
+// Two props that people say are one: choices have the options that stand together, texts show one prop in both places.
+func TestPropsAreMerged(t *testing.T) {
+	strong := func(l *design.Layer) { l.Children[0].Text.FontWeight = 700 }
+	red := func(l *design.Layer) { l.Fill = "#ffdddd" }
+	both := func(l *design.Layer) { strong(l); red(l) }
+	doc := one(card(0, 20, 20), with(card(1, 320, 20), strong), with(card(2, 620, 20), red), with(card(3, 920, 20), both), card(4, 20, 320))
+	f := survey.Read(doc, survey.Options{}).Finds[0]
+	emphasis, tone := propNamed(t, f, "emphasis"), propNamed(t, f, "tone")
+	assert.True(t, emphasis.CanMerge(tone))
+	assert.False(t, emphasis.CanMerge(propNamed(t, f, "title")))
+	w := survey.Wish{Merged: map[string]string{"emphasis": "tone"}}
+	var merged survey.Prop
+	for _, p := range f.Asked(w) {
+		assert.NotEqual(t, "emphasis", p.Name)
+		if p.Name == "tone" {
+			merged = p
+		}
+	}
+	assert.Len(t, merged.Options, 4, "%v", merged.Options)
+	assert.Equal(t, merged.Values["card-0"], merged.Values["card-4"])
+	c, model := draftedFrom(t, doc, f, w)
+	assert.Nil(t, c.Prop("emphasis"))
+	require.NotNil(t, c.Prop("tone"))
+	for _, m := range f.Members {
+		option, _ := merged.Values[m.ID].(string)
+		got := resolved(c, contract.Values{"tone": contract.OptionValue(option)})
+		drawn, _ := doc.Layer(m.ID)
+		assert.Equal(t, drawn.Fill, got["root"]["background-color"], "%s drafted from %s", m.ID, model.ID)
+	}
+	assert.NotEmpty(t, f.Asked(survey.Wish{Merged: map[string]string{"emphasis": "tone", "tone": "emphasis"}}), "two into each other are both kept")
+	assert.Len(t, f.Asked(survey.Wish{Merged: map[string]string{"emphasis": "tone", "tone": "emphasis"}}), len(f.Props))
+}
+
+// Where every copy says the same in two places, they are one text.
+func TestTextsThatSayTheSameAreMerged(t *testing.T) {
+	again := func(i int, says string) *design.Layer { return text("again"+says, "Again", says, 12, 80, 13) }
+	doc := one(card(0, 20, 20, again(0, "Plot 41")), card(1, 320, 20, again(1, "Plot 12")))
+	for i, says := range []string{"Plot 41", "Plot 12"} {
+		doc.Pages[0].Layers[i].Children[0].Text.Content = says
+	}
+	f := survey.Read(doc, survey.Options{}).Finds[0]
+	title, other := propNamed(t, f, "title"), propNamed(t, f, "again")
+	require.True(t, title.CanMerge(other))
+	c, _ := draftedFrom(t, doc, f, survey.Wish{Merged: map[string]string{"again": "title"}})
+	assert.Nil(t, c.Prop("again"))
+	shows := 0
+	c.Walk(func(p, _ *contract.Part) {
+		if text, ok := p.Content.(contract.TextOf); ok && text.Prop == c.Prop("title").ID {
+			shows++
+		}
+	})
+	assert.Equal(t, 2, shows)
+	doc.Pages[0].Layers[0].Children[0].Text.Content = "Plot 8"
+	g := survey.Read(doc, survey.Options{}).Finds[0]
+	assert.False(t, propNamed(t, g, "title").CanMerge(propNamed(t, g, "again")), "they do not say the same in every copy")
+}
+
+// Icons that differ are a prop, its options called by what the copies say; a link is one beside the text that leads there.
+func TestIconsAndLinksThatDifferAreDrafted(t *testing.T) {
+	icon := func(id, d string) *design.Layer { return path(id, "Icon", 12, 12, 24, d) }
+	doc := one()
+	for i, c := range []struct{ says, d string }{{"Water", "M0 0h9v9z"}, {"Digging", "M1 1h4v4z"}, {"Soup", "M0 0h9v9z"}} {
+		id := string(rune('a' + i))
+		word := text(id+"-task", "Task", c.says, 60, 12, 16)
+		word.Link = "/" + c.says
+		doc.Pages[0].Layers = append(doc.Pages[0].Layers, box(id, "Helper", 20+float64(i)*220, 20, 200, 60, icon(id+"-icon", c.d), word))
+	}
+	f := survey.Read(doc, survey.Options{}).Finds[0]
+	c, _ := draftedFrom(t, doc, f, survey.Wish{Renamed: map[string]string{"task": "does"}})
+	p := c.Prop(propID(t, c, "icon"))
+	got, ok := p.Type.(contract.Icon)
+	require.True(t, ok, "%T", p.Type)
+	assert.Equal(t, "water", got.Initial)
+	require.Len(t, got.Options, 2)
+	assert.Equal(t, "digging", got.Options[1].Name)
+	assert.Equal(t, "M1 1h4v4z", got.Options[1].Vector.Paths[0].D)
+	does := c.Prop(propID(t, c, "does"))
+	assert.Equal(t, contract.TextKind, does.Kind(), "the text's name went to where it leads")
+	assert.Equal(t, contract.LinkKind, c.Prop(propID(t, c, propOfKind(t, f, "link").Name)).Kind())
+}
+
+func propID(t *testing.T, c *contract.Contract, name string) string {
+	t.Helper()
+	for _, p := range c.Props {
+		if p.Name == name {
+			return p.ID
+		}
+	}
+	t.Fatalf("there is no prop %s", name)
+	return ""
+}
+
+func propOfKind(t *testing.T, f survey.Find, kind string) survey.Prop {
+	t.Helper()
+	for _, p := range f.Props {
+		if p.Kind == kind {
+			return p
+		}
+	}
+	t.Fatalf("there is no prop that is a %s", kind)
+	return survey.Prop{}
+}
+
+// What a component cannot have of the copies is told: a place where they show unlike things stays as drawn.
+func TestWhatStaysAsDrawnIsTold(t *testing.T) {
+	doc := one(card(0, 20, 20, path("icon-0", "Sign", 12, 70, 60, "M0 0h9v9z")), card(1, 320, 20, box("box-1", "Meter", 12, 70, 60, 60, text("box-1-t", "Value", "7", 8, 8, 20))))
+	f := survey.Read(doc, survey.Options{}).Finds[0]
+	slot := propOfKind(t, f, "slot").Name
+	model, _ := f.Model(nil)
+	c := draftedPlain(t, doc, f, model)
+	notes := f.Extend(doc, c, model.ID, survey.Wish{})
+	require.NotEmpty(t, notes)
+	assert.Contains(t, notes[0], slot+" stays as drawn")
+}
