@@ -142,10 +142,16 @@ func Unlike(f *design.Family) (out []Unmatched) {
 	return out
 }
 
+// Added tells whether a part was drawn from nothing: people put it in. A component's root, which stands for a variant's, is called root whoever names it.
+func Added(p *contract.Part) bool { return p.Layer == "" && len(p.Drawn) == 0 && p.ID != "root" }
+
 // LayerOf finds the layer that a part stands for in a variant, and its parent: where
 // the part was drawn, or, when nothing is there any more, the layer of an id it was
-// drawn from. Nil when neither is there.
+// drawn from. Nil when neither is there, and for a part that people added: nobody drew it.
 func LayerOf(root *design.Layer, p *contract.Part) (l, parent *design.Layer) {
+	if Added(p) {
+		return nil, nil
+	}
 	if l, parent = LayerAt(root, p.Layer); l != nil || len(p.Drawn) == 0 {
 		return l, parent
 	}

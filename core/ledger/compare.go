@@ -234,14 +234,15 @@ func builtPart(m *Measurement, name string) *MeasuredPart {
 func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, isMeasured bool) []Fact {
 	p := r.Part
 	layer, said := l.drawing(k, p)
-	if key := r.Key(); key != p.ID && !l.Undrawn { // one of several
+	undrawn := l.Undrawn || draft.Added(p)
+	if key := r.Key(); key != p.ID && !undrawn { // one of several
 		var parent *design.Layer
 		if layer, parent = draft.ItemLayer(k.Variant.Root, l.Contract, r); layer != nil {
 			said = drawn(p, layer, parent, l.Contract.Name, l.Tokens, l.values())
 		}
 	}
 	there := r.Shown && r.Values["display"].Value != "none"
-	drawnShown := layer != nil && !layer.Hidden || l.Undrawn && there
+	drawnShown := layer != nil && !layer.Hidden || undrawn && there
 	if built != nil && r.Shown && !there && built.Box.Width == 0 && built.Box.Height == 0 {
 		built = nil // taken away by a rule, and indeed not to be seen
 	}
@@ -254,7 +255,7 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 		shown.Built = &Statement{Value: strconv.FormatBool(built != nil)}
 	}
 	l.judge(k, &shown)
-	if layer == nil && !l.Undrawn {
+	if layer == nil && !undrawn {
 		shown.Verdict = Missing
 	}
 	facts := []Fact{shown}
@@ -276,7 +277,7 @@ func (l *Ledger) part(k draft.Case, r *contract.Resolved, built *MeasuredPart, i
 			c = statement(property, v.Expression, v.Value)
 			fact.SaidBy, fact.When, fact.WhenKey = v.Part, l.Contract.Words(v.When), v.When.Key()
 		}
-		silently := l.Undrawn && c.Value == "" // what the browser begins with, which is no fact of the component
+		silently := undrawn && c.Value == "" // what the browser begins with, which is no fact of the component
 		if c.Value != "currentcolor" && !silently {
 			fact.Contract = &c
 		}

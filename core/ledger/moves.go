@@ -475,6 +475,9 @@ func (s Agreed) layers(f *design.Family, add func(kind MoveKind, facet css.Facet
 	known := map[string]bool{}
 	gone := map[string]bool{}
 	s.Contract.Walk(func(p, parent *contract.Part) {
+		if draft.Added(p) {
+			return
+		}
 		l, _ := draft.LayerOf(base.Root, p)
 		if l == nil {
 			known[p.Layer] = true

@@ -155,3 +155,28 @@ func TestMovesThatCannotBeTakenSaySo(t *testing.T) {
 		}
 	}
 }
+
+// What people put into a component is none of the design's: when this fails, a container that somebody put around a part is
+// compared with the drawing of the whole.
+func TestPartsThatPeopleAddAreNotHeldAgainstTheDesign(t *testing.T) {
+	c, tokens := cropTag(t)
+	doc, _ := demotest.Furrow(t, 1)
+	f := doc.Family("crop-tag")
+	around, err := c.WrapParts([]string{c.Root.Children[1].ID})
+	require.NoError(t, err)
+	c.Part(around).Style = contract.Style{"display": "grid"}
+	require.Empty(t, c.Check(tokens))
+	l := ledger.New(ledger.Agreed{Contract: c, Tokens: tokens}, f)
+	said := 0
+	for _, k := range draft.Cases(c, f) {
+		for _, fact := range l.Facts(k, nil) {
+			if fact.Part == around {
+				assert.Nil(t, fact.Design, "%s of what nobody drew", fact.Property)
+				assert.Equal(t, ledger.Agree, fact.Verdict, fact.Property)
+				said++
+			}
+		}
+	}
+	assert.NotZero(t, said)
+	assert.Empty(t, describe(l.Moves()))
+}

@@ -2,14 +2,12 @@ package survey
 
 import (
 	"fmt"
-	"maps"
 	"slices"
 	"strconv"
 	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
-	"cobrik/core/draft"
 )
 
 // Wish is what people ask of a component that is drafted from a find.
@@ -130,6 +128,8 @@ func (f *Find) Extend(doc *design.Document, c *contract.Contract, model string, 
 				option, _ := value.(string)
 				return contract.PropIs{Prop: id, Value: contract.OptionValue(option)}
 			})
+		case contract.SlotKind:
+			notes = append(notes, p.slot(doc, c, part, name, copies)...)
 		case contract.IconKind:
 			notes = append(notes, f.icon(doc, c, p, part, name, copies, model)...)
 		default:
@@ -138,153 +138,6 @@ func (f *Find) Extend(doc *design.Document, c *contract.Contract, model string, 
 		}
 	}
 	return notes
-}
-
-// Asked gives the props that are wanted by the names they are proposed by, those that were merged as one.
-func (f *Find) Asked(w Wish) (out []Prop) {
-	at := map[string]int{}
-	for _, p := range f.Props {
-		if !slices.Contains(w.Dropped, p.Name) && w.into(p.Name) == "" {
-			at[p.Name] = len(out)
-			out = append(out, p)
-		}
-	}
-	for _, p := range f.Props {
-		if i, there := at[w.into(p.Name)]; there && !slices.Contains(w.Dropped, p.Name) && out[i].CanMerge(p) {
-			out[i] = out[i].with(p, f.Members)
-		}
-	}
-	return out
-}
-
-// into gives the prop that one is merged into; empty for none.
-func (w Wish) into(name string) string {
-	if to := w.Merged[name]; to != name && w.Merged[to] == "" {
-		return to
-	}
-	return ""
-}
-
-// CanMerge tells whether another prop can be one with it: two choices, or two that say the same in every copy.
-func (p Prop) CanMerge(other Prop) bool {
-	switch contract.Kind(p.Kind) {
-	case contract.ChoiceKind:
-		return other.Kind == p.Kind && p.chosen() && other.chosen()
-	case contract.TextKind, contract.FlagKind:
-		return other.Kind == p.Kind && maps.EqualFunc(p.Values, other.Values, func(a, b any) bool { return a == b })
-	}
-	return false
-}
-
-// with gives a prop that says what another does, too. The options of two choices are those that stand together in some copy.
-func (p Prop) with(other Prop, copies []Member) Prop {
-	p.Also = append(slices.Clone(p.Also), other)
-	p.Explain = slices.Concat(p.Explain, other.Explain)
-	if contract.Kind(p.Kind) != contract.ChoiceKind {
-		return p
-	}
-	mine, values := p.Values, map[string]any{}
-	pairs := map[string][]string{} // of an option, those of the other that stand with it
-	for _, m := range copies {
-		a, _ := mine[m.ID].(string)
-		b, _ := other.Values[m.ID].(string)
-		if !slices.Contains(pairs[a], b) {
-			pairs[a] = append(pairs[a], b)
-		}
-	}
-	p.Options = nil
-	for _, m := range copies {
-		a, _ := mine[m.ID].(string)
-		b, _ := other.Values[m.ID].(string)
-		option := a
-		if len(pairs[a]) > 1 || a == "" {
-			option = strings.TrimSpace(a + " " + b)
-		}
-		values[m.ID] = option
-		if !slices.Contains(p.Options, option) {
-			p.Options = append(p.Options, option)
-		}
-	}
-	p.Values = values
-	return p
-}
-
-// icon makes the drawing of a part a prop, an option for each drawing that a copy shows there.
-func (f *Find) icon(doc *design.Document, c *contract.Contract, p Prop, part *contract.Part, name string, copies []Member, model string) []string {
-	if !p.differs(copies) {
-		return nil
-	}
-	stays := []string{fmt.Sprintf("%s stays as drawn: copies show drawings there that are no icon of one drawing.", name)}
-	if part.Vector() == nil || !slices.Contains(c.Offers(part.ID), "icon") {
-		return stays
-	}
-	drawn := map[string]*design.Layer{}
-	doc.EachLayer(func(l *design.Layer) { drawn[l.ID] = l })
-	var icon contract.Icon
-	for _, m := range append([]Member{{ID: model}}, copies...) { // the model's first
-		id := p.Layers[m.ID]
-		if id == "" {
-			continue
-		}
-		v := onlyVector(drawn[id])
-		if v == nil {
-			return stays
-		}
-		vector := draft.VectorOf(*v)
-		if slices.ContainsFunc(icon.Options, func(o contract.NamedIcon) bool {
-			return slices.EqualFunc(o.Vector.Paths, vector.Paths, func(a, b contract.Path) bool { return a.D == b.D })
-		}) {
-			continue
-		}
-		option := contract.Free(f.called(m.ID, name), "", func(n string) bool { return icon.Named(n) != nil })
-		icon.Options = append(icon.Options, contract.NamedIcon{Name: option, Vector: vector})
-	}
-	if len(icon.Options) < 2 {
-		return nil
-	}
-	icon.Initial = icon.Options[0].Name
-	icon.Options[0].Vector.Label = part.Vector().Label
-	id, err := c.Offer(part.ID, "icon")
-	if err != nil {
-		return stays
-	}
-	q := c.Prop(id)
-	if q.Name != name {
-		q.Name = free(c, name)
-	}
-	q.Type = icon
-	return nil
-}
-
-// onlyVector gives the drawing of a layer that holds no other; nil where it is not one.
-func onlyVector(l *design.Layer) (out *design.VectorContent) {
-	if l == nil {
-		return nil
-	}
-	n := 0
-	l.Walk(func(c *design.Layer, _, _ float64) {
-		if c.Vector != nil {
-			n++
-			out = c.Vector
-		}
-	})
-	if n > 1 {
-		return nil
-	}
-	return out
-}
-
-// longestCall is how long a text of a copy may be that what it shows is called by.
-const longestCall = 24
-
-// called names what a copy shows by the first short text in which copies differ.
-func (f *Find) called(copied, otherwise string) string {
-	for _, p := range f.Props {
-		if said, _ := p.Values[copied].(string); p.Kind == string(contract.TextKind) && said != "" && len(said) <= longestCall {
-			return contract.OptionOf(said)
-		}
-	}
-	return otherwise
 }
 
 // bound gives the prop that a part shows a name and a kind.
@@ -316,24 +169,6 @@ func (p Prop) bound(c *contract.Contract, part *contract.Part, name string, kind
 		_, _ = c.RetypeProp(q.ID, contract.Number{Initial: &n, Step: 1}) // as above
 	}
 	return nil
-}
-
-// shownAgain lets the parts of props that became one with a text show that.
-func (p Prop) shownAgain(c *contract.Contract, part *contract.Part, model string) {
-	text, ok := part.Content.(contract.TextOf)
-	if !ok {
-		return
-	}
-	for _, other := range p.Also {
-		at := partDrawn(c, other.Layers[model])
-		if at == nil {
-			continue
-		}
-		if was, ok := at.Content.(contract.TextOf); ok && was.Prop != text.Prop {
-			_ = c.Show(at.ID, text.Prop)  // both are there, and it is a text
-			_, _ = c.RemoveProp(was.Prop) // nothing shows it any more
-		}
-	}
 }
 
 // free gives a name that no prop of a contract has.

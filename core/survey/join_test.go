@@ -171,14 +171,47 @@ func propOfKind(t *testing.T, f survey.Find, kind string) survey.Prop {
 	return survey.Prop{}
 }
 
-// What a component cannot have of the copies is told: a place where they show unlike things stays as drawn.
-func TestWhatStaysAsDrawnIsTold(t *testing.T) {
+// A place where copies show unlike things is a slot: what the one that was drafted shows stands there when nothing is given, where it stood.
+func TestASlotIsDrafted(t *testing.T) {
 	doc := one(card(0, 20, 20, path("icon-0", "Sign", 12, 70, 60, "M0 0h9v9z")), card(1, 320, 20, box("box-1", "Meter", 12, 70, 60, 60, text("box-1-t", "Value", "7", 8, 8, 20))))
 	f := survey.Read(doc, survey.Options{}).Finds[0]
-	slot := propOfKind(t, f, "slot").Name
+	slot := propOfKind(t, f, "slot")
+	c, model := draftedFrom(t, doc, f, survey.Wish{Renamed: map[string]string{slot.Name: "foot"}})
+	p := c.Prop(propID(t, c, "foot"))
+	require.Equal(t, contract.SlotKind, p.Kind())
+	var holder *contract.Part
+	c.Walk(func(part, _ *contract.Part) {
+		if of, ok := part.Content.(contract.SlotOf); ok && of.Prop == p.ID {
+			holder = part
+		}
+	})
+	require.NotNil(t, holder)
+	require.Len(t, holder.Children, 1)
+	assert.Contains(t, holder.Children[0].Drawn, slot.Layers[model.ID])
+
+	// Where all copies that stay show one thing there, nothing is a slot.
+	doc.Pages[0].Layers = append(doc.Pages[0].Layers, card(2, 620, 20, path("icon-2", "Sign", 12, 70, 60, "M0 0h9v9z")))
+	g := survey.Read(doc, survey.Options{}).Finds[0]
+	d, _ := draftedFrom(t, doc, g, survey.Wish{Left: []string{"card-1"}})
+	for _, q := range d.Props {
+		assert.NotEqual(t, contract.SlotKind, q.Kind(), q.Name)
+	}
+}
+
+// What a component cannot have of the copies is told: drawings of many layers are no icon.
+func TestWhatStaysAsDrawnIsTold(t *testing.T) {
+	sign := func(id string, d ...string) *design.Layer {
+		g := group(id, "Sign", 12, 70, 40, 40)
+		for i, one := range d {
+			g.Children = append(g.Children, path(id+string(rune('a'+i)), "Path", float64(10*i), 0, 20, one))
+		}
+		return g
+	}
+	doc := one(card(0, 20, 20, sign("s0", "M0 0h9v9z", "M1 1h4z")), card(1, 320, 20, sign("s1", "M0 0h9v9z", "M2 2h5z")))
+	f := survey.Read(doc, survey.Options{}).Finds[0]
 	model, _ := f.Model(nil)
 	c := draftedPlain(t, doc, f, model)
 	notes := f.Extend(doc, c, model.ID, survey.Wish{})
-	require.NotEmpty(t, notes)
-	assert.Contains(t, notes[0], slot+" stays as drawn")
+	require.NotEmpty(t, notes, f.Props)
+	assert.Contains(t, notes[0], "sign has no part of its own")
 }
