@@ -32,6 +32,12 @@ func Revisions() [][]byte {
 	return out
 }
 
+// Signs gives the demo's second design document, of the signs at the gate, and the name of its file.
+func Signs() (name string, text []byte) {
+	const file = "gate-signs.design.json"
+	return file, read(file)
+}
+
 // Icons gives the files of the demo's icons, by their names.
 func Icons() map[string][]byte {
 	entries, err := files.ReadDir("furrow/icons")

@@ -93,6 +93,10 @@ func (f *Find) Extend(doc *design.Document, c *contract.Contract, model string, 
 			}
 			continue
 		}
+		if p.Of != "" {
+			notes = append(notes, p.passedOn(c, part, name, copies)...)
+			continue
+		}
 		switch kind := w.kindOf(p); contract.Kind(p.Kind) {
 		case contract.FlagKind:
 			if !p.differs(copies) {
@@ -114,7 +118,7 @@ func (f *Find) Extend(doc *design.Document, c *contract.Contract, model string, 
 				return contract.PropIs{Prop: id, Value: contract.FlagValue(on)}
 			})
 		case contract.ChoiceKind:
-			if !p.differs(copies) || !p.chosen() {
+			if !p.differs(copies) {
 				continue
 			}
 			initial, _ := p.Values[model].(string)

@@ -3,6 +3,7 @@ package survey
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
@@ -64,6 +65,40 @@ func madeOfKinds(l *design.Layer) string {
 		out += "(" + madeOfKinds(c) + ")"
 	}
 	return out
+}
+
+// passedOn leaves what a use in the component is told to whoever uses the component.
+func (p Prop) passedOn(c *contract.Contract, part *contract.Part, name string, copies []Member) []string {
+	if !p.differs(copies) {
+		return nil
+	}
+	u := part.Use()
+	if u == nil || u.Of() == nil {
+		return []string{fmt.Sprintf("%s stays as drawn: what stands there is no component yet.", name)}
+	}
+	i := slices.IndexFunc(u.Of().Props, func(q contract.Prop) bool {
+		if q.Axis != "" || contract.Kind(p.Kind) == contract.ChoiceKind {
+			return q.Axis == p.Of
+		}
+		of := u.Of().Part(q.Part)
+		return of != nil && (q.Kind() == contract.FlagKind) == (contract.Kind(p.Kind) == contract.FlagKind) && of.Layer[strings.LastIndexByte(of.Layer, '/')+1:] == p.Of
+	})
+	if i < 0 {
+		return []string{fmt.Sprintf("%s stays as drawn: %s has no prop for %s.", name, u.Component, p.Of)}
+	}
+	q := u.Of().Props[i]
+	was := u.Given[q.ID]
+	if was.Prop != "" { // it is passed on already
+		if passed := c.Prop(was.Prop); passed != nil && passed.Name != name {
+			passed.Name = free(c, name)
+		}
+		return nil
+	}
+	passed := c.Prop(c.PassOn(part, q.ID, name))
+	if v, err := q.Type.Decode(was.Value); was.Value != nil && err == nil {
+		passed.SetDefault(v)
+	}
+	return nil
 }
 
 // propOf gives the prop that a part shows; empty for none.

@@ -8,6 +8,8 @@ import (
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
+	"cobrik/core/draft"
+	"cobrik/core/font"
 	"cobrik/core/survey"
 	"cobrik/core/token"
 )
@@ -214,4 +216,63 @@ func TestWhatStaysAsDrawnIsTold(t *testing.T) {
 	notes := f.Extend(doc, c, model.ID, survey.Wish{})
 	require.NotEmpty(t, notes, f.Props)
 	assert.Contains(t, notes[0], "sign has no part of its own")
+}
+
+// What uses in the copies say is passed on: when this fails, every use of the component shows the same tag.
+func TestWhatUsesSayIsPassedOn(t *testing.T) {
+	tag := family("tag", "Tag", box("tag-root", "Tag", 0, 0, 60, 20, text("tag-label", "Label", "Sown", 4, 2, 13)), box("tag-red", "Tag", 0, 0, 60, 20, text("red-label", "Label", "Sown", 4, 2, 13)))
+	tag.Variants[0].Root.Fill, tag.Variants[1].Root.Fill = "#ffffff", "#ffdddd"
+	axis := tag.Axes[0]
+	says := func(word string) design.Override { return design.Override{Layer: "Label", Text: &word} }
+	uses := func(i int, id string, choice, word string) *design.Layer {
+		u := useOf(id, "tag", 12, 80, 60, 20, says(word))
+		u.Instance.Choices = map[string]string{axis.Name: choice}
+		return card(i, 20+300*float64(i), 20, u)
+	}
+	doc := document([]*design.Page{page("p", "Plots", 1200, uses(0, "u0", axis.Values[1], "Ripe"), uses(1, "u1", axis.Values[0], "Sown"), uses(2, "u2", axis.Values[0], "Leeks"))}, tag)
+	f := survey.Read(doc, survey.Options{}).Finds[0]
+	model, _ := f.Model(nil)
+	made, _, found := draft.Of(doc, contract.Origin{Document: doc.ID, Family: "tag"}, "", token.Empty(), font.Shipped(), nil)
+	require.NotNil(t, made, found)
+	c, _, found := draft.Of(doc, model.Origin(doc.ID, 1), f.Name, token.Empty(), font.Shipped(), func(string) *contract.Contract { return made })
+	require.NotNil(t, c, found)
+	assert.Empty(t, f.Extend(doc, c, model.ID, survey.Wish{Renamed: map[string]string{"label": "crop"}}))
+	require.Empty(t, c.Check(token.Empty()))
+	crop, choice := c.Prop(propID(t, c, "crop")), c.Prop(propID(t, c, propOfKind(t, f, "choice").Name))
+	assert.Equal(t, contract.TextValue("Ripe"), crop.Default())
+	assert.Equal(t, contract.OptionValue(contract.OptionOf(axis.Values[1])), choice.Default())
+	given := c.Part(crop.From.Part).Use().Given
+	assert.Len(t, given, 2)
+	for _, g := range given {
+		assert.NotEmpty(t, g.Prop)
+	}
+
+	alone := draftedPlain(t, doc, f, model)
+	notes := f.Extend(doc, alone, model.ID, survey.Wish{})
+	require.Len(t, notes, 2)
+	assert.Contains(t, notes[0], "stays as drawn: what stands there is no component yet")
+}
+
+// A find without names is called by what it shows.
+func TestFindsAreNamedByWhatTheyShow(t *testing.T) {
+	bare := func(i int, holds ...*design.Layer) *design.Layer {
+		return box("b"+string(rune('0'+i)), "Rectangle 1", 20+float64(i)*260, 20, 220, 140, holds...)
+	}
+	named := func(name string) *design.Document {
+		doc := one()
+		for i := range 3 {
+			id := string(rune('0' + i))
+			doc.Pages[0].Layers = append(doc.Pages[0].Layers, bare(i, text("t"+id, name, "Plot "+id, 12, 12, 18), text("n"+id, "Text 4", "Ines", 12, 44, 13)))
+		}
+		return doc
+	}
+	assert.Equal(t, "TaskCard", survey.Read(named("Task"), survey.Options{}).Finds[0].Name)
+	assert.Equal(t, "Card", survey.Read(named("Text 12"), survey.Options{}).Finds[0].Name)
+	uses := one()
+	for i := range 3 {
+		id := string(rune('0' + i))
+		uses.Pages[0].Layers = append(uses.Pages[0].Layers, bare(i, useOf("u"+id, "tag", 12, 12, 60, 20), useOf("v"+id, "tag", 12, 60, 60, 20)))
+	}
+	uses.Families = append(uses.Families, family("tag", "Crop tag", box("tag-root", "Tag", 0, 0, 60, 20, text("tag-label", "Label", "Sown", 4, 2, 13))))
+	assert.Equal(t, "CropTagItem", survey.Read(uses, survey.Options{}).Finds[0].Name)
 }

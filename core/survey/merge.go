@@ -37,6 +37,9 @@ func (w Wish) into(name string) string {
 
 // CanMerge tells whether another prop can be one with it: two choices, or two that say the same in every copy.
 func (p Prop) CanMerge(other Prop) bool {
+	if p.Of != "" || other.Of != "" { // each is a component's own
+		return false
+	}
 	switch contract.Kind(p.Kind) {
 	case contract.ChoiceKind:
 		return other.Kind == p.Kind && p.chosen() && other.chosen()

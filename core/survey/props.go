@@ -23,6 +23,7 @@ type Prop struct {
 	Items   []Prop         `json:"items,omitempty"`    // of a list's items
 	Values  map[string]any `json:"values"`             // by copy; where a thing is not there, none
 	Also    []Prop         `json:"also,omitempty"`     // props that became one with it
+	Of      string         `json:"of,omitempty"`       // of what a use says: the axis or the layer of its family
 
 	Layers map[string]string `json:"layers"` // by copy, the layer that says it
 	place  design.Rect       // in the copy that stands for all
@@ -392,7 +393,7 @@ func (p *proposer) uses(s *spot) {
 			}
 			return chosen(s.cells[i])
 		})
-		made.Options = slices.Clone(a.Values)
+		made.Options, made.Of = slices.Clone(a.Values), a.Name
 		made.Explain = []Explained{{Layer: s.model.id(), Property: a.Name}}
 	}
 	shown := f.Variant(s.model.layer.Instance.Choices)
@@ -437,7 +438,7 @@ func (p *proposer) overrides(s *spot, l *design.Layer) {
 				return nil
 			}
 			return say(s.cells[i])
-		})
+		}).Of = l.Name
 	}
 	if l.Text != nil && s.differs(text) {
 		value(contract.TextKind, name, func(c *shape) any { return text(c) })

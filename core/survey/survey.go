@@ -1,6 +1,7 @@
 package survey
 
 import (
+	"math"
 	"slices"
 
 	"cobrik/core/contract"
@@ -192,6 +193,7 @@ func (o *outline) nameOf(f *found, pattern *spot) string {
 		}
 		return true
 	})
+	shown := o.shownIn(m)
 	switch {
 	case m.children == nil && m.what == words:
 		return "Label"
@@ -202,11 +204,28 @@ func (o *outline) nameOf(f *found, pattern *spot) string {
 	case m.children == nil:
 		return "Bar"
 	case m.box.Width >= 6*m.box.Height:
-		return "Row"
+		return contract.ComponentName(shown + " row")
 	case pictures > 0 && texts > 0 && max(m.box.Width, m.box.Height) > 3*largestIcon, texts > 1:
-		return "Card"
+		return contract.ComponentName(shown + " card")
 	}
-	return "Item"
+	return contract.ComponentName(shown + " item")
+}
+
+// shownIn names a thing by what it shows: the family it begins with, or what its largest text is called; nothing where neither has a name.
+func (o *outline) shownIn(s *shape) (name string) {
+	largest := 0.0
+	s.walk(func(c *shape) bool {
+		switch {
+		case c.what == use && largest == 0:
+			if f := o.doc.Family(c.layer.Instance.Family); f != nil {
+				name, largest = f.Name, math.Inf(1)
+			}
+		case c.what == words && c.layer.Text.FontSize > largest && c.role() != "":
+			name, largest = c.role(), c.layer.Text.FontSize
+		}
+		return true
+	})
+	return name
 }
 
 // Find finds one by its id; nil for none.

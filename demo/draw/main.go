@@ -1,5 +1,5 @@
 // Command draw writes the demo's design document, Furrow, at each of its
-// revisions into demo/furrow. Text is measured in Chromium with the shipped
+// revisions, and the gate signs, into demo/furrow. Text is measured in Chromium with the shipped
 // font, so that drawn sizes are what a careful designer would have drawn. Run
 // it from the top of the repository after changing the drawing here.
 package main
@@ -37,18 +37,22 @@ func main() {
 	defer ruler.close()
 	for revision := 1; revision <= 3; revision++ {
 		a := &artist{tokens: tokens, ruler: ruler, revision: revision}
-		doc := a.document()
-		text, err := json.MarshalIndent(doc, "", " ")
-		if err != nil {
-			log.Fatal(err)
-		}
-		name := fmt.Sprintf("demo/furrow/furrow-%d.design.json", revision)
-		if _, found := design.Read(name, text); found != nil {
-			log.Fatal(found)
-		}
-		if err := os.WriteFile(name, append(text, '\n'), 0o644); err != nil {
-			log.Fatal(err)
-		}
+		write(fmt.Sprintf("demo/furrow/furrow-%d.design.json", revision), a.document())
+	}
+	write("demo/furrow/gate-signs.design.json", (&artist{tokens: tokens, ruler: ruler, revision: 1}).signs())
+}
+
+// write writes a document that can be read.
+func write(name string, doc *design.Document) {
+	text, err := json.MarshalIndent(doc, "", " ")
+	if err != nil {
+		log.Fatal(err)
+	}
+	if _, found := design.Read(name, text); found != nil {
+		log.Fatal(found)
+	}
+	if err := os.WriteFile(name, append(text, '\n'), 0o644); err != nil {
+		log.Fatal(err)
 	}
 }
 

@@ -69,6 +69,10 @@ func soFar(ctx context.Context, s *service.Service) error {
 	if _, err := s.Draft(ctx, demo.Document, draft); err != nil {
 		return fmt.Errorf("drafting %s: %w", draft, err)
 	}
+	name, text := demo.Signs()
+	if _, err := s.Drop(ctx, name, text); err != nil {
+		return fmt.Errorf("the gate signs: %w", err)
+	}
 	if err := s.PublishNext(ctx, demo.Document); err != nil {
 		return err
 	}

@@ -35,7 +35,7 @@ func TestTheDemoStartsInTheMiddleOfItsStory(t *testing.T) {
 	assert.Equal(t, 1, p.Bench)
 	assert.Positive(t, p.Sync, "nothing waits for a decision")
 	assert.Positive(t, p.Survey, "every family has a component")
-	assert.Equal(t, "Furrow revision 2", p.Design)
+	assert.Equal(t, "Furrow revision 2, Gate signs revision 1", p.Design)
 	require.NoError(t, Begin(t.Context(), s, false))
 	again, err := s.Project(t.Context())
 	require.NoError(t, err)
