@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/contract"
+	"cobrik/demo"
 	"cobrik/service"
 )
 
@@ -326,4 +327,20 @@ func TestMergedPropsAreDrafted(t *testing.T) {
 	require.NoError(t, json.Unmarshal(text, c))
 	require.Len(t, c.Props, 1)
 	assert.Equal(t, "tool", c.Props[0].Name)
+}
+
+// What copies show is told by names, not by ids that say nothing to people.
+func TestWhatCopiesShowIsToldByName(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	require.NoError(t, s.PublishNext(t.Context(), demo.Document))
+	_, err := s.Fetch(t.Context())
+	require.NoError(t, err)
+	v := surveyOf(t, s, "Furrow")
+	i := slices.IndexFunc(v.Finds, func(f service.SurveyFind) bool { return f.Name == "Stall" })
+	require.GreaterOrEqual(t, i, 0)
+	open, err := s.OpenFind(t.Context(), v.Document, v.Finds[i].ID)
+	require.NoError(t, err)
+	i = slices.IndexFunc(open.Props, func(p service.FindProp) bool { return p.Kind == "slot" })
+	require.GreaterOrEqual(t, i, 0)
+	assert.Equal(t, []string{"CropTag", "ActionButton", "PumpLamp"}, open.Props[i].Says)
 }

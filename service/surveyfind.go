@@ -71,6 +71,8 @@ func (s *Service) OpenFind(ctx context.Context, document, find string) (OpenFind
 		}
 		out.Copies = append(out.Copies, one)
 	}
+	names := map[string]string{} // of layers, by id
+	r.doc.EachLayer(func(l *design.Layer) { names[l.ID] = l.Name })
 	for _, p := range f.Props {
 		one := FindProp{Name: p.Name, Kind: p.Kind, Kinds: p.Kinds(), Options: append([]string{}, p.Options...), Says: []string{}, Merges: []string{}, Explains: []string{}, Layers: []string{}, Boxes: []design.Rect{}}
 		for _, other := range f.Props {
@@ -84,7 +86,11 @@ func (s *Service) OpenFind(ctx context.Context, document, find string) (OpenFind
 			}
 		}
 		for i, m := range f.Members {
-			one.Says = append(one.Says, said(p.Values[m.ID]))
+			says := said(p.Values[m.ID])
+			if kind := contract.Kind(p.Kind); kind == contract.SlotKind || kind == contract.IconKind || kind == contract.ImageKind {
+				says = cmp.Or(names[says], says) // a layer, else an asset
+			}
+			one.Says = append(one.Says, says)
 			one.Layers = append(one.Layers, p.Layers[m.ID])
 			one.Boxes = append(one.Boxes, places[i][p.Layers[m.ID]])
 		}

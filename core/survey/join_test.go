@@ -99,8 +99,14 @@ func TestPropsAreMerged(t *testing.T) {
 		drawn, _ := doc.Layer(m.ID)
 		assert.Equal(t, drawn.Fill, got["root"]["background-color"], "%s drafted from %s", m.ID, model.ID)
 	}
-	assert.NotEmpty(t, f.Asked(survey.Wish{Merged: map[string]string{"emphasis": "tone", "tone": "emphasis"}}), "two into each other are both kept")
-	assert.Len(t, f.Asked(survey.Wish{Merged: map[string]string{"emphasis": "tone", "tone": "emphasis"}}), len(f.Props))
+	for _, never := range []map[string]string{{"emphasis": "tone", "tone": "emphasis"}, {"emphasis": "emphasis"}} {
+		assert.Len(t, f.Asked(survey.Wish{Merged: never}), len(f.Props), "%v", never)
+	}
+	unlike := f.Asked(survey.Wish{Merged: map[string]string{"emphasis": "title"}})
+	require.Len(t, unlike, len(f.Props)-1)
+	for _, p := range unlike {
+		assert.Empty(t, p.Also, "a choice and a text cannot be one")
+	}
 }
 
 // Where every copy says the same in two places, they are one text.
@@ -135,17 +141,21 @@ func TestIconsAndLinksThatDifferAreDrafted(t *testing.T) {
 		id := string(rune('a' + i))
 		word := text(id+"-task", "Task", c.says, 60, 12, 16)
 		word.Link = "/" + c.says
-		doc.Pages[0].Layers = append(doc.Pages[0].Layers, box(id, "Helper", 20+float64(i)*220, 20, 200, 60, icon(id+"-icon", c.d), word))
+		helper := box(id, "Helper", 20+float64(i)*220, 20, 200, 60, icon(id+"-icon", c.d), word)
+		if c.says == "Digging" { // it shows all, and is what is drafted
+			helper.Children = append(helper.Children, text(id+"-more", "More", "Bring boots", 60, 36, 11))
+		}
+		doc.Pages[0].Layers = append(doc.Pages[0].Layers, helper)
 	}
 	f := survey.Read(doc, survey.Options{}).Finds[0]
 	c, _ := draftedFrom(t, doc, f, survey.Wish{Renamed: map[string]string{"task": "does"}})
 	p := c.Prop(propID(t, c, "icon"))
 	got, ok := p.Type.(contract.Icon)
 	require.True(t, ok, "%T", p.Type)
-	assert.Equal(t, "water", got.Initial)
+	assert.Equal(t, "digging", got.Initial)
 	require.Len(t, got.Options, 2)
-	assert.Equal(t, "digging", got.Options[1].Name)
-	assert.Equal(t, "M1 1h4v4z", got.Options[1].Vector.Paths[0].D)
+	assert.Equal(t, "water", got.Options[1].Name)
+	assert.Equal(t, "M0 0h9v9z", got.Options[1].Vector.Paths[0].D)
 	does := c.Prop(propID(t, c, "does"))
 	assert.Equal(t, contract.TextKind, does.Kind(), "the text's name went to where it leads")
 	assert.Equal(t, contract.LinkKind, c.Prop(propID(t, c, propOfKind(t, f, "link").Name)).Kind())
@@ -178,6 +188,7 @@ func TestASlotIsDrafted(t *testing.T) {
 	doc := one(card(0, 20, 20, path("icon-0", "Sign", 12, 70, 60, "M0 0h9v9z")), card(1, 320, 20, box("box-1", "Meter", 12, 70, 60, 60, text("box-1-t", "Value", "7", 8, 8, 20))))
 	f := survey.Read(doc, survey.Options{}).Finds[0]
 	slot := propOfKind(t, f, "slot")
+	assert.Equal(t, "content", slot.Name, "its copies call it a sign and a meter")
 	c, model := draftedFrom(t, doc, f, survey.Wish{Renamed: map[string]string{slot.Name: "foot"}})
 	p := c.Prop(propID(t, c, "foot"))
 	require.Equal(t, contract.SlotKind, p.Kind())
@@ -241,6 +252,7 @@ func TestWhatUsesSayIsPassedOn(t *testing.T) {
 	crop, choice := c.Prop(propID(t, c, "crop")), c.Prop(propID(t, c, propOfKind(t, f, "choice").Name))
 	assert.Equal(t, contract.TextValue("Ripe"), crop.Default())
 	assert.Equal(t, contract.OptionValue(contract.OptionOf(axis.Values[1])), choice.Default())
+	assert.False(t, propNamed(t, f, "label").CanMerge(propNamed(t, f, "label")), "what a use says is its component's own")
 	given := c.Part(crop.From.Part).Use().Given
 	assert.Len(t, given, 2)
 	for _, g := range given {
@@ -251,6 +263,26 @@ func TestWhatUsesSayIsPassedOn(t *testing.T) {
 	notes := f.Extend(doc, alone, model.ID, survey.Wish{})
 	require.Len(t, notes, 2)
 	assert.Contains(t, notes[0], "stays as drawn: what stands there is no component yet")
+}
+
+// A use that hides a part of its component, and another that says something else there, differ in two props.
+func TestWhatUsesHideIsPassedOn(t *testing.T) {
+	yes, ripe := true, "Ripe"
+	tag := family("tag", "Tag", box("tag-root", "Tag", 0, 0, 60, 20, text("tag-label", "Label", "Sown", 4, 2, 13), text("tag-more", "More", "Soon", 34, 2, 13)),
+		box("tag-short", "Tag", 0, 0, 60, 20, text("short-label", "Label", "Sown", 4, 2, 13), with(text("short-more", "More", "Soon", 34, 2, 13), hidden)))
+	doc := document([]*design.Page{page("p", "Plots", 1200,
+		card(0, 20, 20, useOf("u0", "tag", 12, 80, 60, 20, design.Override{Layer: "Label", Text: &ripe})),
+		card(1, 320, 20, useOf("u1", "tag", 12, 80, 60, 20)), card(2, 620, 20, useOf("u2", "tag", 12, 80, 60, 20, design.Override{Layer: "Label", Hidden: &yes})))}, tag)
+	f := survey.Read(doc, survey.Options{}).Finds[0]
+	model, _ := f.Model(nil)
+	made, _, found := draft.Of(doc, contract.Origin{Document: doc.ID, Family: "tag"}, "", token.Empty(), font.Shipped(), nil)
+	require.NotNil(t, made, found)
+	c, _, found := draft.Of(doc, model.Origin(doc.ID, 1), f.Name, token.Empty(), font.Shipped(), func(string) *contract.Contract { return made })
+	require.NotNil(t, c, found)
+	notes := f.Extend(doc, c, model.ID, survey.Wish{})
+	assert.Equal(t, contract.TextKind, c.Prop(propID(t, c, "label")).Kind())
+	require.Len(t, notes, 1, "its label cannot be hidden: no variant does so")
+	assert.Equal(t, "showLabel stays as drawn: Tag has no prop for Label.", notes[0])
 }
 
 // A find without names is called by what it shows.

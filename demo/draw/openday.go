@@ -112,7 +112,7 @@ func (a *artist) stall(n int, name, who, asset, alt string, say []design.Run) *d
 		a.use("pump-lamp", map[string]string{"Status": "running"}, 16, 240, 0),
 	}[n]
 	if n == 1 { // as wide as what it says
-		foot.Bounds.Width += a.text("", "Bring yours", "page.ink", "small", "firm").Bounds.Width - a.text("", "Water the bed", "page.ink", "small", "firm").Bounds.Width
+		a.wider(foot, "Water the bed", "Bring yours", "small", "firm")
 	}
 	card.Children = append(card.Children, foot)
 	return card

@@ -18,7 +18,7 @@ func (a *artist) signs() *design.Document {
 	a.page, a.count = "gate", 0
 	page := &design.Page{ID: "gate", Name: "Gate", Width: 480, Height: 320, Background: a.value("page.ground"), Layers: []*design.Layer{at(a.heading("At the gate", 32, 40), 24, 24)}}
 	for i, where := range []string{"Tool shed", "Canal", "Pump house"} {
-		page.Layers = append(page.Layers, a.use("gate-sign", map[string]string{"Kind": "path"}, 24, 88+float64(i)*56, 0, says("Where", where)))
+		page.Layers = append(page.Layers, a.wider(a.use("gate-sign", map[string]string{"Kind": "path"}, 24, 88+float64(i)*56, 0, says("Where", where)), "Tool shed", where, "large", "strong"))
 	}
 	page.Layers = append(page.Layers, a.use("gate-sign", map[string]string{"Kind": "notice"}, 264, 88, 0))
 	doc.Pages = []*design.Page{page}

@@ -24,6 +24,12 @@ func (a *artist) use(family string, choices map[string]string, x, y, width float
 	return nil
 }
 
+// wider makes a use as wide as its component is that says something else than was drawn.
+func (a *artist) wider(use *design.Layer, drawn, says, step, weight string) *design.Layer {
+	use.Bounds.Width += a.text("", says, "page.ink", step, weight).Bounds.Width - a.text("", drawn, "page.ink", step, weight).Bounds.Width
+	return use
+}
+
 func says(layer, text string) design.Override { return design.Override{Layer: layer, Text: &text} }
 
 func shows(layer, asset, alt string) design.Override {

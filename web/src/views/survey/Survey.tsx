@@ -123,7 +123,7 @@ function OneSurvey({ survey: s, others, onDocument }: Props) {
   return (
     <div className={classes.survey}>
       <header className={classes.head}>
-        <h1>{s.name}</h1>
+        <h1 className={others.length > 1 ? "hidden-but-read" : undefined}>{s.name}</h1>
         {others.length > 1 && (
           <Select
             size="xs"
