@@ -8,6 +8,8 @@ import (
 
 	"cobrik/core/design"
 	"cobrik/core/survey"
+	"cobrik/core/token"
+	"cobrik/demo/demotest"
 )
 
 // manyLayers makes a document of about so many layers, on as many pages as it takes.
@@ -36,8 +38,16 @@ func manyLayers(layers int) *design.Document {
 
 // The survey of a document, and as a ratio to reading its file with encoding/json.
 func BenchmarkSurvey(b *testing.B) {
-	for _, layers := range []int{1_000, 10_000, 100_000} {
-		b.Run(fmt.Sprint(layers), func(b *testing.B) {
+	_, tokens := demotest.Furrow(b, 3)
+	for _, c := range []struct {
+		layers int
+		tokens *token.Set
+	}{{1_000, nil}, {10_000, nil}, {100_000, nil}, {10_000, tokens}, {100_000, tokens}} {
+		layers, name := c.layers, fmt.Sprint(c.layers)
+		if c.tokens != nil {
+			name += " against tokens"
+		}
+		b.Run(name, func(b *testing.B) {
 			doc := manyLayers(layers)
 			text, err := json.Marshal(doc)
 			if err != nil {
@@ -56,7 +66,7 @@ func BenchmarkSurvey(b *testing.B) {
 			b.ReportAllocs()
 			finds := 0
 			for b.Loop() {
-				finds = len(survey.Read(doc, survey.Options{}).Finds)
+				finds = len(survey.Read(doc, survey.Options{Tokens: c.tokens}).Finds)
 			}
 			b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N)/float64(decode.Nanoseconds()), "×json")
 			b.ReportMetric(float64(finds), "finds")

@@ -104,8 +104,12 @@ func OffScale(doc *design.Document, tokens *token.Set) []Raw {
 		}
 	}
 	rows := make([]Raw, len(order))
+	graded := map[Scale][]graded{}
 	for i, r := range order {
-		r.Nearest, r.Distance = Nearest(r.Scale, r.Value, tokens)
+		if _, read := graded[r.Scale]; !read {
+			graded[r.Scale] = onScaleOf(r.Scale, tokens)
+		}
+		r.Nearest, r.Distance = nearestOf(graded[r.Scale], r.Scale, r.Value)
 		rows[i] = *r
 	}
 	sort.SliceStable(rows, func(i, j int) bool { return len(rows[i].Uses) > len(rows[j].Uses) })
@@ -135,6 +139,32 @@ var hints = map[Scale][]string{
 // the semantic ones that point at it, and how far it is. Tokens on the scale are
 // known by their names; with none so named, there is no nearest length.
 func Nearest(scale Scale, value string, tokens *token.Set) (*token.Token, float64) {
+	return nearestOf(onScaleOf(scale, tokens), scale, value)
+}
+
+// graded is a token with its value on a scale.
+type graded struct {
+	token *token.Token
+	px    float64
+	color color.Color
+	key   string // of the colour
+}
+
+// onScaleOf lists the tokens of a scale.
+func onScaleOf(scale Scale, tokens *token.Set) (out []graded) {
+	for _, t := range tokens.All() {
+		if scale == Colors {
+			if c, ok := colorOf(t); ok && t.Deprecated == "" {
+				out = append(out, graded{token: t, color: c, key: c.Key()})
+			}
+		} else if n, ok := lengthOn(scale, t); ok {
+			out = append(out, graded{token: t, px: n})
+		}
+	}
+	return out
+}
+
+func nearestOf(list []graded, scale Scale, value string) (*token.Token, float64) {
 	var best *token.Token
 	least := math.Inf(1)
 	try := func(t *token.Token, distance float64) {
@@ -147,13 +177,15 @@ func Nearest(scale Scale, value string, tokens *token.Set) (*token.Token, float6
 		if err != nil {
 			return nil, 0
 		}
-		for _, t := range tokens.All() {
-			if d, ok := colorOf(t); ok && t.Deprecated == "" && alphaOf(d) == alphaOf(c) {
-				distance := color.Difference(c, d)
-				if d.Key() == c.Key() {
-					distance = 0 // components are written with four decimals
-				}
-				try(t, distance)
+		key := c.Key()
+		for _, g := range list {
+			if alphaOf(g.color) != alphaOf(c) {
+				continue
+			}
+			if g.key == key { // components are written with four decimals
+				try(g.token, 0)
+			} else {
+				try(g.token, color.Difference(c, g.color))
 			}
 		}
 	} else {
@@ -161,10 +193,8 @@ func Nearest(scale Scale, value string, tokens *token.Set) (*token.Token, float6
 		if !ok {
 			return nil, 0
 		}
-		for _, t := range tokens.All() {
-			if n, ok := lengthOn(scale, t); ok {
-				try(t, math.Abs(n-px))
-			}
+		for _, g := range list {
+			try(g.token, math.Abs(g.px-px))
 		}
 	}
 	if best == nil {
