@@ -32,6 +32,7 @@ var allowed = map[string][]string{
 	"core/sheet":           {"core/check", "core/css", "core/token", "core/contract"},
 	"core/primitive":       {"core/css", "core/token", "core/layout", "core/contract"},
 	"core/start":           {"core/color", "core/token", "core/contract", "core/primitive"},
+	"core/behaviour":       {"core/contract"},
 	"core/survey":          {"core/color", "core/css", "core/token", "core/design", "core/contract", "core/draft"},
 	"core/ledger":          {"core/problem", "core/css", "core/token", "core/design", "core/contract", "core/draft"},
 	"core/emit":            {"core/contract"},

@@ -344,3 +344,22 @@ func TestWhatCopiesShowIsToldByName(t *testing.T) {
 	require.GreaterOrEqual(t, i, 0)
 	assert.Equal(t, []string{"CropTag", "ActionButton", "PumpLamp"}, open.Props[i].Says)
 }
+
+// A family and the component that was drafted from it are told as one thing that a find is like.
+func TestAComponentIsNearOnce(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	_, err := s.Draft(t.Context(), demo.Document, "plot-card")
+	require.NoError(t, err)
+	near := 0
+	for _, f := range surveyOf(t, s, "Furrow").Finds {
+		there := map[string]bool{}
+		for _, n := range f.Nearest {
+			if n.Component != "" {
+				near++
+				assert.False(t, there[n.Component], "%s is told twice to be like %s", f.Name, n.Component)
+				there[n.Component] = true
+			}
+		}
+	}
+	assert.NotZero(t, near)
+}
