@@ -119,7 +119,7 @@ func (x *explorer) transitions(add adder) {
 			switch {
 			case guarded && x.first[t] != nil && !x.held[t] && x.whole:
 				add("guard-never", n.ID, x.first[t].path(), "in %s, %s: its condition never holds", n.ID, t.words())
-			case guarded && x.held[t] && !x.refused[t] && len(x.places) > 1 && x.whole:
+			case guarded && x.held[t] && !x.refused[t] && len(x.places) > 1 && x.whole && !x.mayRefuse(t):
 				add("guard-always", n.ID, x.first[t].path(), "in %s, %s: its condition always holds", n.ID, t.words())
 			}
 			switch e := t.Event; {
@@ -136,6 +136,11 @@ func (x *explorer) transitions(add adder) {
 			}
 		}
 	}
+}
+
+// mayRefuse tells whether a condition is false in some place where its state is, though it was not asked there since another came first.
+func (x *explorer) mayRefuse(t *edge) bool {
+	return slices.ContainsFunc(x.places, func(p *place) bool { return p.cfg.In(t.source.ID) && !x.begin(p.cfg, p.env).holds(t) })
 }
 
 // both looks for two transitions of one state that may be taken at once, and lead to different things.
@@ -196,8 +201,8 @@ func (x *explorer) focus(add adder) {
 // alike looks for states beside each other that say the same of all parts, and that no rule of style asks for.
 func (x *explorer) alike(add adder) {
 	for _, n := range x.nodes {
-		if n.Kind == Parallel {
-			continue
+		if n.Kind == Parallel || n != x.root && len(n.Sets) > 0 && !slices.ContainsFunc(n.children, func(c *node) bool { return len(c.Sets) > 0 }) {
+			continue // in the second case what is around them says what they look like
 		}
 		first := map[string]string{} // by what is said
 		for _, c := range n.children {

@@ -55,6 +55,7 @@ type place struct {
 	cfg   Config
 	env   contract.Env
 	from  *place
+	said  string // of one where it begins
 	by    Input
 	moves []move
 }
@@ -66,8 +67,12 @@ type move struct {
 
 // Path gives the inputs that lead to a place.
 func (p *place) path() (out []string) {
-	for at := p; at.from != nil; at = at.from {
+	at := p
+	for ; at.from != nil; at = at.from {
 		out = append(out, at.by.String())
+	}
+	if at.said != "" {
+		out = append(out, at.said)
 	}
 	slices.Reverse(out)
 	return out
@@ -99,15 +104,15 @@ func (c *Chart) explore(o Options) *explorer {
 	x := &explorer{Chart: c, options: o, known: map[string]*place{}, whole: true, taken: map[*edge]bool{}, first: map[*edge]*place{}, held: map[*edge]bool{},
 		refused: map[*edge]bool{}, moving: map[Event]bool{}, errors: map[string][]string{}}
 	x.inputs = x.allInputs()
-	r := c.begin(Config{Values: map[string]any{}, History: map[string][]string{}}, o.Env)
-	start := &place{env: o.Env}
-	x.watch(r, start)
-	r.start()
-	cfg, effects := r.end()
-	start.cfg = settled(cfg)
-	x.note(start, r, effects)
-	x.known[start.key()] = start
-	x.places = []*place{start}
+	x.begins(o.Env, "")
+	if x.asksDirection() {
+		turned := o.Env
+		turned.Direction = map[string]string{"rtl": "ltr"}[o.Env.Direction]
+		if turned.Direction == "" {
+			turned.Direction = "rtl"
+		}
+		x.begins(turned, "in "+turned.Direction)
+	}
 	tried := 0
 	for i := 0; i < len(x.places); i++ {
 		p := x.places[i]
@@ -120,6 +125,28 @@ func (c *Chart) explore(o Options) *explorer {
 		}
 	}
 	return x
+}
+
+// begins adds a place where a machine begins.
+func (x *explorer) begins(env contract.Env, said string) {
+	r := x.begin(Config{Values: map[string]any{}, History: map[string][]string{}}, env)
+	start := &place{env: env, said: said}
+	x.watch(r, start)
+	r.start()
+	cfg, effects := r.end()
+	start.cfg = settled(cfg)
+	x.note(start, r, effects)
+	x.known[start.key()] = start
+	x.places = append(x.places, start)
+}
+
+// asksDirection tells whether some condition asks for the direction of text: then a machine begins in both.
+func (x *explorer) asksDirection() bool {
+	return slices.ContainsFunc(x.nodes, func(n *node) bool {
+		return slices.ContainsFunc(n.On, func(t Transition) bool {
+			return slices.ContainsFunc(t.When.Terms(), func(term contract.Term) bool { _, asks := term.(contract.Direction); return asks })
+		})
+	})
 }
 
 // allInputs lists what can happen from outside: each event that some transition waits for, but for those that the machine raises itself.
@@ -190,9 +217,10 @@ func (p *place) key() string {
 		C Config
 		P map[string]string
 		W float64
-	}{p.cfg, textsOf(p.env.Props), p.env.Container})
+		D string
+	}{p.cfg, textsOf(p.env.Props), p.env.Container, p.env.Direction})
 	if err != nil {
-		return fmt.Sprint(p.cfg, p.env.Props, p.env.Container)
+		return fmt.Sprint(p.cfg, p.env.Props, p.env.Container, p.env.Direction)
 	}
 	return string(text)
 }

@@ -65,7 +65,7 @@ type Transition struct {
 // Event is what happens to a component. A transition's event stands for all that it leaves open: a press anywhere, any key.
 type Event struct {
 	Kind EventKind `json:"kind,omitempty"`
-	Name string    `json:"name,omitempty"` // of a key as KeyboardEvent.key has it, a prop, a switch point, or an event of its own
+	Name string    `json:"name,omitempty"` // of a key as KeyboardEvent.key has it, but Space; a prop, a switch point, or an event of its own
 	Part string    `json:"part,omitempty"` // id of the part it happens at
 }
 
@@ -140,8 +140,11 @@ type Action struct {
 	Raise  string `json:"raise,omitempty"`  // name of an event of its own, which comes before all from outside
 	Tell   string `json:"tell,omitempty"`   // name of an event of the component, which whoever uses it hears
 	With   string `json:"with,omitempty"`   // expression of what is told with it
-	Focus  string `json:"focus,omitempty"`  // id of the part that gets the focus
+	Focus  string `json:"focus,omitempty"`  // id of the part that gets the focus, or Elsewhere
 }
+
+// Elsewhere is where the focus is that went away by itself: nobody has to give it back.
+const Elsewhere = "-"
 
 // Set is what a state says of a part: an ARIA attribute, hidden, or a prop of a component inside.
 type Set struct {
@@ -310,6 +313,8 @@ func (m *Machine) Problems() (out []Problem) {
 				add(s.ID, "have two transitions", "a transition waits for a time and for %s", t.Event)
 			case t.Event.Kind != "" && !slices.Contains(EventKinds, t.Event.Kind):
 				add(s.ID, "name one that there is", "there is no event %q", t.Event.Kind)
+			case t.Event.Kind != Own && strings.ContainsAny(t.Event.Name+t.Event.Part, ". *\t\n"), t.Event.Kind == Own && (t.Event.Name == "" || strings.ContainsAny(t.Event.Name, " \t\n")):
+				add(s.ID, "write names without spaces and dots: Space, Period", "the event %q cannot be written", t.Event)
 			case slices.Contains(named, t.Event.Kind) && t.Event.Name == "" && t.Event.Part != "":
 				add(s.ID, "name it", "%s at %s has no name", t.Event.Kind, t.Event.Part)
 			}

@@ -539,6 +539,8 @@ func (r *run) do(list []Action) {
 				}
 			}
 			r.effects = append(r.effects, told)
+		case a.Focus == Elsewhere:
+			r.cfg.Focus = ""
 		case a.Focus != "":
 			r.cfg.Focus = a.Focus
 		}

@@ -24,8 +24,13 @@ const (
 // elements and attributes of a namespace of their own.
 func (m *Machine) SCXML() []byte {
 	w := &scxmlWriter{}
+	around := len(m.Root.On)+len(m.Root.Entry)+len(m.Root.Sets) > 0 || m.Root.Kind == Parallel // the document's element has none of these (SCXML 3.2)
+	initial := initialOf(m.Root)
+	if around {
+		initial = ""
+	}
 	w.line(0, `<?xml version="1.0" encoding="UTF-8"?>`)
-	w.line(0, `<scxml xmlns=%s xmlns:c=%s version="1.0" datamodel="ecmascript" name=%s%s>`, quote(scxmlNS), quote(cobrikNS), quote(m.Name), initialOf(m.Root))
+	w.line(0, `<scxml xmlns=%s xmlns:c=%s version="1.0" datamodel="ecmascript" name=%s%s>`, quote(scxmlNS), quote(cobrikNS), quote(m.Name), initial)
 	if len(m.Values) > 0 {
 		w.line(1, "<datamodel>")
 		for _, v := range m.Values {
@@ -33,7 +38,7 @@ func (m *Machine) SCXML() []byte {
 		}
 		w.line(1, "</datamodel>")
 	}
-	if len(m.Root.On)+len(m.Root.Entry)+len(m.Root.Sets) > 0 || m.Root.Kind == Parallel { // the document's element has none (SCXML 3.2)
+	if around {
 		w.state(m.Root, 1)
 	} else {
 		for _, s := range m.Root.States {
