@@ -18,8 +18,7 @@ import (
 // generator makes machines at random: states in states, some parallel, histories, transitions with and without events, conditions and counting.
 type generator struct {
 	*rand.Rand
-	all   []string // ids of states that can be led to
-	holds map[string][]string
+	all []string // ids of states that can be led to
 }
 
 func own(name string) behaviour.Event { return behaviour.Event{Kind: behaviour.Own, Name: name} }

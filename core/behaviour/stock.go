@@ -72,8 +72,6 @@ func key(name, part string) Event { return Event{Kind: Key, Name: name, Part: pa
 
 func (t Transition) doing(list ...Action) Transition { t.Do = list; return t }
 
-func (t Transition) ifs(cond string) Transition { t.If = cond; return t }
-
 func says(part, name, value string) Set { return Set{part, name, value} }
 
 func focus(part string) Action { return Action{Focus: part} }

@@ -1,0 +1,127 @@
+package main
+
+import (
+	"fmt"
+	"os"
+	"strings"
+	"text/tabwriter"
+
+	"github.com/spf13/cobra"
+
+	"cobrik/core/behaviour"
+)
+
+func machineCommand() *cobra.Command {
+	var stock string
+	var choices behaviour.Choices
+	var options behaviour.Options
+	var asJSON, asSCXML, noCheck bool
+	c := &cobra.Command{
+		Use:   "machine [FILE]",
+		Short: "Read a state machine: what it does in words, and what is wrong with it",
+		Long: `Reads a machine from SCXML 1.0, or takes one of the stock machines (--stock), says it
+in words, and goes through all that can happen to it: states that are never reached or
+never left, events and times that do nothing, two transitions at once, steps without
+end, conditions that never or always hold, states that nobody can tell apart, a focus
+that is lost, another order than is expected. Each with the shortest sequence of events
+that shows it. Exits with 1 when something is found.`,
+		Example: "  cobrik machine lamp.scxml --order still,running,draining,still\n  cobrik machine --stock tabs --items 4 --scxml",
+		Args:    cobra.MaximumNArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			m, err := machineOf(args, stock, choices)
+			if err != nil {
+				return err
+			}
+			if asSCXML {
+				_, err := cmd.OutOrStdout().Write(m.SCXML())
+				return err
+			}
+			chart, found := behaviour.Compile(m)
+			if len(found) > 0 {
+				return found[0]
+			}
+			report := behaviour.Report{Findings: []behaviour.Finding{}}
+			if !noCheck {
+				report = chart.Check(options)
+			}
+			if asJSON {
+				err = printJSON(cmd, struct {
+					*behaviour.Machine
+					behaviour.Report
+				}{m, report})
+			} else {
+				err = printMachine(cmd, m, report, noCheck)
+			}
+			if err == nil && len(report.Findings) > 0 {
+				err = errSilent
+			}
+			return err
+		},
+	}
+	names := make([]string, len(behaviour.Stocks))
+	for i, s := range behaviour.Stocks {
+		names[i] = s.Name
+	}
+	f := c.Flags()
+	f.StringVar(&stock, "stock", "", "a stock machine: "+strings.Join(names, ", "))
+	f.IntVar(&choices.Items, "items", 0, "of a stock machine: panels, tabs, entries, buttons or slides")
+	f.BoolVar(&choices.Several, "several", false, "panels: several are open at once")
+	f.BoolVar(&choices.Always, "always", false, "panels: one stays open")
+	f.IntVar(&choices.Open, "open", 0, "the panel, tab or button that is chosen at first")
+	f.BoolVar(&choices.Vertical, "vertical", false, "tabs and sliders that go down")
+	f.BoolVar(&choices.Mixed, "mixed", false, "a checkbox that can be partly checked")
+	f.BoolVar(&choices.Outside, "outside", false, "a dialog that a press beside it closes")
+	f.StringSliceVar(&choices.Names, "states", nil, "of a timed cycle, in their order")
+	f.Float64SliceVar(&choices.Times, "times", nil, "of a timed cycle, ms that each state lasts")
+	f.StringSliceVar(&options.Order, "order", nil, "states that are expected to follow each other by time")
+	f.StringSliceVar(&options.Styled, "styled", nil, "states that rules of style ask for, so that they look like no other")
+	f.IntVar(&options.Most, "most", 0, "configurations that are explored at most; 20,000 when 0")
+	f.BoolVar(&asJSON, "json", false, "print the machine and what was found as JSON")
+	f.BoolVar(&asSCXML, "scxml", false, "print the machine as SCXML")
+	f.BoolVar(&noCheck, "no-check", false, "do not look for what is wrong")
+	return c
+}
+
+func machineOf(args []string, stock string, choices behaviour.Choices) (*behaviour.Machine, error) {
+	switch {
+	case (len(args) == 0) == (stock == ""):
+		return nil, fmt.Errorf("name a file of SCXML, or a stock machine with --stock")
+	case stock != "":
+		s := behaviour.StockNamed(stock)
+		if s == nil {
+			return nil, fmt.Errorf("there is no stock machine %q; cobrik help machine lists them", stock)
+		}
+		return s.Make(choices), nil
+	}
+	text, err := os.ReadFile(args[0])
+	if err != nil {
+		return nil, err
+	}
+	m, found := behaviour.ReadSCXML(text)
+	if m == nil {
+		lines := make([]string, len(found))
+		for i, p := range found {
+			lines[i] = args[0] + ":" + p.Error()
+		}
+		return nil, fmt.Errorf("%s", strings.Join(lines, "\n"))
+	}
+	return m, nil
+}
+
+func printMachine(cmd *cobra.Command, m *behaviour.Machine, r behaviour.Report, noCheck bool) error {
+	w := tabwriter.NewWriter(cmd.OutOrStdout(), 0, 0, 2, ' ', 0)
+	for _, line := range m.Sentences() {
+		fmt.Fprintln(w, line)
+	}
+	if !noCheck {
+		bound := "there are no others"
+		if !r.Whole {
+			bound = "there are more"
+		}
+		fmt.Fprintf(w, "\n%d configurations explored, %s; %d things found.\n", r.Explored, bound, len(r.Findings))
+		for _, f := range r.Findings {
+			fmt.Fprintf(w, "%s\t%s\t%s\n", f.Rule, f.Message, strings.Join(f.Path, ", "))
+		}
+	}
+	return w.Flush()
+}

@@ -1,0 +1,64 @@
+package main_test
+
+import (
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+const lampFile = `<scxml xmlns="http://www.w3.org/2005/07/scxml" version="1.0" name="lamp">
+<state id="still"><onentry><send id="1" event="t" delay="1s"/></onentry><transition event="t" target="draining"/></state>
+<state id="running"><transition event="press.lamp" target="still"/></state>
+<state id="draining"><onentry><send id="3" event="t" delay="500ms"/></onentry><transition event="t" target="still"/></state></scxml>`
+
+// When this fails, a machine with a state that nobody reaches passes, or cannot be told where its order is another.
+func TestMachineOfAFile(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "lamp.scxml")
+	require.NoError(t, os.WriteFile(file, []byte(lampFile), 0o600))
+	out, _, ok := run(t, "machine", file, "--styled", "still,running,draining", "--order", "still,running,draining")
+	assert.False(t, ok, "it exits as if nothing had been found")
+	assert.Contains(t, out, "in still, after 1000 ms: to draining")
+	assert.Contains(t, out, "in running, on press of lamp: to still")
+	assert.Contains(t, out, "nothing leads to running")
+	assert.Contains(t, out, "after still comes draining; running was expected")
+	assert.Contains(t, out, "wait 1000 ms")
+
+	out, _, _ = run(t, "machine", file, "--json", "--styled", "still,running,draining")
+	var got struct {
+		Name     string
+		Root     struct{ States []struct{ ID string } }
+		Findings []struct{ Rule, State string }
+		Whole    bool
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &got))
+	assert.Equal(t, "lamp", got.Name)
+	assert.Len(t, got.Root.States, 3)
+	assert.Equal(t, []struct{ Rule, State string }{{"state-unreachable", "running"}}, got.Findings)
+
+	require.NoError(t, os.WriteFile(file, []byte(`<scxml xmlns="http://www.w3.org/2005/07/scxml"><state id="a"><transition event="e" target="nowhere"/></state></scxml>`), 0o600))
+	_, errs, ok := run(t, "machine", file)
+	assert.False(t, ok)
+	assert.Contains(t, errs, `lamp.scxml:1:48: a transition leads to "nowhere", which is not there; name one that is there`)
+}
+
+// Stock machines are written as files that are read again.
+func TestStockMachinesAreWritten(t *testing.T) {
+	out, _, ok := run(t, "machine", "--stock", "tabs", "--items", "4", "--scxml")
+	require.True(t, ok)
+	file := filepath.Join(t.TempDir(), "tabs.scxml")
+	require.NoError(t, os.WriteFile(file, []byte(out), 0o600))
+	out, _, ok = run(t, "machine", file)
+	assert.True(t, ok, out)
+	assert.Contains(t, out, "there are no others; 0 things found")
+	assert.Contains(t, out, "on key.ArrowRight of tab4: to at1, focus tab1")
+	_, errs, ok := run(t, "machine", "--stock", "nothing")
+	assert.False(t, ok)
+	assert.Contains(t, errs, `there is no stock machine "nothing"`)
+	_, errs, ok = run(t, "machine")
+	assert.False(t, ok)
+	assert.Contains(t, errs, "name a file of SCXML")
+}
