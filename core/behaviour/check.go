@@ -123,16 +123,12 @@ func (x *explorer) transitions(add adder) {
 				add("guard-always", n.ID, x.first[t].path(), "in %s, %s: its condition always holds", n.ID, t.words())
 			}
 			switch e := t.Event; {
-			case x.taken[t] || !reached || !x.whole:
-			case t.timed():
-				if x.first[t] == nil { // else its guard says so
-					add("timer-never", n.ID, nil, "in %s, %s: it is always left, or done, before", n.ID, t.words())
-				}
+			case !reached || !x.whole || guarded && !x.held[t]: // a guard that never holds is told
+			case t.timed() && !x.taken[t]:
+				add("timer-never", n.ID, nil, "in %s, %s: it is always left, or done, before", n.ID, t.words())
 			case e != (Event{}) && !x.moving[e] && !dead[e]:
 				dead[e] = true
-				if x.first[t] == nil || !guarded {
-					add("event-dead", n.ID, nil, "%s never does anything", e)
-				}
+				add("event-dead", n.ID, nil, "%s never does anything", e)
 			}
 		}
 	}

@@ -34,13 +34,19 @@ func TestEachRuleIsFoundByTheShortestWay(t *testing.T) {
 		body string
 		want []string
 	}{
-		"nothing wrong":                  {`<state id="a"><transition event="press" target="b"/></state><state id="b"><transition event="press" target="a"/></state>`, nil},
-		"a state nothing leads to":       {`<state id="a"><transition event="press" target="b"/></state><state id="b"><transition event="press" target="a"/></state><state id="c"><transition event="press" target="a"/><state id="d"/></state>`, []string{"state-unreachable c"}},
-		"what is gone through is not":    {`<state id="a"><transition event="press" target="c"/></state><state id="c"><transition target="b"/></state><state id="b"><transition event="press" target="a"/></state>`, nil},
-		"a state without a way out":      {`<state id="a"><transition event="press" target="b"/></state><state id="b"><transition event="key.Enter" target="c"/></state><state id="c"><transition event="press"/></state>`, []string{"state-stuck c: press, key.Enter"}},
-		"a final one needs none":         {`<state id="a"><transition event="press" target="f"/></state><final id="f"/>`, nil},
-		"a way out of what is around it": {`<state id="a"><transition event="press" target="b"/></state><state id="b"><transition event="press" target="a"/><state id="c"><transition event="key.x" target="d"/></state><state id="d"/></state>`, nil},
-		"an event that does nothing":     {`<state id="a"><transition event="press" target="b"/></state><state id="b"><transition event="press" target="a"/><transition event="press" target="b"/><transition event="key.x" cond="false" target="a"/></state>`, []string{"guard-never b: press, key.x", "transitions-both b: press"}},
+		"an event that is heard and does nothing": {`<state id="a"><transition event="press" target="b"/><transition event="key.x"/></state><state id="b"><transition event="press" target="a"/><transition event="key.x"/></state>`, []string{"event-dead a"}},
+		"one that does something elsewhere":       {`<state id="a"><transition event="press" target="b"/><transition event="key.x"/></state><state id="b"><transition event="press" target="a"/><transition event="key.x" target="a"/></state>`, nil},
+		"two that do the same":                    {`<state id="a"><transition event="press.door" target="b"/><transition event="press" target="b"/></state><state id="b"><transition event="press" target="a"/></state>`, nil},
+		"two times that are one":                  {`<state id="a"><onentry><send id="1" event="t" delay="1s"/><send id="2" event="u" delay="1s"/></onentry><transition event="t" target="b"/><transition event="u" target="c"/></state><state id="b"><transition event="press" target="a"/></state><state id="c"><transition event="press" target="a"/></state>`, []string{"state-unreachable c", "timer-never a", "transitions-both a"}},
+		"what is done is for the machine to say":  {`<state id="a"><transition event="done.state.a" target="c"/><state id="b"><transition event="key.x" target="d"/></state><state id="d"><transition event="key.x" target="b"/></state><final id="f"/></state><state id="c"><transition event="press" target="a"/></state>`, []string{"state-unreachable f", "state-unreachable c", "event-dead a"}},
+		"what is raised, too":                     {`<state id="a"><transition event="x" target="c"/><transition event="press" target="b"/></state><state id="b"><transition event="press" target="a"/></state><state id="c"><transition event="press" target="a"><raise event="x"/></transition></state>`, []string{"state-unreachable c", "event-dead a"}},
+		"nothing wrong":                           {`<state id="a"><transition event="press" target="b"/></state><state id="b"><transition event="press" target="a"/></state>`, nil},
+		"a state nothing leads to":                {`<state id="a"><transition event="press" target="b"/></state><state id="b"><transition event="press" target="a"/></state><state id="c"><transition event="press" target="a"/><state id="d"/></state>`, []string{"state-unreachable c"}},
+		"what is gone through is not":             {`<state id="a"><transition event="press" target="c"/></state><state id="c"><transition target="b"/></state><state id="b"><transition event="press" target="a"/></state>`, nil},
+		"a state without a way out":               {`<state id="a"><transition event="press" target="b"/></state><state id="b"><transition event="key.Enter" target="c"/></state><state id="c"><transition event="press"/></state>`, []string{"state-stuck c: press, key.Enter"}},
+		"a final one needs none":                  {`<state id="a"><transition event="press" target="f"/></state><final id="f"/>`, nil},
+		"a way out of what is around it":          {`<state id="a"><transition event="press" target="b"/></state><state id="b"><transition event="press" target="a"/><state id="c"><transition event="key.x" target="d"/></state><state id="d"/></state>`, nil},
+		"an event that does nothing":              {`<state id="a"><transition event="press" target="b"/></state><state id="b"><transition event="press" target="a"/><transition event="press" target="b"/><transition event="key.x" cond="false" target="a"/></state>`, []string{"guard-never b: press, key.x", "transitions-both b: press"}},
 		"one that another state takes away": {`<state id="a"><transition event="press" target="b"/></state><state id="b"><transition event="press" target="a"/><transition event="key.x" target="a"/></state><state id="c"><transition event="key.y" target="a"/></state>`,
 			[]string{"state-unreachable c"}},
 		"a press that another takes":           {`<state id="a"><transition event="press.x" target="b"/><transition event="press.x" target="c"/></state><state id="b"><transition event="press.x" target="a"/></state><state id="c"><transition event="key.z" target="a"/></state>`, []string{"state-unreachable c", "transitions-both a"}},
@@ -55,6 +61,7 @@ func TestEachRuleIsFoundByTheShortestWay(t *testing.T) {
 		"a condition of what is not there":     {`<state id="a"><transition event="press" cond="lid" target="b"/><transition event="key.x" target="b"/></state><state id="b"><transition event="press" target="a"/></state>`, []string{"guard-never a: press", "expression: press"}},
 		"the focus in what is hidden":          {`<state id="a"><onentry><c:set part="menu" name="hidden" value="true"/></onentry><transition event="press" target="b"/></state><state id="b"><onentry><c:focus part="menu"/></onentry><transition event="key.Escape" target="a"/></state>`, []string{"focus-lost a: press, key.Escape"}},
 		"the focus given back":                 {`<state id="a"><onentry><c:set part="menu" name="hidden" value="true"/></onentry><transition event="press" target="b"/></state><state id="b"><onentry><c:focus part="menu"/></onentry><onexit><c:focus part="button"/></onexit><transition event="key.Escape" target="a"/></state>`, nil},
+		"the focus in what is shown":           {`<state id="a"><transition event="press" target="b"/></state><state id="b"><onentry><c:set part="menu" name="hidden" value="false"/><c:focus part="menu"/></onentry><transition event="key.Escape" target="a"/></state>`, nil},
 		"states that nobody can tell apart":    {`<state id="x"><transition event="press" target="y"/></state><state id="y"><transition event="press" target="x"/></state>`, []string{"states-alike y"}},
 		"told apart by what they say of parts": {`<state id="x"><onentry><c:set part="p" name="aria-expanded" value="false"/></onentry><transition event="press" target="y"/></state><state id="y"><onentry><c:set part="p" name="aria-expanded" value="true"/></onentry><transition event="press" target="x"/></state>`, nil},
 	} {
@@ -209,6 +216,8 @@ func TestBadMachinesSayWhatIsWrong(t *testing.T) {
 		"waits for a time and for press":           on(behaviour.Transition{After: 5, Event: behaviour.Event{Kind: behaviour.Press}}),
 		"there is no event \"tap\"":                on(behaviour.Transition{Event: behaviour.Event{Kind: "tap"}}),
 		"key at menu has no name":                  on(behaviour.Transition{Event: behaviour.Event{Kind: behaviour.Key, Part: "menu"}}),
+		"a time of 0.5 ms":                         on(behaviour.Transition{After: 0.5}),
+		"a time that never comes: 1e+12 ms":        on(behaviour.Transition{After: 1e12}),
 		"the event \"key. .menu\" cannot be":       on(behaviour.Transition{Event: behaviour.Event{Kind: behaviour.Key, Name: " ", Part: "menu"}}),
 		"a condition: something is missing":        on(behaviour.Transition{Event: behaviour.Event{Kind: behaviour.Press}, If: "n <"}),
 		"an action does 0 things":                  do(behaviour.Action{}),
@@ -234,13 +243,21 @@ func TestBadMachinesSayWhatIsWrong(t *testing.T) {
 			assert.NotEmpty(t, found[0].Fix)
 		}
 	}
+	many := &behaviour.Machine{Name: "m", Root: &behaviour.State{ID: "root"}}
+	for i := range 101 {
+		many.Values = append(many.Values, behaviour.Value{Name: fmt.Sprint("n", i), Initial: 0.0})
+	}
+	_, found := behaviour.Compile(many)
+	assert.Contains(t, found[0].Message, "it keeps 101 values")
+	_, found = behaviour.Compile(&behaviour.Machine{Name: "m", Root: &behaviour.State{ID: "root", On: make([]behaviour.Transition, 50_001)}})
+	assert.Contains(t, found[0].Message, "50001 transitions")
 	deep := &behaviour.State{ID: "s"}
 	root := deep
 	for i := range 200 {
 		next := &behaviour.State{ID: fmt.Sprint("s", i)}
 		deep.States, deep = []*behaviour.State{next}, next
 	}
-	_, found := behaviour.Compile(&behaviour.Machine{Name: "m", Root: root})
+	_, found = behaviour.Compile(&behaviour.Machine{Name: "m", Root: root})
 	assert.Contains(t, found[0].Message, "deep")
 	wide := &behaviour.State{ID: "root"}
 	for i := range 20_000 {
@@ -261,4 +278,42 @@ func TestTenThousandStatesAreChecked(t *testing.T) {
 	r := c.Check(behaviour.Options{Most: 300})
 	assert.Equal(t, 300, r.Explored)
 	assert.False(t, r.Whole)
+	assert.Len(t, r.Findings, 500, "of thousands of states that nobody can tell apart")
+}
+
+// What runs without end is broken off, and says so; what waits behind it is left.
+func TestWhatRunsWithoutEndIsBrokenOff(t *testing.T) {
+	c := scxml(t, "", `<parallel id="p"><state id="l"><state id="a"><onentry><send id="1" event="t" delay="10ms"/></onentry><transition event="t" target="b"/></state><state id="b"><transition target="c"/></state><state id="c"><transition target="b"/></state></state>`+
+		`<state id="r"><state id="d"><onentry><send id="2" event="u" delay="20ms"/></onentry><transition event="u" target="e">`+say("late")+`</transition></state><state id="e"/></state></parallel>`)
+	cfg, _ := c.Start(contract.Env{})
+	cfg, effects := c.Advance(cfg, contract.Env{}, 100)
+	require.Len(t, effects, 1)
+	assert.Contains(t, effects[0].Error, "after 1000 steps nothing has come to rest")
+	assert.Len(t, cfg.Timers, 1)
+
+	ticks := scxml(t, "", `<state id="a"><onentry><send id="1" event="t" delay="1ms"/></onentry><transition event="t" target="a"/></state>`)
+	cfg, _ = ticks.Start(contract.Env{})
+	_, effects = ticks.Advance(cfg, contract.Env{}, 1e9)
+	require.Len(t, effects, 1)
+	assert.Equal(t, "10000 timers fired, and there are more", effects[0].Error)
+}
+
+// What is over stays over; what was raised brings nothing of what set it off; a focus that went away is nobody's.
+func TestWhatEndsAStep(t *testing.T) {
+	m := &behaviour.Machine{Name: "m", Root: &behaviour.State{ID: "root", On: []behaviour.Transition{{Event: behaviour.Event{Kind: behaviour.Press}, To: []string{"a"}}},
+		States: []*behaviour.State{{ID: "a", On: []behaviour.Transition{{Event: behaviour.Event{Kind: behaviour.Key, Name: "x"}, To: []string{"f"}}}}, {ID: "f", Kind: behaviour.Final}}}}
+	c, found := behaviour.Compile(m)
+	require.Empty(t, found)
+	_, cfg := heard(c, "key.x", "press")
+	assert.Equal(t, []string{"root", "f"}, cfg.Active)
+
+	raised := scxml(t, "", `<datamodel><data id="at" expr="1"/></datamodel><state id="a"><transition event="dragged.handle"><raise event="x"/></transition><transition event="x"><assign location="at" expr="event"/></transition></state>`)
+	cfg, _ = raised.Start(contract.Env{})
+	cfg, effects := raised.Step(cfg, contract.Env{}, behaviour.ParseEvent("dragged.handle"), 0.5)
+	assert.Len(t, effects, 1)
+	assert.Equal(t, 1.0, cfg.Values["at"])
+
+	menu := stock(t, "menu button", behaviour.Choices{})
+	_, cfg = heard(menu, "press.button", "outside-press.menu")
+	assert.Empty(t, cfg.Focus)
 }

@@ -282,8 +282,8 @@ func (x *explorer) try(p *place, in Input) {
 	cfg, effects := r.end()
 	to.cfg = settled(cfg)
 	x.note(to, r, effects)
-	if len(r.taken) > 0 {
-		for _, t := range r.taken {
+	for _, t := range r.taken {
+		if len(t.To)+len(t.Do) > 0 {
 			x.moving[t.Event] = true
 		}
 	}

@@ -2,6 +2,7 @@ package behaviour_test
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"strings"
 	"testing"
@@ -135,7 +136,12 @@ func TestWhatIsNoExpressionSaysWhy(t *testing.T) {
 		_, ok := evaluated(t, text, 1, "w", true, 0.0)
 		assert.False(t, ok, text)
 	}
-	_, ok := evaluated(t, "n + 1", 1, "w", true, "a text")
+	zero, ok := evaluated(t, "0 * -1", 1, "w", true, 1.0)
+	assert.True(t, ok)
+	assert.False(t, math.Signbit(zero.(float64)), "a zero below zero is written otherwise")
+	_, ok = evaluated(t, "word + word", 1, strings.Repeat("a", 600), true, "")
+	assert.False(t, ok, "texts grow without end")
+	_, ok = evaluated(t, "n + 1", 1, "w", true, "a text")
 	assert.False(t, ok, "a text became a number")
 }
 

@@ -359,28 +359,6 @@ func isName(s string) bool {
 	return s != "true" && s != "false"
 }
 
-// WithDurations gives a machine whose times are those that tokens say; those that say none stay.
-func (m *Machine) WithDurations(of func(path string) (ms float64, ok bool)) *Machine {
-	out := *m
-	var copied func(s *State) *State
-	copied = func(s *State) *State {
-		c := *s
-		c.On = slices.Clone(s.On)
-		for i, t := range c.On {
-			if ms, ok := of(t.Token); t.Token != "" && ok {
-				c.On[i].After = ms
-			}
-		}
-		c.States = nil
-		for _, one := range s.States {
-			c.States = append(c.States, copied(one))
-		}
-		return &c
-	}
-	out.Root = copied(m.Root)
-	return &out
-}
-
 // eventless tells whether a transition waits for nothing.
 func (t Transition) eventless() bool { return t.Event == (Event{}) && !t.timed() }
 

@@ -69,6 +69,8 @@ func TestBadDocumentsSayWhatIsWrong(t *testing.T) {
 		`n begins with "Date.now()"`:       {wrap(`<datamodel><data id="n" expr="Date.now()"/></datamodel><state id="a"/>`), 2},
 		"leads to \"nowhere\"":             {wrap(`<state id="a">` + "\n" + `<transition event="e" target="nowhere"/></state>`), 2},
 		`the delay "soon" is no time`:      {wrap(`<state id="a"><onentry><send event="t" delay="soon"/></onentry><transition event="t" target="a"/></state>`), 2},
+		`the delay "0s" is no time`:        {wrap(`<state id="a"><onentry><send event="t" delay="0s"/></onentry><transition event="t" target="a"/></state>`), 2},
+		`the delay "9e99s" is no`:          {wrap(`<state id="a"><onentry><send event="t" delay="9e99s"/></onentry><transition event="t" target="a"/></state>`), 2},
 		"nothing in a waits for t":         {wrap(`<state id="a"><onentry><send event="t" delay="1s"/></onentry></state>`), 2},
 		"waits for 2 events":               {wrap(`<state id="a"><transition event="x y" target="a"/></state>`), 2},
 		"the condition \"{\" cannot":       {wrap(`<state id="a" xmlns:c="urn:cobrik:behaviour"><transition event="x" c:when="{" target="a"/></state>`), 2},
@@ -92,6 +94,12 @@ func TestBadDocumentsSayWhatIsWrong(t *testing.T) {
 	m, found := behaviour.ReadSCXML([]byte(wrap(`<state><transition event="e" target="b"/></state><state id="state1"/><state id="b"/>`)))
 	require.Empty(t, found)
 	assert.Equal(t, "state2", m.Root.States[0].ID, "an id is made up that nobody has")
+	for _, text := range []string{wrap(`<state id="root"/><state id="b"/>`), `<scxml xmlns="http://www.w3.org/2005/07/scxml" initial="b"><state id="root"><state id="a"/><state id="b"/></state></scxml>`} {
+		m, found = behaviour.ReadSCXML([]byte(text))
+		require.Empty(t, found)
+		assert.Equal(t, "root-", m.Root.ID, "a state of that name is one of the document's")
+		assert.Equal(t, "root", m.Root.States[0].ID)
+	}
 }
 
 func FuzzReadSCXML(f *testing.F) {

@@ -135,13 +135,6 @@ var hints = map[Scale][]string{
 	TypeSizes: {"type.size", "font-size", "text-size", "size"}, Leading: {"type.line", "line-height", "leading"}, Tracking: {"tracking", "letter"},
 }
 
-// Nearest finds the token nearest to a value on its scale, a core token before
-// the semantic ones that point at it, and how far it is. Tokens on the scale are
-// known by their names; with none so named, there is no nearest length.
-func Nearest(scale Scale, value string, tokens *token.Set) (*token.Token, float64) {
-	return nearestOf(onScaleOf(scale, tokens), scale, value)
-}
-
 // graded is a token with its value on a scale.
 type graded struct {
 	token *token.Token
@@ -164,6 +157,8 @@ func onScaleOf(scale Scale, tokens *token.Set) (out []graded) {
 	return out
 }
 
+// nearestOf finds the token of a scale that is nearest to a value, a core token before the semantic ones that point at it, and how far it is. Tokens on the
+// scale are known by their names; with none so named, there is no nearest length.
 func nearestOf(list []graded, scale Scale, value string) (*token.Token, float64) {
 	var best *token.Token
 	least := math.Inf(1)

@@ -88,13 +88,16 @@ func TestADeprecatedTokenIsNeverNearest(t *testing.T) {
 		"ink": {"$type":"color","old":{"$deprecated":"use ink.new","$value":{"colorSpace":"srgb","components":[0,0,0]}},"new":{"$value":{"colorSpace":"srgb","components":[0.2,0.2,0.2]}}}
 	}`)})
 	require.Empty(t, found)
-	space, distance := survey.Nearest(survey.Spaces, "17px", set)
-	require.NotNil(t, space)
-	assert.Equal(t, "space.new", space.Path)
-	assert.InDelta(t, 7, distance, 1e-9)
-	ink, _ := survey.Nearest(survey.Colors, "#000000", set)
-	require.NotNil(t, ink)
-	assert.Equal(t, "ink.new", ink.Path)
+	doc := one(&design.Layer{ID: "box", Name: "Box", Kind: design.Box, Bounds: design.Rect{Width: 90, Height: 40}, Fill: "#000000", Flow: &design.Flow{Direction: "row", Gap: 17}})
+	nearest := map[survey.Scale]survey.Raw{}
+	for _, r := range survey.OffScale(doc, set) {
+		nearest[r.Scale] = r
+	}
+	require.NotNil(t, nearest[survey.Spaces].Nearest)
+	assert.Equal(t, "space.new", nearest[survey.Spaces].Nearest.Path)
+	assert.InDelta(t, 7, nearest[survey.Spaces].Distance, 1e-9)
+	require.NotNil(t, nearest[survey.Colors].Nearest)
+	assert.Equal(t, "ink.new", nearest[survey.Colors].Nearest.Path)
 }
 
 // What a page holds: drawings without flow by how deep they lie;
