@@ -19,8 +19,8 @@ func machineCommand() *cobra.Command {
 	c := &cobra.Command{
 		Use:   "machine [FILE]",
 		Short: "Read a state machine: what it does in words, and what is wrong with it",
-		Long: `Reads a machine from SCXML 1.0, or takes one of the stock machines (--stock), says it
-in words, and goes through all that can happen to it: states that are never reached or
+		Long: `Reads a machine from SCXML 1.0, or as it is written in words, or takes one of the stock
+machines (--stock); says it in words, and goes through all that can happen to it: states that are never reached or
 never left, events and times that do nothing, two transitions at once, steps without
 end, conditions that never or always hold, states that nobody can tell apart, a focus
 that is lost, another order than is expected. Each with the shortest sequence of events
@@ -85,7 +85,7 @@ that shows it. Exits with 1 when something is found.`,
 func machineOf(args []string, stock string, choices behaviour.Choices) (*behaviour.Machine, error) {
 	switch {
 	case (len(args) == 0) == (stock == ""):
-		return nil, fmt.Errorf("name a file of SCXML, or a stock machine with --stock")
+		return nil, fmt.Errorf("name a file, or a stock machine with --stock")
 	case stock != "":
 		s := behaviour.StockNamed(stock)
 		if s == nil {
@@ -97,12 +97,22 @@ func machineOf(args []string, stock string, choices behaviour.Choices) (*behavio
 	if err != nil {
 		return nil, err
 	}
-	m, found := behaviour.ReadSCXML(text)
-	if m == nil {
-		lines := make([]string, len(found))
-		for i, p := range found {
-			lines[i] = args[0] + ":" + p.Error()
+	var m *behaviour.Machine
+	var lines []string
+	if strings.HasPrefix(strings.TrimSpace(string(text)), "<") {
+		read, found := behaviour.ReadSCXML(text)
+		for _, p := range found {
+			lines = append(lines, args[0]+":"+p.Error())
 		}
+		m = read
+	} else {
+		read, found := behaviour.ParseText(string(text), nil)
+		for _, p := range found {
+			lines = append(lines, args[0]+": "+p.Error())
+		}
+		m = read
+	}
+	if m == nil {
 		return nil, fmt.Errorf("%s", strings.Join(lines, "\n"))
 	}
 	return m, nil
@@ -110,9 +120,7 @@ func machineOf(args []string, stock string, choices behaviour.Choices) (*behavio
 
 func printMachine(cmd *cobra.Command, m *behaviour.Machine, r behaviour.Report, noCheck bool) error {
 	w := tabwriter.NewWriter(cmd.OutOrStdout(), 0, 0, 2, ' ', 0)
-	for _, line := range m.Sentences() {
-		fmt.Fprintln(w, line)
-	}
+	fmt.Fprint(w, m.Text(nil))
 	if !noCheck {
 		bound := "there are no others"
 		if !r.Whole {
