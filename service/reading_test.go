@@ -60,6 +60,13 @@ func TestALongDesignIsReadInTheBackground(t *testing.T) {
 	assert.Nil(t, kept.Reading, "what was read is read again after a start")
 	assert.Equal(t, v.Finds, kept.Finds)
 
+	open200, err := later.OpenFind(t.Context(), "long", kept.Finds[0].ID)
+	require.NoError(t, err)
+	assert.Len(t, open200.Copies, 200, "thousands of copies are drawn, and everybody waits")
+	for _, p := range open200.Props {
+		assert.Len(t, p.Says, 200)
+	}
+
 	_, err = later.DraftFind(t.Context(), service.FindDraft{Document: "long", Find: kept.Finds[0].ID, Name: "Shelf row"})
 	require.NoError(t, err)
 	drafted := surveyOf(t, later, "Long list")

@@ -17,7 +17,7 @@ import (
 
 // OpenFind is a find with its copies drawn, and what each says.
 type OpenFind struct {
-	Copies []FindCopy `json:"copies" doc:"In the order of the find's members"`
+	Copies []FindCopy `json:"copies" doc:"In the order of the find's members, the first 200"`
 	Props  []FindProp `json:"props"`
 }
 
@@ -42,6 +42,9 @@ type FindProp struct {
 	Boxes    []design.Rect `json:"boxes" doc:"By copy, where that is in the copy's picture; of no size where there is none"`
 }
 
+// mostOpened bounds the copies of a find that are drawn: who looks at more looks at the picture.
+const mostOpened = 200
+
 // OpenFind draws the copies of a find.
 func (s *Service) OpenFind(ctx context.Context, document, find string) (OpenFind, error) {
 	r, f, err := s.findOf(ctx, document, find)
@@ -49,14 +52,15 @@ func (s *Service) OpenFind(ctx context.Context, document, find string) (OpenFind
 		return OpenFind{}, err
 	}
 	out := OpenFind{Copies: []FindCopy{}, Props: []FindProp{}}
+	members := f.Members[:min(len(f.Members), mostOpened)]
 	layers := map[string]*design.Layer{}
 	for _, family := range r.doc.Families {
 		for _, v := range family.Variants {
 			v.Root.Walk(func(l *design.Layer, _, _ float64) { layers[l.ID] = l })
 		}
 	}
-	places := make([]map[string]design.Rect, len(f.Members)) // of layers in each copy
-	for i, m := range f.Members {
+	places := make([]map[string]design.Rect, len(members)) // of layers in each copy
+	for i, m := range members {
 		l := r.doc.Together(m.Layers...)
 		if m.Page == "" {
 			l = layers[m.ID]
@@ -85,7 +89,7 @@ func (s *Service) OpenFind(ctx context.Context, document, find string) (OpenFind
 				one.Explains = append(one.Explains, e.Property)
 			}
 		}
-		for i, m := range f.Members {
+		for i, m := range members {
 			says := said(p.Values[m.ID])
 			if kind := contract.Kind(p.Kind); kind == contract.SlotKind || kind == contract.IconKind || kind == contract.ImageKind {
 				says = cmp.Or(names[says], says) // a layer, else an asset

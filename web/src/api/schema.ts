@@ -2360,7 +2360,7 @@ export interface components {
             text: string;
         };
         OpenFind: {
-            /** @description In the order of the find's members */
+            /** @description In the order of the find's members, the first 200 */
             copies: components["schemas"]["FindCopy"][];
             props: components["schemas"]["FindProp"][];
         };

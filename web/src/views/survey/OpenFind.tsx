@@ -192,6 +192,9 @@ function Copies({
           </button>
         </p>
       )}
+      {view.copies.length < f.members.length && copies.length === view.copies.length && (
+        <p className="quiet">{count(f.members.length - view.copies.length, "copy is", "copies are")} not drawn here; all become uses.</p>
+      )}
       {leave.error && <Failure error={leave.error} />}
       {view.props.length === 0 ? (
         <p className="quiet">All copies are alike: a component without props.</p>

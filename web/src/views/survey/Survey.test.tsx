@@ -231,6 +231,19 @@ describe("the survey", () => {
     expect(screen.queryByText("Take the mark back")).toBeNull();
   });
 
+  it("draws the first of very many copies, and says how many there are", async () => {
+    const members = Array.from({ length: 250 }, (_, i) => member(`m${i}`, "p1"));
+    const copies = members.slice(0, 200).map(({ id }) => ({ id, picture: "<svg></svg>", width: 100, height: 40 }));
+    begin({ finds: [find({ members })] });
+    server.answer("GET /survey/find", () => ({ copies, props: [] }));
+    fireEvent.click(await screen.findByText("PlotCard"));
+    const shown = await screen.findByLabelText("Copies, side by side");
+    expect(shown.querySelectorAll("li")).toHaveLength(40);
+    fireEvent.click(screen.getByRole("button", { name: "160 more copies" }));
+    expect(shown.querySelectorAll("li")).toHaveLength(200);
+    expect(screen.getByText("50 copies are not drawn here; all become uses.")).toBeTruthy();
+  });
+
   it("takes copies as uses of a component there is", async () => {
     server.answer("POST /survey/uses", () => ({}));
     begin();
