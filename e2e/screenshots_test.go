@@ -39,9 +39,6 @@ func TestScreenshots(t *testing.T) {
 	ctx := t.Context()
 	names := map[string]string{"crop-tag": "CropTag", "tool-row": "ToolRow"}
 	for _, family := range []string{"crop-tag", "tool-row"} {
-		if family == "tool-row" {
-			shoot("survey", "/survey", "PlotCard")
-		}
 		_, err := a.service.Draft(ctx, "furrow", family)
 		require.NoError(t, err)
 		p.open("/bench/" + family)
@@ -55,6 +52,7 @@ func TestScreenshots(t *testing.T) {
 	require.NoError(t, a.service.PublishNext(ctx, "furrow"))
 	_, err = a.service.Fetch(ctx)
 	require.NoError(t, err)
+	shoot("survey", "/survey?page=open-day", "ProgrammeRow")
 	shoot("sources", "/sources", "Revision 2")
 	shoot("compare", "/sources/compare?document=furrow", "differences")
 	shoot("tokens", "/tokens?token=tag.growing.ink", "by reference to leaf.700")

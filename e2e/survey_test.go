@@ -98,7 +98,7 @@ func TestALongDesignIsReadWhileOneLooksAtIt(t *testing.T) {
 	p.until("nothing to be said of finds", `!document.body.innerText.includes("Nothing repeats")`)
 	p.axe("Survey, not read")
 	p.click("button", "Read again")
-	p.sees("the same thing 7000 times")
+	p.sees("the same thing 7,000 times")
 	p.until("the marks of what is to be seen", `document.querySelectorAll("[aria-label=Pages] [data-mark=ticks]").length > 8`)
 }
 

@@ -11,7 +11,7 @@ export function title(f: Schema["SurveyFind"]): string {
     case "list":
       return `${f.members.length} in a line, of one look`;
   }
-  return f.members.length === 1 ? "once, as it was marked" : `the same thing ${f.members.length} times`;
+  return f.members.length === 1 ? "once, as it was marked" : `the same thing ${f.members.length.toLocaleString("en")} times`;
 }
 
 interface Props extends Pick<ListProps, "survey" | "page" | "here" | "lit" | "onLit"> {
