@@ -74,6 +74,7 @@ that shows it. Exits with 1 when something is found.`,
 	f.StringSliceVar(&choices.Names, "states", nil, "of a timed cycle, in their order")
 	f.Float64SliceVar(&choices.Times, "times", nil, "of a timed cycle, ms that each state lasts")
 	f.StringSliceVar(&options.Order, "order", nil, "states that are expected to follow each other by time")
+	f.StringToStringVar(&options.Roles, "roles", nil, "ARIA roles of parts whose keys are asked for: handle=slider")
 	f.StringSliceVar(&options.Styled, "styled", nil, "states that rules of style ask for, so that they look like no other")
 	f.IntVar(&options.Most, "most", 0, "configurations that are explored at most; 20,000 when 0")
 	f.BoolVar(&asJSON, "json", false, "print the machine and what was found as JSON")

@@ -32,6 +32,7 @@ var Rules = map[string]string{
 	"guard-never":       "What it guards never happens.",
 	"guard-always":      "It guards nothing.",
 	"states-alike":      "Nobody can tell them apart, by eye or by ear.",
+	"keys-missing":      "Who uses the keyboard expects them of such a thing, and a screen reader tells of them.",
 	"focus-lost":        "Who uses the keyboard begins again at the top of the page (WCAG 2.2, 2.4.3).",
 	"order-other":       "It goes another way than is expected.",
 	"expression":        "What it asks for is not there, or is of another kind.",
@@ -53,6 +54,7 @@ func (c *Chart) Check(o Options) Report {
 	x.states(add)
 	x.transitions(add)
 	x.both(add)
+	x.keys(add)
 	x.focus(add)
 	x.alike(add)
 	x.order(add)

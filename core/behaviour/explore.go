@@ -17,6 +17,7 @@ type Options struct {
 	Widths []float64                   // px of the container, either side of each switch point
 	Drags  []float64                   // where to handles are dragged; 0, 0.5 and 1 when empty
 	Styled []string                    // states that rules of style ask for: they look like no other
+	Roles  map[string]string           // ARIA roles of parts, by their ids, whose keys are asked for
 	Order  []string                    // states that follow each other by time alone, as they are expected to
 	Most   int                         // configurations that are explored; 20,000 when 0
 }

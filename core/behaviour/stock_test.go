@@ -2,6 +2,7 @@ package behaviour_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -119,6 +120,50 @@ func TestStockMachinesFollowTheirPractice(t *testing.T) {
 				}
 			}
 		})
+	}
+}
+
+// Stock machines wait for all keys that their roles ask for; one that does not wait for one of them is told.
+func TestKeysOfRoles(t *testing.T) {
+	parts := map[string]map[string]string{
+		"tabs": {"tab1": "tab", "tab3": "tab"}, "menu button": {"item1": "menuitem", "item2": "menuitem"}, "dialog": {"dialog": "dialog"}, "slider": {"handle": "slider"}, "range": {"low": "slider", "high": "slider"},
+		"checkbox": {"box": "checkbox"}, "radio group": {"radio1": "radio"}, "tooltip": {"tip": "tooltip"},
+	}
+	roles := map[string]bool{}
+	for name, of := range parts {
+		o := behaviour.Options{Roles: of, Most: 300}
+		m := behaviour.StockNamed(name).Make(behaviour.Choices{})
+		missing := func() (out []string) {
+			chart, found := behaviour.Compile(m)
+			require.Empty(t, found)
+			for _, f := range chart.Check(o).Findings {
+				if f.Rule == "keys-missing" {
+					out = append(out, f.Message)
+				}
+			}
+			return out
+		}
+		assert.Empty(t, missing(), name)
+		for part, role := range of {
+			roles[role] = true
+			for _, keys := range behaviour.RoleKeys[role] {
+				m = behaviour.StockNamed(name).Make(behaviour.Choices{})
+				m.Root.Walk(func(s, _ *behaviour.State) {
+					for i := range s.On {
+						if e := &s.On[i].Event; e.Kind == behaviour.Key && slices.Contains(keys, e.Name) && (e.Part == part || e.Part == "") {
+							e.Name = "F1"
+						}
+					}
+				})
+				got := missing()
+				if assert.NotEmpty(t, got, "%s without %v", name, keys) {
+					assert.Contains(t, strings.Join(got, "; "), fmt.Sprintf("%s is a %s, and nothing waits for %s at it", part, role, strings.Join(keys, " or ")))
+				}
+			}
+		}
+	}
+	for role := range behaviour.RoleKeys {
+		assert.True(t, roles[role], "no stock machine has a %s", role)
 	}
 }
 
