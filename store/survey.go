@@ -137,11 +137,12 @@ type CopyOf struct {
 	Slug     string
 	Layer    string
 	Layers   []string
+	Said     map[string]any // by the prop's name
 }
 
 // Copies lists the copies of all components.
 func (s *Store) Copies(ctx context.Context) ([]CopyOf, error) {
-	return many[CopyOf](ctx, s.pool, `select coalesce(c.document, '') as document, c.slug, k.layer, array(select jsonb_array_elements_text(k.layers)) as layers
+	return many[CopyOf](ctx, s.pool, `select coalesce(c.document, '') as document, c.slug, k.layer, array(select jsonb_array_elements_text(k.layers)) as layers, k.said
 		from component_copies k join components c on c.id = k.component where c.project = $1 order by c.slug, k.layer`, s.Scope.Project)
 }
 
