@@ -151,6 +151,9 @@ func (p Prop) bound(c *contract.Contract, part *contract.Part, name string, kind
 		return q.Part == part.ID && q.Kind() != contract.FlagKind && (q.Kind() == contract.LinkKind) == link
 	})
 	if i < 0 {
+		if differs && contract.Kind(p.Kind) == contract.NumberKind {
+			return []string{fmt.Sprintf("%s stays as long as it is drawn: no prop says a length.", name)}
+		}
 		if differs {
 			return []string{fmt.Sprintf("%s stays as drawn: copies differ there in a way that no prop of %s says.", name, part.Name)}
 		}

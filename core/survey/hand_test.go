@@ -151,6 +151,25 @@ func TestKindsOfProps(t *testing.T) {
 		assert.Equal(t, "choice", propNamed(t, f, "tone").Kind)
 		assert.Equal(t, []string{"weight700", "weight400"}, propNamed(t, f, "emphasis").Options)
 	})
+	t.Run("a number for how long a bar is that stands with its label", func(t *testing.T) {
+		doc := one()
+		for i, h := range []float64{40, 100, 70, 85} {
+			id, x := fmt.Sprint(i), 20+float64(i)*40
+			doc.Pages[0].Layers = append(doc.Pages[0].Layers, box("bar-"+id, "Bar", x, 120-h, 24, h), text("year-"+id, "Year", fmt.Sprint(2020+i), x, 128, 11))
+		}
+		f := survey.Read(doc, survey.Options{}).Finds[0]
+		bar := propNamed(t, f, "bar")
+		assert.Equal(t, "number", bar.Kind)
+		assert.Equal(t, map[string]any{"bar-0": 40.0, "bar-1": 100.0, "bar-2": 70.0, "bar-3": 85.0}, bar.Values)
+		for i := range doc.Pages[0].Layers {
+			if b := &doc.Pages[0].Layers[i].Bounds; b.Width == 24 {
+				b.Y, b.Height = 20+float64(i), 100-float64(i) // nearly as long
+			}
+		}
+		for _, p := range survey.Read(doc, survey.Options{}).Finds[0].Props {
+			assert.NotEqual(t, "bar", p.Name)
+		}
+	})
 	t.Run("what has no place of its own is a slot", func(t *testing.T) {
 		f := read(card(0, 20, 20, path("icon-0", "Sign", 12, 70, 60, "M0 0h9v9z")), card(1, 320, 20, box("box-1", "Meter", 12, 70, 60, 60, text("box-1-t", "Value", "7", 8, 8, 20))))
 		var slots []survey.Prop

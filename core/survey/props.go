@@ -478,7 +478,14 @@ func (p *proposer) link(s *spot) {
 
 // share proposes a number where a box fills what holds it to another share in each copy: from one edge on, over the other measure.
 func (p *proposer) share(s *spot) {
-	if s.around == nil || s.kinds() != 1<<block || s.around.model.layer == nil || !paints(s.around.model.layer) {
+	if s.around == nil || s.kinds() != 1<<block {
+		return
+	}
+	if s.around.model.layer == nil {
+		p.bar(s)
+		return
+	}
+	if !paints(s.around.model.layer) {
 		return
 	}
 	for _, across := range []bool{true, false} {
@@ -507,6 +514,33 @@ func (p *proposer) share(s *spot) {
 			}
 			return math.Round(shares[i] * 100)
 		})
+		return
+	}
+}
+
+// leastBar is from how much shorter a bar may be than the longest on that this says something.
+const leastBar = 0.85
+
+// bar proposes how long a bar is, of the longest, that stands loose with what is written at it: all are as thick, and nothing around them says how long they may be.
+func (p *proposer) bar(s *spot) {
+	for _, across := range []bool{true, false} {
+		lengths := make([]float64, len(s.cells))
+		longest, shortest, thickest, thinnest := 0.0, math.Inf(1), 0.0, math.Inf(1)
+		for i, c := range s.cells {
+			if c == nil {
+				return
+			}
+			long, thick := c.box.Width, c.box.Height
+			if !across {
+				long, thick = thick, long
+			}
+			lengths[i] = long
+			longest, shortest, thickest, thinnest = max(longest, long), min(shortest, long), max(thickest, thick), min(thinnest, thick)
+		}
+		if thickest-thinnest > near || shortest > leastBar*longest {
+			continue
+		}
+		p.add(s, p.name(s), "Share", contract.NumberKind, func(i int) any { return math.Round(100 * lengths[i] / longest) })
 		return
 	}
 }
