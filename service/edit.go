@@ -137,7 +137,7 @@ func (s *Service) apply(ctx context.Context, w *component, c *contract.Contract,
 }
 
 // movedTries is how often a write is checked again whose tokens, or contracts, changed while it was made.
-const movedTries = 5
+const movedTries = 12
 
 // newSlug is the slug of a component once it is called as a contract says; empty for the same.
 func newSlug(w *component, c *contract.Contract) string {

@@ -55,12 +55,14 @@ func newQueue(pool *pgxpool.Pool) (*river.Client[pgx.Tx], error) {
 	return river.NewClient(riverpgxv5.New(pool), &river.Config{MaxAttempts: tries, Logger: slog.New(slog.DiscardHandler)})
 }
 
+// soon tries again after half a second, then after one.
 type soon struct{}
 
 func (soon) NextRetry(job *rivertype.JobRow) time.Time {
 	return time.Now().Add(time.Duration(len(job.Errors)) * again)
 }
 
+// reader reads what the queue hands it.
 type reader struct {
 	river.WorkerDefaults[ReadingJob]
 	db   *Database
@@ -74,8 +76,8 @@ func (r *reader) Work(ctx context.Context, job *river.Job[ReadingJob]) (err erro
 		if p := recover(); p != nil {
 			err = fmt.Errorf("reading %s: %v", args.Document, p)
 		}
-		if err != nil && ctx.Err() == nil && args.last {
-			err = errors.Join(err, r.db.In(Scope{args.Project, args.Actor}).failReading(ctx, args, err.Error()))
+		if err != nil && args.last && !errors.Is(ctx.Err(), context.Canceled) { // the program ends, or somebody stopped it: that is no failure
+			err = errors.Join(err, r.db.In(Scope{args.Project, args.Actor}).failReading(context.WithoutCancel(ctx), args, err.Error()))
 		}
 	}()
 	return r.read(ctx, args)
@@ -123,6 +125,12 @@ func (db *Database) Work(ctx context.Context, log *slog.Logger, read func(contex
 
 // quietly leaves the queue's own news out of a log, such as of jobs that were cancelled: errors stay.
 type quietly struct{ slog.Handler }
+
+func (q quietly) WithAttrs(attrs []slog.Attr) slog.Handler {
+	return quietly{q.Handler.WithAttrs(attrs)}
+}
+
+func (q quietly) WithGroup(name string) slog.Handler { return quietly{q.Handler.WithGroup(name)} }
 
 func (q quietly) Enabled(ctx context.Context, l slog.Level) bool {
 	return l >= slog.LevelError && q.Handler.Enabled(ctx, l)
