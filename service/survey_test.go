@@ -286,6 +286,7 @@ func TestACopyIsAddedAndLeft(t *testing.T) {
 	members := func() []service.SurveyMember { return surveyOf(t, s, "shed").Finds[0].Members }
 
 	require.ErrorContains(t, s.AddCopy(t.Context(), id, f.ID, []string{"a"}), "one of its copies")
+	require.ErrorContains(t, s.AddCopy(t.Context(), id, f.ID, f.Members[1].Layers), "one of its copies")
 	require.ErrorContains(t, s.AddCopy(t.Context(), id, f.ID, []string{"a-name", "e"}), "lie in one container")
 	require.ErrorContains(t, s.AddCopy(t.Context(), id, f.ID, []string{"d"}), "no thing of its own")
 	require.ErrorContains(t, s.AddCopy(t.Context(), id, "repeat:gone", []string{"d"}), "There is no find")

@@ -222,22 +222,18 @@ func (s *Service) AddCopy(ctx context.Context, document, find string, layers []s
 	if err != nil {
 		return err
 	}
-	layers = slices.Sorted(slices.Values(layers)) // as marks are kept
 	switch {
 	case f.Kind == survey.List:
 		return invalid(nil, "%s are leaves of one row: draft one of them, or mark what holds them.", f.Name)
 	case !siblings(r.doc, layers):
 		return invalid(nil, "Only layers that lie in one container can be one copy: mark what holds them, or others.")
-	case slices.ContainsFunc(f.Members, func(m survey.Member) bool { return m.Layers[0] == layers[0] }):
-		return invalid(nil, "That is one of its copies.")
+	case slices.ContainsFunc(f.Members, func(m survey.Member) bool {
+		return slices.ContainsFunc(m.Layers, func(id string) bool { return slices.Contains(layers, id) })
+	}):
+		return invalid(nil, "They belong to one of its copies.")
 	}
-	if len(layers) > 1 {
-		if err := s.store.Mark(ctx, document, layers, true); err != nil {
-			return err
-		}
-	}
-	joined := store.Joined{Layer: layers[0], To: f.Members[0].Layers[0]}
-	if err := s.store.Join(ctx, document, joined); err != nil {
+	joined, err := s.store.Join(ctx, document, layers, f.Members[0].Layers[0])
+	if err != nil {
 		return err
 	}
 	now, err := s.read(ctx, document)
@@ -251,21 +247,13 @@ func (s *Service) AddCopy(ctx context.Context, document, find string, layers []s
 	}) {
 		return nil
 	}
-	return errors.Join(s.store.Join(ctx, document, store.Joined{Layer: joined.Layer}), s.unmark(ctx, document, layers),
-		invalid(nil, "That is no thing of its own that holds others: mark what holds it, or more of what belongs to it."))
+	return errors.Join(s.LeaveCopy(ctx, document, layers), invalid(nil, "That is no thing of its own that holds others: mark what holds it, or more of what belongs to it."))
 }
 
-func (s *Service) unmark(ctx context.Context, document string, layers []string) error {
-	if len(layers) < 2 {
-		return nil
-	}
-	return s.store.Mark(ctx, document, layers, false)
-}
-
-// LeaveCopy takes back that a layer is a copy of something; with what was said of the layers it is made of.
+// LeaveCopy takes back that layers are a copy of something, and, of several, that they are one thing.
 func (s *Service) LeaveCopy(ctx context.Context, document string, layers []string) error {
-	layers = slices.Sorted(slices.Values(layers))
-	return errors.Join(s.store.Join(ctx, document, store.Joined{Layer: layers[0]}), s.unmark(ctx, document, layers))
+	_, err := s.store.Join(ctx, document, layers, "")
+	return err
 }
 
 // siblings tells whether layers of a page lie in one container.

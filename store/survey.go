@@ -92,15 +92,17 @@ func (s *Store) Marked(ctx context.Context, document string) ([][]string, error)
 
 // Mark keeps layers as one thing, or takes that back. They are kept in the order of their ids.
 func (s *Store) Mark(ctx context.Context, document string, ids []string, one bool) error {
+	return s.inTx(ctx, "survey", func(tx pgx.Tx) error { return s.mark(ctx, tx, document, ids, one) })
+}
+
+func (s *Store) mark(ctx context.Context, tx pgx.Tx, document string, ids []string, one bool) error {
 	ids = slices.Sorted(slices.Values(ids))
-	return s.inTx(ctx, "survey", func(tx pgx.Tx) error {
-		if !one {
-			_, err := tx.Exec(ctx, "delete from survey_marked where project = $1 and document = $2 and layers = $3", s.Scope.Project, document, ids)
-			return err
-		}
-		_, err := tx.Exec(ctx, "insert into survey_marked (project, document, layers, actor) values ($1, $2, $3, $4) on conflict do nothing", s.Scope.Project, document, ids, s.Actor)
+	if !one {
+		_, err := tx.Exec(ctx, "delete from survey_marked where project = $1 and document = $2 and layers = $3", s.Scope.Project, document, ids)
 		return err
-	})
+	}
+	_, err := tx.Exec(ctx, "insert into survey_marked (project, document, layers, actor) values ($1, $2, $3, $4) on conflict do nothing", s.Scope.Project, document, ids, s.Actor)
+	return err
 }
 
 // Joined is a layer that people said is the same thing as another.
@@ -111,10 +113,16 @@ func (s *Store) Joined(ctx context.Context, document string) ([]Joined, error) {
 	return many[Joined](ctx, s.pool, "select layer, joined from survey_joined where project = $1 and document = $2 order by created, layer", s.Scope.Project, document)
 }
 
-// Join keeps a layer as the same thing as another; without another that is taken back.
-func (s *Store) Join(ctx context.Context, document string, j Joined) error {
-	return s.inTx(ctx, "survey", func(tx pgx.Tx) error {
-		if j.To == "" {
+// Join keeps layers as one thing that is the same as another, and gives the one that stands for them; without another that is taken back.
+func (s *Store) Join(ctx context.Context, document string, layers []string, to string) (Joined, error) {
+	j := Joined{Layer: slices.Min(layers), To: to}
+	return j, s.inTx(ctx, "survey", func(tx pgx.Tx) error {
+		if len(layers) > 1 {
+			if err := s.mark(ctx, tx, document, layers, to != ""); err != nil {
+				return err
+			}
+		}
+		if to == "" {
 			_, err := tx.Exec(ctx, "delete from survey_joined where project = $1 and document = $2 and layer = $3", s.Scope.Project, document, j.Layer)
 			return err
 		}

@@ -2,7 +2,9 @@ package main
 
 import (
 	"fmt"
+	"maps"
 	"os"
+	"slices"
 	"strings"
 	"text/tabwriter"
 
@@ -20,11 +22,12 @@ func machineCommand() *cobra.Command {
 		Use:   "machine [FILE]",
 		Short: "Read a state machine: what it does in words, and what is wrong with it",
 		Long: `Reads a machine from SCXML 1.0, or as it is written in words, or takes one of the stock
-machines (--stock); says it in words, and goes through all that can happen to it: states that are never reached or
-never left, events and times that do nothing, two transitions at once, steps without
-end, conditions that never or always hold, states that nobody can tell apart, a focus
-that is lost, another order than is expected. Each with the shortest sequence of events
-that shows it. Exits with 1 when something is found.`,
+machines (--stock); says it in words, and goes through all that can happen to it: states
+that are never reached or never left, events and times that do nothing, two transitions
+at once, steps without end, conditions that never or always hold, states that nobody can
+tell apart, keys of a role that nothing waits for, a focus that is lost, another order
+than is expected. Each with the shortest sequence of events that shows it. Exits with 1
+when something is found.`,
 		Example: "  cobrik machine lamp.scxml --order still,running,draining,still\n  cobrik machine --stock tabs --items 4 --scxml",
 		Args:    cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -39,6 +42,9 @@ that shows it. Exits with 1 when something is found.`,
 			chart, found := behaviour.Compile(m)
 			if len(found) > 0 {
 				return found[0]
+			}
+			if err := known(chart, options); err != nil {
+				return err
 			}
 			report := behaviour.Report{Findings: []behaviour.Finding{}}
 			if !noCheck {
@@ -81,6 +87,23 @@ that shows it. Exits with 1 when something is found.`,
 	f.BoolVar(&asSCXML, "scxml", false, "print the machine as SCXML")
 	f.BoolVar(&noCheck, "no-check", false, "do not look for what is wrong")
 	return c
+}
+
+// known tells whether states and roles that are asked about are there: a slip would pass for a machine without faults.
+func known(chart *behaviour.Chart, o behaviour.Options) error {
+	states := map[string]bool{}
+	chart.Machine.Root.Walk(func(s, _ *behaviour.State) { states[s.ID] = true })
+	for _, id := range append(slices.Clone(o.Order), o.Styled...) {
+		if !states[id] {
+			return fmt.Errorf("there is no state %q", id)
+		}
+	}
+	for part, role := range o.Roles {
+		if behaviour.RoleKeys[role] == nil {
+			return fmt.Errorf("%s is called a %q; roles whose keys are known: %s", part, role, strings.Join(slices.Sorted(maps.Keys(behaviour.RoleKeys)), ", "))
+		}
+	}
+	return nil
 }
 
 func machineOf(args []string, stock string, choices behaviour.Choices) (*behaviour.Machine, error) {

@@ -209,6 +209,9 @@ func (m *Machine) Problems() (out []Problem) {
 		default:
 			add("", "begin with a number, a text or a flag", "the value %s is a %T", v.Name, v.Initial)
 		}
+		if text, ok := v.Initial.(string); ok && (strings.ContainsAny(text, "\\\r\n") || strings.Contains(text, "'") && strings.Contains(text, `"`)) {
+			add("", "write it without line breaks and backslashes, and with one kind of quotes", "the value %s is a text that cannot be written", v.Name)
+		}
 		if n, ok := v.Initial.(float64); ok && (math.IsNaN(n) || math.IsInf(n, 0)) {
 			add("", "begin with a number", "the value %s is no number", v.Name)
 		}
@@ -217,6 +220,9 @@ func (m *Machine) Problems() (out []Problem) {
 		}
 		values[v.Name] = true
 	}
+	if strings.ContainsAny(m.Name, "\r\n#") || strings.Contains(m.Name, ", ") || m.Name != strings.TrimSpace(m.Name) {
+		add("", "give it a name of one line, without # and commas", "it is called %q", m.Name)
+	}
 	if len(m.Values) > MostValues {
 		add("", fmt.Sprintf("have at most %d", MostValues), "it keeps %d values", len(m.Values))
 	}
@@ -224,6 +230,9 @@ func (m *Machine) Problems() (out []Problem) {
 	parents := map[*State]*State{}
 	count := 0
 	m.Root.Walk(func(s, parent *State) {
+		if s.ID != "" && !isWord(s.ID) {
+			add(s.ID, "name it in one word of letters, digits, - . and _", "a state is called %q", s.ID)
+		}
 		if s.ID == "" || states[s.ID] != nil {
 			add(s.ID, "give each state its own id", "a state is called %q, as another is, or nothing", s.ID)
 		}
@@ -252,6 +261,11 @@ func (m *Machine) Problems() (out []Problem) {
 			for _, one := range []string{a.Assign, a.Raise, a.Tell, a.Focus} {
 				if one != "" {
 					said++
+				}
+			}
+			for _, name := range []string{a.Raise, a.Tell, a.Focus} {
+				if name != "" && !isWord(name) {
+					add(s.ID, "name it in one word", "an action is about %q", name)
 				}
 			}
 			if said != 1 {
@@ -313,7 +327,7 @@ func (m *Machine) Problems() (out []Problem) {
 				add(s.ID, "have two transitions", "a transition waits for a time and for %s", t.Event)
 			case t.Event.Kind != "" && !slices.Contains(EventKinds, t.Event.Kind):
 				add(s.ID, "name one that there is", "there is no event %q", t.Event.Kind)
-			case t.Event.Kind != Own && strings.ContainsAny(t.Event.Name+t.Event.Part, ". *\t\n"), t.Event.Kind == Own && (t.Event.Name == "" || strings.ContainsAny(t.Event.Name, " \t\n")):
+			case t.Event.Kind != Own && t.Event.Name+t.Event.Part != "" && (!isWord(t.Event.Name+t.Event.Part) || strings.ContainsAny(t.Event.Name+t.Event.Part, ".*")), t.Event.Kind == Own && !isWord(t.Event.Name):
 				add(s.ID, "write names without spaces and dots: Space, Period", "the event %q cannot be written", t.Event)
 			case slices.Contains(named, t.Event.Kind) && t.Event.Name == "" && t.Event.Part != "":
 				add(s.ID, "name it", "%s at %s has no name", t.Event.Kind, t.Event.Part)
@@ -326,6 +340,9 @@ func (m *Machine) Problems() (out []Problem) {
 		actions(s, s.Entry)
 		actions(s, s.Exit)
 		for _, set := range s.Sets {
+			if !isWord(set.Part) || !isWord(set.Name) {
+				add(s.ID, "name part and attribute in one word each", "%q of %q is set", set.Name, set.Part)
+			}
 			expression(s.ID, fmt.Sprintf("%s of %s", set.Name, set.Part), set.Value)
 		}
 	})
@@ -346,6 +363,9 @@ func (s *State) size(depth int) (n, deep int) {
 	}
 	return n, deep
 }
+
+// isWord tells whether something can stand in a machine's text, and in SCXML, as one word.
+func isWord(s string) bool { return s != "" && !strings.ContainsAny(s, " \t\r\n,:#()'\"") }
 
 func isName(s string) bool {
 	if s == "" || len(s) > 80 {

@@ -59,7 +59,10 @@ func initialOf(s *State) string {
 func literal(v any) string {
 	switch v := v.(type) {
 	case string:
-		return "'" + strings.NewReplacer("'", "’", "\\", "", "\n", " ").Replace(v) + "'"
+		if strings.Contains(v, "'") {
+			return `"` + v + `"` // never both: Problems says so
+		}
+		return "'" + v + "'"
 	case float64:
 		return strconv.FormatFloat(v, 'f', -1, 64)
 	}

@@ -102,6 +102,15 @@ func TestBadDocumentsSayWhatIsWrong(t *testing.T) {
 	}
 }
 
+// wordsAgain reads a machine in words, and writes it again.
+func wordsAgain(words string) (string, []behaviour.LineProblem) {
+	m, found := behaviour.ParseText(words, nil)
+	if m == nil {
+		return "", found
+	}
+	return m.Text(nil), nil
+}
+
 func FuzzReadSCXML(f *testing.F) {
 	f.Add([]byte(`<scxml xmlns="http://www.w3.org/2005/07/scxml"><state id="a"><onentry><send event="t" delay="1s"/></onentry><transition event="t" cond="1 &lt; 2" target="a"/></state></scxml>`))
 	f.Add(machine(3).SCXML())
@@ -122,6 +131,11 @@ func FuzzReadSCXML(f *testing.F) {
 		c.Step(cfg, contract.Env{}, behaviour.ParseEvent("a"), nil)
 		if _, found := behaviour.ReadSCXML(m.SCXML()); len(found) > 0 {
 			t.Fatalf("what was written is not read: %v\n%s", found, m.SCXML())
+		}
+		words := m.Text(nil)
+		again, lines := wordsAgain(words)
+		if len(lines) > 0 || again != words {
+			t.Fatalf("in words it is not read as it was written: %v\n%s\n%s", lines, words, again)
 		}
 	})
 }

@@ -47,9 +47,10 @@ type textWriter struct {
 	c *contract.Contract
 }
 
+// line writes a line; an expression that was broken into several is one again.
 func (w *textWriter) line(depth int, format string, args ...any) {
 	w.WriteString(strings.Repeat("  ", depth))
-	fmt.Fprintf(w, format, args...)
+	w.WriteString(strings.TrimSpace(strings.NewReplacer("\n", " ", "\r", " ", "\t", " ").Replace(fmt.Sprintf(format, args...))))
 	w.WriteByte('\n')
 }
 
@@ -244,13 +245,13 @@ func (p *textParser) line(line string) {
 	}
 	depth := spaces / 2
 	if p.m == nil {
-		name, isMachine := strings.CutPrefix(text, "machine ")
+		name, isMachine := strings.CutPrefix(text+" ", "machine ") // it may have no name
 		if !isMachine || depth > 0 {
 			p.fail("begin with machine and its name", "the first line is %q", text)
 			return
 		}
 		root := &State{ID: "root"}
-		name, first, _ := split(name, ", at first ")
+		name, first, _ := split(strings.TrimSpace(name), ", at first ")
 		if root.Initial = namesOf(first); strings.HasSuffix(name, ", all at once") {
 			name, root.Kind = strings.TrimSuffix(name, ", all at once"), Parallel
 		}
@@ -298,7 +299,7 @@ func (p *textParser) said(s *State, text string) {
 		case first != "":
 			p.fail("leave it out", "a %s state begins with all, or nothing, of it", word)
 		}
-		if c.ID == "" || strings.ContainsAny(c.ID, " ,:") {
+		if !isWord(c.ID) {
 			p.fail("name it in one word", "a state is called %q", c.ID)
 		}
 		p.at[c.ID] = p.n
@@ -407,5 +408,3 @@ func (p *textParser) actions(text string, t *Transition) (out []Action) {
 	}
 	return out
 }
-
-func isWord(s string) bool { return s != "" && !strings.ContainsAny(s, " ,:") }

@@ -73,6 +73,7 @@ func TestTextsOfMachinesAreReadAsTheyWereWritten(t *testing.T) {
 	for seed := range uint64(200) {
 		same(machine(seed))
 	}
+	same(&behaviour.Machine{Name: "m", Values: []behaviour.Value{{Name: "a", Initial: "Ines' plot"}, {Name: "b", Initial: `"so"`}}, Root: &behaviour.State{ID: "root"}})
 	for _, s := range behaviour.Stocks {
 		same(s.Make(behaviour.Choices{}))
 		same(s.Make(behaviour.Choices{Items: 4, Several: true, Open: 2, Vertical: true, Mixed: true, Outside: true}))

@@ -99,13 +99,18 @@ func TestPropsAreMerged(t *testing.T) {
 		drawn, _ := doc.Layer(m.ID)
 		assert.Equal(t, drawn.Fill, got["root"]["background-color"], "%s drafted from %s", m.ID, model.ID)
 	}
-	for _, never := range []map[string]string{{"emphasis": "tone", "tone": "emphasis"}, {"emphasis": "emphasis"}} {
-		assert.Len(t, f.Asked(survey.Wish{Merged: never}), len(f.Props), "%v", never)
-	}
-	unlike := f.Asked(survey.Wish{Merged: map[string]string{"emphasis": "title"}})
-	require.Len(t, unlike, len(f.Props)-1)
-	for _, p := range unlike {
-		assert.Empty(t, p.Also, "a choice and a text cannot be one")
+	for what, w := range map[string]survey.Wish{
+		"two into each other":    {Merged: map[string]string{"emphasis": "tone", "tone": "emphasis"}},
+		"one into itself":        {Merged: map[string]string{"emphasis": "emphasis"}},
+		"a choice into a text":   {Merged: map[string]string{"emphasis": "title"}},
+		"into what is not there": {Merged: map[string]string{"emphasis": "gone"}},
+		"into what was dropped":  {Merged: map[string]string{"emphasis": "tone"}, Dropped: []string{"tone"}},
+	} {
+		got := f.Asked(w)
+		assert.Len(t, got, len(f.Props)-len(w.Dropped), "%s: a prop is lost", what)
+		for _, p := range got {
+			assert.Empty(t, p.Also, what)
+		}
 	}
 }
 

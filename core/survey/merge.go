@@ -10,29 +10,30 @@ import (
 
 // Props that people say are one become one here.
 
-// Asked gives the props that are wanted by the names they are proposed by, those that were merged as one.
+// Asked gives the props that are wanted by the names they are proposed by, those that were merged as one. One that cannot be merged, since the other was
+// dropped, is another's itself, or is of another kind, stays on its own.
 func (f *Find) Asked(w Wish) (out []Prop) {
+	into := func(p Prop) string {
+		to := w.Merged[p.Name]
+		i := slices.IndexFunc(f.Props, func(q Prop) bool { return q.Name == to })
+		if i < 0 || to == p.Name || w.Merged[to] != "" || slices.Contains(w.Dropped, to) || !f.Props[i].CanMerge(p) {
+			return ""
+		}
+		return to
+	}
 	at := map[string]int{}
 	for _, p := range f.Props {
-		if !slices.Contains(w.Dropped, p.Name) && w.into(p.Name) == "" {
+		if !slices.Contains(w.Dropped, p.Name) && into(p) == "" {
 			at[p.Name] = len(out)
 			out = append(out, p)
 		}
 	}
 	for _, p := range f.Props {
-		if i, there := at[w.into(p.Name)]; there && !slices.Contains(w.Dropped, p.Name) && out[i].CanMerge(p) {
+		if i, there := at[into(p)]; there && !slices.Contains(w.Dropped, p.Name) {
 			out[i] = out[i].with(p, f.Members)
 		}
 	}
 	return out
-}
-
-// into gives the prop that one is merged into; empty for none.
-func (w Wish) into(name string) string {
-	if to := w.Merged[name]; to != name && w.Merged[to] == "" {
-		return to
-	}
-	return ""
 }
 
 // CanMerge tells whether another prop can be one with it: two choices, or two that say the same in every copy.

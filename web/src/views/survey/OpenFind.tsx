@@ -141,6 +141,11 @@ function Copies({
   const toggle = (list: string[], one: string) => (list.includes(one) ? list.filter((o) => o !== one) : [...list, one]);
   // Rows are drawn below each other, so that what they say can be read.
   const rows = view.copies.every((c) => c.width > 4 * c.height && c.width > 240);
+  /** What is dropped is no prop that others are one with. */
+  const drop = (name: string) => {
+    setDropped(toggle(dropped, name));
+    setMerged(Object.fromEntries(Object.entries(merged).filter(([of, to]) => of !== name && to !== name)));
+  };
   const largest = Math.max(1, ...view.copies.map((c) => Math.max(c.width, c.height * 1.4)));
   const scale = Math.min(1, (rows ? 300 : 132) / largest);
   const shown = view.props.filter((p) => !dropped.includes(p.name));
@@ -269,7 +274,7 @@ function Copies({
                         ))}
                       </select>
                     )}
-                    <button type="button" className={shared.plain} onClick={() => setDropped(toggle(dropped, p.name))}>
+                    <button type="button" className={shared.plain} onClick={() => drop(p.name)}>
                       {dropped.includes(p.name) ? "keep" : "drop"}
                     </button>
                   </td>

@@ -218,6 +218,10 @@ describe("the survey", () => {
     fireEvent.change(await screen.findByLabelText("size is one with"), { target: { value: "tone" } });
     expect(screen.queryByLabelText("tone is one with")).toBeNull();
     expect((screen.getByLabelText("Name of size") as HTMLInputElement).disabled).toBe(true);
+    fireEvent.click(screen.getAllByRole("button", { name: "drop" })[1]!);
+    expect((screen.getByLabelText("Name of size") as HTMLInputElement).disabled).toBe(false);
+    fireEvent.click(screen.getByRole("button", { name: "keep" }));
+    fireEvent.change(screen.getByLabelText("size is one with"), { target: { value: "tone" } });
     fireEvent.click(screen.getByRole("button", { name: "Draft PlotCard" }));
     await waitFor(() => expect(server.asked("POST /survey/find")).toMatchObject([{ merged: { size: "tone" }, dropped: [] }]));
   });
