@@ -136,7 +136,7 @@ func (s *Service) Board(ctx context.Context, slug string, pinned contract.Look) 
 	if _, err := w.library.theme(pinned.Theme); err != nil {
 		return Board{}, err
 	}
-	if err := pinned.Check(); err != nil {
+	if err := pinned.Check(w.contract); err != nil {
 		return Board{}, invalid(nil, "%s", sentence(err.Error()))
 	}
 	text, err := json.Marshal(pinned)

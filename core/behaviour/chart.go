@@ -53,6 +53,7 @@ func Compile(m *Machine) (*Chart, []Problem) {
 			n.edges = append(n.edges, &edge{t, n, i, c.all(t.To)})
 		}
 	}
+	c.read()
 	return c, nil
 }
 
@@ -63,12 +64,37 @@ func (c *Chart) all(ids []string) (out []*node) {
 	return out
 }
 
+// Expr gives an expression of the machine.
+func (c *Chart) Expr(text string) *Expr { return c.expr(text) }
+
 // expr gives an expression that is known to be one.
 func (c *Chart) expr(text string) *Expr {
-	if c.exprs[text] == nil {
-		c.exprs[text], _ = ParseExpr(text) // Problems has read it
+	if e := c.exprs[text]; e != nil {
+		return e
 	}
-	return c.exprs[text]
+	e, _ := ParseExpr(text) // Problems has read it
+	return e
+}
+
+// read reads all expressions at once: charts are shared by those who run them.
+func (c *Chart) read() {
+	keep := func(text string) {
+		if text != "" {
+			c.exprs[text], _ = ParseExpr(text)
+		}
+	}
+	for _, n := range c.nodes {
+		for _, t := range append([]Transition{{Do: n.Entry}, {Do: n.Exit}}, n.On...) {
+			keep(t.If)
+			for _, a := range t.Do {
+				keep(a.To)
+				keep(a.With)
+			}
+		}
+		for _, s := range n.Sets {
+			keep(s.Value)
+		}
+	}
 }
 
 func (n *node) in(other *node) bool {

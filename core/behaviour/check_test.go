@@ -177,9 +177,9 @@ func TestWhatStatesSay(t *testing.T) {
 	c := scxml(t, `xmlns:c="urn:cobrik:behaviour"`, `<datamodel><data id="at" expr="2"/></datamodel><state id="a"><onentry><c:set part="panel" name="hidden" value="true"/><c:set part="list" name="aria-activedescendant" value="'item' + 's'"/></onentry>`+
 		`<transition event="e" target="c"/><state id="b"/><state id="c"><onentry><c:set part="panel" name="hidden" value="false"/><c:set part="track" name="aria-valuenow" value="at * 10"/></onentry></state></state>`)
 	cfg, _ := c.Start(contract.Env{})
-	assert.Equal(t, []behaviour.Said{{"panel", "hidden", true, "a"}, {"list", "aria-activedescendant", "items", "a"}}, c.Says(cfg, contract.Env{}))
+	assert.Equal(t, []behaviour.Said{{Part: "panel", Name: "hidden", Value: true, State: "a"}, {Part: "list", Name: "aria-activedescendant", Value: "items", State: "a"}}, c.Says(cfg, contract.Env{}))
 	cfg, _ = c.Step(cfg, contract.Env{}, behaviour.ParseEvent("e"), nil)
-	assert.Equal(t, []behaviour.Said{{"panel", "hidden", false, "c"}, {"list", "aria-activedescendant", "items", "a"}, {"track", "aria-valuenow", 20.0, "c"}}, c.Says(cfg, contract.Env{}))
+	assert.Equal(t, []behaviour.Said{{Part: "panel", Name: "hidden", Value: false, State: "c"}, {Part: "list", Name: "aria-activedescendant", Value: "items", State: "a"}, {Part: "track", Name: "aria-valuenow", Value: 20.0, State: "c"}}, c.Says(cfg, contract.Env{}))
 }
 
 // A drag brings where to: what is assigned of it, and the limits it is held to.

@@ -22,7 +22,8 @@ type Machine struct {
 // Value is something that a machine keeps: a number, a text or a flag.
 type Value struct {
 	Name    string `json:"name"`
-	Initial any    `json:"initial"` // float64, string or bool
+	Initial any    `json:"initial"`        // float64, string or bool
+	Prop    string `json:"prop,omitempty"` // id of the prop whose value it begins with, where one is given
 }
 
 // State is one state, with those inside of it.
@@ -214,6 +215,9 @@ func (m *Machine) Problems() (out []Problem) {
 		}
 		if n, ok := v.Initial.(float64); ok && (math.IsNaN(n) || math.IsInf(n, 0)) {
 			add("", "begin with a number", "the value %s is no number", v.Name)
+		}
+		if v.Prop != "" && !isWord(v.Prop) {
+			add("", "name it by its id", "the value %s begins with the prop %q", v.Name, v.Prop)
 		}
 		if !isName(v.Name) || values[v.Name] {
 			add("", "give it a name of its own, of letters and digits", "the value %d is called %q", i+1, v.Name)

@@ -227,11 +227,7 @@ func (r *run) enter(entered map[*node]bool) {
 // entry does what is done on entry, and lets the state's time begin. Final states tell that what is around them is done.
 func (r *run) entry(n *node) {
 	r.do(n.Entry)
-	for _, t := range n.edges {
-		if t.timed() {
-			r.cfg.Timers = append(r.cfg.Timers, Timer{n.ID, t.index, r.cfg.Now + t.After})
-		}
-	}
+	r.begins(n)
 	if n.Kind != Final {
 		return
 	}
@@ -242,6 +238,15 @@ func (r *run) entry(n *node) {
 	r.raise("done.state." + n.parent.ID)
 	if around := n.parent.parent; around != nil && around.Kind == Parallel && !slices.ContainsFunc(around.children, func(c *node) bool { return !r.finished(c) }) {
 		r.raise("done.state." + around.ID)
+	}
+}
+
+// begins lets the state's times begin.
+func (r *run) begins(n *node) {
+	for _, t := range n.edges {
+		if t.timed() {
+			r.cfg.Timers = append(r.cfg.Timers, Timer{n.ID, t.index, r.cfg.Now + t.After})
+		}
 	}
 }
 

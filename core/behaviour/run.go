@@ -80,10 +80,61 @@ func (c *Chart) Start(env contract.Env) (Config, []Effect) {
 	return r.end()
 }
 
-func (r *run) start() {
+// values lets the machine keep what it begins with: a prop's value where one of the kind is given.
+func (r *run) values() {
 	for _, v := range r.Machine.Values {
 		r.cfg.Values[v.Name] = v.Initial
+		if given, ok := valueOf(r.env.Props[v.Prop]); ok && fmt.Sprintf("%T", given) == fmt.Sprintf("%T", v.Initial) {
+			r.cfg.Values[v.Name] = given
+		}
 	}
+}
+
+// Stand gives a machine in states of it that nobody led it to: where it begins, but there. Of states that exclude each other the first counts; nothing is done on entry
+// but what values begin with, and times begin.
+func (c *Chart) Stand(env contract.Env, states []string) Config {
+	r := c.begin(Config{Values: map[string]any{}, History: map[string][]string{}}, env)
+	r.values()
+	entered := map[*node]bool{}
+	for _, id := range states {
+		n := c.byID[id]
+		if n == nil || n == c.root || n.Kind == History || n.Kind == DeepHistory || r.excluded(n, entered) {
+			continue
+		}
+		r.withDescendants(n, entered)
+		r.withAncestors(n, r.root, entered)
+	}
+	r.active[r.root] = true
+	if r.root.Kind == Parallel {
+		r.withChildren(r.root, entered)
+	}
+	for _, n := range r.nodes {
+		if entered[n] {
+			r.active[n] = true
+			r.begins(n)
+		}
+	}
+	cfg, _ := r.end()
+	return cfg
+}
+
+// excluded tells whether a state cannot be active beside those that are entered.
+func (r *run) excluded(n *node, entered map[*node]bool) bool {
+	for at := n; at.parent != nil; at = at.parent {
+		if at.parent.Kind == Parallel {
+			continue
+		}
+		for _, other := range at.parent.children {
+			if other != at && entered[other] {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+func (r *run) start() {
+	r.values()
 	r.active[r.root] = true
 	entered := map[*node]bool{}
 	if r.root.Kind == Parallel {

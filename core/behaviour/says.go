@@ -3,12 +3,7 @@ package behaviour
 import "cobrik/core/contract"
 
 // Said is what a machine says of a part just now.
-type Said struct {
-	Part  string `json:"part"`
-	Name  string `json:"name"`
-	Value any    `json:"value"`
-	State string `json:"state"` // that says so
-}
+type Said = contract.Said
 
 // Says lists what the states of a running machine say of parts; the innermost, then the last, has the last word.
 func (c *Chart) Says(cfg Config, env contract.Env) (out []Said) {
@@ -23,7 +18,7 @@ func (c *Chart) Says(cfg Config, env contract.Env) (out []Said) {
 				continue
 			}
 			key := [2]string{s.Part, s.Name}
-			one := Said{s.Part, s.Name, v, id}
+			one := Said{Part: s.Part, Name: s.Name, Value: v, State: id}
 			i, known := at[key]
 			switch {
 			case !known:

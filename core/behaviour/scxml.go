@@ -34,7 +34,11 @@ func (m *Machine) SCXML() []byte {
 	if len(m.Values) > 0 {
 		w.line(1, "<datamodel>")
 		for _, v := range m.Values {
-			w.line(2, "<data id=%s expr=%s/>", quote(v.Name), quote(literal(v.Initial)))
+			prop := ""
+			if v.Prop != "" {
+				prop = " c:prop=" + quote(v.Prop)
+			}
+			w.line(2, "<data id=%s expr=%s%s/>", quote(v.Name), quote(literal(v.Initial)), prop)
 		}
 		w.line(1, "</datamodel>")
 	}
@@ -341,7 +345,7 @@ func (r *scxmlReader) data(e *element) {
 			r.add(d, "begin with a number, a 'text', true or false", "%s begins with %q", d.attrs["id"], d.attrs["expr"])
 			continue
 		}
-		r.m.Values = append(r.m.Values, Value{d.attrs["id"], v})
+		r.m.Values = append(r.m.Values, Value{d.attrs["id"], v, d.attrs["c:prop"]})
 	}
 }
 

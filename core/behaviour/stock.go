@@ -283,7 +283,9 @@ func moved(value, to, low, high string) Action {
 	return assign(value, fmt.Sprintf("min(max(min + round((%s - min) / step) * step, %s), %s)", to, low, high))
 }
 
-func limits() []Value { return []Value{{"min", 0.0}, {"max", 100.0}, {"step", 1.0}} }
+func limits() []Value {
+	return []Value{{Name: "min", Initial: 0.0}, {Name: "max", Initial: 100.0}, {Name: "step", Initial: 1.0}}
+}
 
 // thumb gives the transitions of a handle whose value stays between two others (Slider, Keyboard Interaction).
 func thumb(part, value, low, high string) (out []Transition) {
@@ -310,7 +312,7 @@ func slider(c Choices) *Machine {
 		orientation = "'vertical'"
 	}
 	m := made("slider", state("ready", []Set{says("handle", "aria-valuenow", "value"), says("handle", "aria-valuemin", "min"), says("handle", "aria-valuemax", "max"), says("handle", "aria-orientation", orientation), says("fill", "share", "(value - min) / (max - min)")}, thumb("handle", "value", "min", "max")...))
-	m.Values = append(limits(), Value{"value", 0.0})
+	m.Values = append(limits(), Value{Name: "value", Initial: 0.0})
 	return m
 }
 
@@ -318,7 +320,7 @@ func valueRange(Choices) *Machine {
 	s := state("ready", []Set{says("low", "aria-valuenow", "low"), says("low", "aria-valuemin", "min"), says("low", "aria-valuemax", "high"), says("high", "aria-valuenow", "high"), says("high", "aria-valuemin", "low"), says("high", "aria-valuemax", "max"),
 		says("fill", "start", "(low - min) / (max - min)"), says("fill", "share", "(high - low) / (max - min)")}, append(thumb("low", "low", "min", "high"), thumb("high", "high", "low", "max")...)...)
 	m := made("range", s)
-	m.Values = append(limits(), Value{"low", 0.0}, Value{"high", 100.0})
+	m.Values = append(limits(), Value{Name: "low", Initial: 0.0}, Value{Name: "high", Initial: 100.0})
 	return m
 }
 
@@ -370,7 +372,7 @@ func cycle(c Choices) *Machine {
 	going.States = append(going.States, &State{ID: "last", Kind: History, Defaults: []string{names[0]}})
 	going.On = []Transition{on(Event{Kind: Own, Name: "pause"}, "paused")}
 	m := made("timed cycle", begin, going, state("paused", []Set{says("root", "data-state", "'paused'")}, on(Event{Kind: Own, Name: "go-on"}, "last")))
-	m.Values = []Value{{"begin", names[0]}}
+	m.Values = []Value{{Name: "begin", Initial: names[0], Prop: "begin"}}
 	return m
 }
 

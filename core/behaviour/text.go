@@ -12,7 +12,7 @@ import (
 // A machine as people write it: a line for each state and, further in, one for each thing that is said of it. What is inside of a state stands further in, too.
 //
 //	machine lamp
-//	keeps rounds, at first 0
+//	keeps rounds, at first 0, given by already
 //	state still
 //	  after 1000 ms: to running
 //	  hidden of note is true
@@ -21,15 +21,20 @@ import (
 //	  on press of lamp if rounds < 3: to still, tell onStop with rounds
 //	  after 2000 ms {duration.run}: to still
 
-// Text writes a machine as ParseText reads it. Conditions of props are in the words of the contract; nil for one without props.
+// Text writes a machine as ParseText reads it. Parts, props and conditions of them are in the words of the contract; nil for one without any.
 func (m *Machine) Text(c *contract.Contract) string {
 	if c == nil {
 		c = &contract.Contract{}
 	}
 	w := &textWriter{c: c}
+	m = m.renamed(words(c))
 	w.line(0, "machine %s%s%s", m.Name, map[bool]string{true: ", all at once"}[m.Root.Kind == Parallel], firstOf(m.Root))
 	for _, v := range m.Values {
-		w.line(0, "keeps %s, at first %s", v.Name, literal(v.Initial))
+		given := ""
+		if v.Prop != "" {
+			given = ", given by " + v.Prop
+		}
+		w.line(0, "keeps %s, at first %s%s", v.Name, literal(v.Initial), given)
 	}
 	w.inside(m.Root, 0)
 	return w.String()
@@ -185,6 +190,7 @@ func ParseText(text string, c *contract.Contract) (*Machine, []LineProblem) {
 	if len(p.problems) > 0 {
 		return nil, p.problems
 	}
+	p.m = p.m.renamed(ids(c))
 	for _, found := range p.m.Problems() {
 		p.n = max(1, p.at[found.State])
 		p.fail(found.Fix, "%s", found.Message)
@@ -282,12 +288,13 @@ func (p *textParser) said(s *State, text string) {
 	switch word {
 	case "keeps":
 		name, first, ok := split(rest, ", at first ")
+		first, given, _ := split(first, ", given by ")
 		v, err := constant(first)
 		if !ok || err != nil || s != p.m.Root {
 			p.fail("write it as keeps count, at first 0", "%q keeps nothing", text)
 			return
 		}
-		p.m.Values = append(p.m.Values, Value{name, v})
+		p.m.Values = append(p.m.Values, Value{name, v, strings.TrimSpace(given)})
 	case "state", "parallel", "final", "history", "deep history":
 		id, first, _ := split(rest, ", at first ")
 		c := &State{ID: strings.TrimSpace(id), Kind: Kind(word)}

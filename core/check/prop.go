@@ -69,6 +69,11 @@ func (k *checker) usedProps() map[string]bool {
 	for _, r := range k.c.Rules {
 		ask(r.When)
 	}
+	if k.c.Behaviour != nil {
+		for _, id := range k.c.Behaviour.Props(k.c) {
+			used[id] = true
+		}
+	}
 	for _, p := range k.c.Props {
 		if p.Kind() == contract.EventKind || k.c.StateOf(p) != "" {
 			used[p.ID] = true
@@ -120,7 +125,7 @@ func (k *checker) states() {
 			if !ok {
 				continue
 			}
-			if slices.Contains(contract.DataStates, s.State) && k.c.StateFlag(s.State) == nil && !k.attributed(s.State) {
+			if slices.Contains(contract.DataStates, s.State) && k.c.StateFlag(s.State) == nil && !k.c.HasState(s.State) && !k.attributed(s.State) {
 				k.say(problem.Warning, "state-nobody", fmt.Sprintf("/rules/%d/when", i), s.State, nil, "add a flag of its name", "nothing puts the component in the state %s", s.State)
 			}
 			asked[s.State] = true

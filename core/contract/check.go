@@ -50,11 +50,11 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 	for i, s := range c.States {
 		at := fmt.Sprintf("/states/%d", i)
 		switch {
-		case !slices.Contains(States, s.State):
-			k.found.Errorf("drawn-state", at+"/state", "use one of "+strings.Join(States, ", "), "%q is no state", s.State)
+		case !slices.Contains(c.AllStates(), s.State):
+			k.found.Errorf("drawn-state", at+"/state", "use one of "+strings.Join(c.AllStates(), ", "), "%q is no state", s.State)
 		case drawn[s.State]:
 			k.found.Errorf("drawn-state", at+"/state", "keep one of them", "two drawings stand for the state %s", s.State)
-		case slices.Contains(DataStates, s.State) && c.StateFlag(s.State) == nil:
+		case slices.Contains(DataStates, s.State) && c.StateFlag(s.State) == nil && !c.HasState(s.State):
 			k.found.Errorf("drawn-state", at+"/state", "add a flag named "+Identifier(s.State, "")+", which puts the component in it", "nothing puts the component in the state %s", s.State)
 		}
 		drawn[s.State] = true
@@ -63,6 +63,9 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 	checkCases(c, &k.found)
 	for i, r := range c.Rules {
 		k.rule(r, fmt.Sprintf("/rules/%d", i))
+	}
+	if c.Behaviour != nil {
+		c.Behaviour.CheckIn(c, &k.found)
 	}
 	return k.found
 }
@@ -129,8 +132,8 @@ func (k *checker) condition(w When, at string) {
 				k.found.Errorf("rule-prop", at+"/set/"+t.Prop, "name a prop that may be left out", "there is no prop %q that may be set or not", t.Prop)
 			}
 		case InState:
-			if !slices.Contains(States, t.State) {
-				k.found.Errorf("rule-state", at+"/states", "use one of "+strings.Join(States, ", "), "%q is no state", t.State)
+			if all := k.c.AllStates(); !slices.Contains(all, t.State) {
+				k.found.Errorf("rule-state", at+"/states", "use one of "+strings.Join(all, ", "), "%q is no state", t.State)
 			}
 		case Direction:
 			if t.Is != "ltr" && t.Is != "rtl" {

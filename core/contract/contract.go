@@ -32,7 +32,10 @@ type Contract struct {
 	Widths  []DrawnWidth `json:"widths,omitempty"`
 	Root    *Part        `json:"root"`
 	Rules   []Rule       `json:"rules,omitempty"`
-	Cases   []SavedCase  `json:"cases,omitempty"` // to look at, in their order
+
+	Behaviour *Behaviour `json:"behaviour,omitempty"`
+
+	Cases []SavedCase `json:"cases,omitempty"` // to look at, in their order
 }
 
 // DrawnState is a state that a family's axis draws: the value of the axis that stands for it.

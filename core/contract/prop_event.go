@@ -17,8 +17,11 @@ const EventKind Kind = "event"
 // Event is a function that is called when a part hears an event of the platform (UI Events;
 // HTML, 8.1). The part is the prop's.
 type Event struct {
-	On string `json:"event"` // one of Events
+	On string `json:"event"` // one of Events, or Told
 }
+
+// Told is what an event happens on that no part hears: the behaviour tells of it.
+const Told = "told"
 
 // Events are those a part may tell of, as the platform names them.
 var Events = []string{
@@ -56,8 +59,8 @@ func (Event) Schema() map[string]any {
 }
 
 func (e Event) check(name, at string, found *problem.List) {
-	if !slices.Contains(Events, e.On) {
-		found.Errorf("prop-event", at+"/event", "use one of "+strings.Join(Events, ", "), "%q is no event that a part may tell of", e.On)
+	if e.On != Told && !slices.Contains(Events, e.On) {
+		found.Errorf("prop-event", at+"/event", "use one of "+strings.Join(Events, ", ")+", or "+Told, "%q is no event that a part may tell of", e.On)
 	}
 	what, on := strings.CutPrefix(name, "on")
 	if first, _ := utf8.DecodeRuneInString(what); !on || what == "" || unicode.IsLower(first) {

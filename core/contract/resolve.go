@@ -46,7 +46,11 @@ func Resolve(c *Contract, env Env, tokens *token.Set) *Resolved {
 }
 
 func resolverOf(c *Contract, env Env, tokens *token.Set) resolver {
-	r := resolver{contract: c, env: c.inStates(env), tokens: tokens, rules: map[string][]Rule{}}
+	env, says := c.behaves(c.flagged(env))
+	r := resolver{contract: c, env: env, tokens: tokens, rules: map[string][]Rule{}, says: map[string][]Said{}}
+	for _, s := range says {
+		r.says[s.Part] = append(r.says[s.Part], s)
+	}
 	for _, rule := range c.Rules {
 		r.rules[rule.Part] = append(r.rules[rule.Part], rule)
 	}
@@ -75,6 +79,7 @@ type resolver struct {
 	env      Env
 	tokens   *token.Set
 	rules    map[string][]Rule // by part
+	says     map[string][]Said // by part: what the behaviour says
 	slots    map[string]filler // what stands in slots, by the slot's id
 	within   string
 }
@@ -127,6 +132,7 @@ func (r resolver) part(p *Part, item []int, inherited map[string]Resolution, sho
 			own(rule.Set, rule.When)
 		}
 	}
+	own(saidStyle(r.says[p.ID]), When{})
 	rootFont := cmp.Or(r.env.RootFont, css.RootFontSize)
 	parentFont := pixelsOr(inherited["font-size"].Value, rootFont)
 	font := parentFont
@@ -171,10 +177,15 @@ func (r resolver) part(p *Part, item []int, inherited map[string]Resolution, sho
 // attributes gives those that a part has: a flag of HTML that is off is not there, nor is what
 // nobody gave.
 func (r resolver) attributes(p *Part) map[string]string {
-	if len(p.Attributes) == 0 {
+	if len(p.Attributes)+len(r.says[p.ID]) == 0 {
 		return nil
 	}
 	out := make(map[string]string, len(p.Attributes))
+	defer func() {
+		for _, s := range r.says[p.ID] {
+			sayAttribute(out, s)
+		}
+	}()
 	for name, a := range p.Attributes {
 		switch v := r.env.Props[a.Prop].(type) {
 		case nil:
@@ -200,7 +211,7 @@ const outside = "/"
 // inside resolves the component that a part is a use of, and the parts that stand in its slots.
 func (r resolver) inside(use *Resolved, inherited map[string]Resolution) (*Resolved, []*Resolved) {
 	p, u := use.Part, use.Part.Use()
-	env := Env{Props: u.of.Defaults().With(u.Values(r.env)), Containers: r.env.Containers, Viewport: r.env.Viewport, Theme: r.env.Theme, Direction: r.env.Direction, RootFont: r.env.RootFont}
+	env := Env{Props: u.of.Defaults().With(u.Values(r.env)).With(saidProps(u.of, r.says[p.ID])), Containers: r.env.Containers, Viewport: r.env.Viewport, Theme: r.env.Theme, Direction: r.env.Direction, RootFont: r.env.RootFont}
 	var own []*Resolved
 	slots := map[string]filler{}
 	for _, id := range sortedKeys(u.Given) {

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 
 	"cobrik/core/problem"
 )
@@ -34,11 +35,11 @@ const (
 	widestLook          = 20_000
 )
 
-// Check tells what is wrong with a look; nil for nothing.
-func (l Look) Check() error {
+// Check tells what is wrong with a look at a component; nil for nothing.
+func (l Look) Check(c *Contract) error {
 	switch {
-	case l.State != "" && !slices.Contains(States, l.State):
-		return fmt.Errorf("%q is no state", l.State)
+	case l.State != "" && !slices.Contains(c.AllStates(), l.State):
+		return fmt.Errorf("%q is no state; expected one of %s", l.State, strings.Join(c.AllStates(), ", "))
 	case l.Direction != "" && l.Direction != "ltr" && l.Direction != "rtl":
 		return fmt.Errorf("%q is no direction; expected ltr or rtl", l.Direction)
 	case l.Text != 0 && !(l.Text >= leastText && l.Text <= mostText):
@@ -121,7 +122,7 @@ func checkCases(c *Contract, found *problem.List) {
 			found.Errorf("case-name", at+"/name", "give each case its own name", "two cases are named %q", s.Name)
 		}
 		names[s.Name] = true
-		if err := s.Check(); err != nil {
+		if err := s.Check(c); err != nil {
 			found.Errorf("case-look", at, "look at it in what there is", "the case %s: %s", s.Name, err)
 		}
 		for _, id := range slices.Sorted(maps.Keys(s.Given)) {

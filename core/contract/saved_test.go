@@ -19,10 +19,10 @@ func sign() *Contract {
 // What a case is looked at in has limits, and says which.
 func TestTheLimitsOfALook(t *testing.T) {
 	for _, l := range []Look{{}, {Text: 50}, {Text: 400}, {Width: 1}, {Width: 20_000}, {Direction: "ltr"}, {State: "loading"}, {Theme: "any"}} {
-		assert.NoError(t, l.Check(), "%+v", l)
+		assert.NoError(t, l.Check(sign()), "%+v", l)
 	}
 	for want, l := range map[string]Look{"50 to 400": {Text: 49}, "50 to 400 %": {Text: 401}, "1 to 20000": {Width: 0.5}, "1 to 20000 px": {Width: 20_001}, "no direction": {Direction: "up"}, "no state": {State: "asleep"}} {
-		assert.ErrorContains(t, l.Check(), want)
+		assert.ErrorContains(t, l.Check(sign()), want)
 	}
 }
 

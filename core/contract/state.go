@@ -36,8 +36,14 @@ func (c *Contract) StateOf(p Prop) string {
 	return ""
 }
 
-// inStates gives an environment with the states that flags put the component in.
+// inStates gives an environment with the states that flags, and its behaviour, put the component in.
 func (c *Contract) inStates(e Env) Env {
+	e, _ = c.behaves(c.flagged(e))
+	return e
+}
+
+// flagged gives an environment with the states that flags put the component in.
+func (c *Contract) flagged(e Env) Env {
 	for _, p := range c.Props {
 		if s := c.StateOf(p); s != "" && e.Props[p.ID] == FlagValue(true) {
 			e.States = append(e.States[:len(e.States):len(e.States)], s)
@@ -46,10 +52,14 @@ func (c *Contract) inStates(e Env) Env {
 	return e
 }
 
-// AskedStates lists the states that a rule asks for, in the order of States.
+// AskedStates lists the states that a rule asks for, in the order of States, and those that the behaviour can be seen in.
 func (c *Contract) AskedStates() (out []string) {
-	for _, name := range States {
-		if slices.ContainsFunc(c.Rules, func(r Rule) bool { return slices.Contains(r.When.Terms(), Term(InState{name})) }) {
+	var shown []string
+	if c.Behaviour != nil {
+		shown = c.Behaviour.Shown()
+	}
+	for _, name := range c.AllStates() {
+		if slices.Contains(shown, name) || !c.HasState(name) && slices.ContainsFunc(c.Rules, func(r Rule) bool { return slices.Contains(r.When.Terms(), Term(InState{name})) }) {
 			out = append(out, name)
 		}
 	}

@@ -348,7 +348,7 @@ func (p *whenParser) oneOf(words []string) string {
 func (p *whenParser) term() Term {
 	switch {
 	case p.take("state"):
-		return InState{p.oneOf(States)}
+		return InState{p.oneOf(p.c.AllStates())}
 	case p.take("direction"):
 		return Direction{p.oneOf([]string{"ltr", "rtl"})}
 	case p.take("theme"):

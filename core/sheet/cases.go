@@ -123,7 +123,7 @@ func LookWords(l contract.Look) string {
 // lookForms say how what a case is looked at in is written.
 var lookForms = []string{rightToLeft, "text 200%", "320px"}
 
-func readLook(text string) (l contract.Look, err error) {
+func readLook(c *contract.Contract, text string) (l contract.Look, err error) {
 	for _, one := range splitList(text) {
 		name, value, _ := strings.Cut(one, " ")
 		value = strings.TrimSpace(value)
@@ -139,7 +139,7 @@ func readLook(text string) (l contract.Look, err error) {
 			l.Direction = "rtl"
 		case one == "left to right" || one == "ltr":
 			l.Direction = ""
-		case name == "state" && slices.Contains(contract.States, value):
+		case name == "state" && slices.Contains(c.AllStates(), value):
 			l.State = value
 		case name == "text" && number(value, "%") > 0:
 			l.Text = number(value, "%")
@@ -150,7 +150,7 @@ func readLook(text string) (l contract.Look, err error) {
 		case number(one, "px") > 0:
 			l.Width = number(one, "px")
 		case name == "state":
-			return l, fmt.Errorf("%s is no state; expected one of %s", word(value), strings.Join(contract.States, ", "))
+			return l, fmt.Errorf("%s is no state; expected one of %s", word(value), strings.Join(c.AllStates(), ", "))
 		default:
 			return l, fmt.Errorf("a case is looked at in a state, right to left, text 200%%, a width such as 320px, or a theme; not %s", word(one))
 		}
@@ -220,7 +220,7 @@ func (k *editor) savedCase(place string) error {
 			}
 			return err
 		case "look":
-			l, err := readLook(k.e.Text)
+			l, err := readLook(k.c, k.e.Text)
 			if err == nil {
 				s.Look = l
 			}
@@ -266,8 +266,8 @@ func (k *completer) saved(a Ask) {
 		if i := strings.LastIndex(a.Text, ","); i >= 0 {
 			before, typed = a.Text[:i+1]+" ", strings.TrimLeft(a.Text[i+1:], " ")
 		}
-		states := make([]string, len(contract.States))
-		for i, s := range contract.States {
+		states := make([]string, len(k.c.AllStates()))
+		for i, s := range k.c.AllStates() {
 			states[i] = "state " + s
 		}
 		k.phrases(before, typed, append(slices.Clone(lookForms), states...))

@@ -307,7 +307,7 @@ func (k *completer) condition(before, text string) {
 			props = append(props, name+" is set", name+" is not set")
 		}
 	})
-	for _, s := range contract.States {
+	for _, s := range k.c.AllStates() {
 		states = append(states, "state "+s)
 	}
 	for _, modifier := range slices.Sorted(maps.Keys(k.w.Themes)) {

@@ -144,8 +144,8 @@ func (k *editor) state(name string) error {
 			return fmt.Errorf("expected a state and what is otherwise in it, as in hover: background-color {ground}, or hover label: color {ink}")
 		}
 		state := words[0]
-		if !slices.Contains(contract.States, state) {
-			return fmt.Errorf("%s is no state; expected one of %s", word(state), strings.Join(contract.States, ", "))
+		if !slices.Contains(c.AllStates(), state) {
+			return fmt.Errorf("%s is no state; expected one of %s", word(state), strings.Join(c.AllStates(), ", "))
 		}
 		p := c.Root
 		if len(words) == 2 {
@@ -154,7 +154,7 @@ func (k *editor) state(name string) error {
 			}
 		}
 		flagged := false
-		if slices.Contains(contract.DataStates, state) && c.StateFlag(state) == nil {
+		if slices.Contains(contract.DataStates, state) && c.StateFlag(state) == nil && !c.HasState(state) {
 			c.AddProp(contract.Identifier(state, ""), contract.Flag{}, "")
 			flagged = true
 		}
@@ -193,7 +193,7 @@ func (k *completer) state(text string) {
 	head, said, found := cutCondition(text)
 	if !found {
 		if before, typed := lastWord(text); before == "" {
-			k.phrases("", typed, contract.States)
+			k.phrases("", typed, k.c.AllStates())
 		} else {
 			k.all(before, typed, "part", partNames(k.c))
 		}

@@ -211,7 +211,7 @@ func typeText(t contract.Type) string {
 
 func states(c *contract.Contract) []StateRow {
 	out := []StateRow{}
-	for _, name := range contract.States {
+	for _, name := range c.AllStates() {
 		row := StateRow{On: "states/" + name, Name: name, Rules: []int{}}
 		for i, r := range c.Rules {
 			if slices.Contains(r.When.Terms(), contract.Term(contract.InState{State: name})) {
@@ -225,6 +225,8 @@ func states(c *contract.Contract) []StateRow {
 		}
 		if flag := c.StateFlag(name); flag != nil {
 			row.By = flag.Name
+		} else if c.HasState(name) {
+			row.By = "the behaviour"
 		}
 		if len(row.Rules) > 0 || row.Drawn != "" {
 			out = append(out, row)

@@ -236,8 +236,12 @@ func readKind(c *contract.Contract, was *contract.Prop, text string, icons func(
 		t = list
 	case "event":
 		on := k.next()
+		if on == contract.Told {
+			t = contract.Event{On: on}
+			break
+		}
 		if !slices.Contains(contract.Events, on) {
-			return nil, "", fmt.Errorf("expected an event, as in event click of root: %s", strings.Join(contract.Events, ", "))
+			return nil, "", fmt.Errorf("expected an event, as in event click of root, or event told: %s", strings.Join(contract.Events, ", "))
 		}
 		part = c.Root.ID
 		if k.take("of") {

@@ -113,7 +113,12 @@ func (w *writer) element(n *ir.Element, in ir.World, at string) {
 	}
 	fmt.Fprintf(&w.b, ` class="%s"`, html.EscapeString(strings.Join(list, " ")))
 	for _, a := range n.Attributes {
-		w.attribute(a, in, at)
+		if in.Says(n.Part, a.Name) == nil {
+			w.attribute(a, in, at)
+		}
+	}
+	for _, name := range n.Says {
+		w.said(name, in.Says(n.Part, name))
 	}
 	w.b.WriteString(">")
 	if slices.Contains(contract.Void, tag) {
@@ -140,6 +145,28 @@ func (w *writer) classesOf(list []ir.Class, in ir.World) (out []string) {
 		}
 	}
 	return out
+}
+
+// said writes what the behaviour says of the element, as it begins.
+func (w *writer) said(name string, value any) {
+	property := contract.Shares[name]
+	switch v := value.(type) {
+	case nil:
+	case float64:
+		if property != "" {
+			fmt.Fprintf(&w.b, ` style="%s: %v%%"`, property, v*100)
+			return
+		}
+		fmt.Fprintf(&w.b, ` %s="%v"`, name, v)
+	case bool:
+		if strings.Contains(name, "-") {
+			fmt.Fprintf(&w.b, ` %s="%v"`, name, v)
+		} else if v {
+			w.b.WriteString(" " + name)
+		}
+	case string:
+		fmt.Fprintf(&w.b, ` %s="%s"`, name, html.EscapeString(v))
+	}
 }
 
 func (w *writer) attribute(a ir.Attribute, in ir.World, at string) {

@@ -1,6 +1,7 @@
 package ir
 
 import (
+	"slices"
 	"strings"
 
 	"cobrik/core/contract"
@@ -15,6 +16,7 @@ type classes struct {
 	parts     map[string]string                    // by part id
 	values    map[string]map[contract.Value]string // by prop id
 	terms     map[contract.Term]string
+	states    []string // of the behaviour, that rules ask for
 	container string
 	order     []string
 }
@@ -46,6 +48,10 @@ func classesOf(c *contract.Contract) *classes {
 				named[is.Prop][is.Value] = true
 			case contract.NumberIs, contract.PropSet:
 				terms = append(terms, t)
+			case contract.InState:
+				if !slices.Contains(contract.States, is.State) && !slices.Contains(n.states, is.State) {
+					n.states = append(n.states, is.State)
+				}
 			}
 		}
 	}
@@ -70,6 +76,9 @@ func classesOf(c *contract.Contract) *classes {
 			}
 		}
 	})
+	for _, state := range n.states {
+		n.terms[contract.InState{State: state}] = add(contract.Identifier(state, "state"))
+	}
 	if len(c.SwitchPoints()) > 0 {
 		n.container = add("container")
 	}

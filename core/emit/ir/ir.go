@@ -3,6 +3,7 @@
 package ir
 
 import (
+	"cobrik/core/behaviour"
 	"cobrik/core/contract"
 )
 
@@ -11,10 +12,12 @@ type Module struct {
 	Name    string
 	Purpose string
 	Props   []Prop
-	Apart   [][]string // ids of props of which one at most is given
-	Root    *Element   // outermost; around the contract's root where a container is asked for its width
-	Classes []string   // in the order they are first used
-	Rules   []Rule     // the style sheet, in order
+	Apart   [][]string      // ids of props of which one at most is given
+	Root    *Element        // outermost; around the contract's root where a container is asked for its width
+	Does    *behaviour.Flat // its behaviour; nil for none
+	Asks    []string        // ids of the props that the behaviour asks for, or tells by
+	Classes []string        // in the order they are first used
+	Rules   []Rule          // the style sheet, in order
 }
 
 // Prop is one input, with its purpose in words.
@@ -32,12 +35,14 @@ type (
 	// Element is an element of HTML or SVG.
 	Element struct {
 		Tag        string
-		As         []string // other elements that a use may make of it; of the root
-		Level      string   // id of the number that makes it another heading; empty for none
-		Part       string   // id of the part it is; empty for what parts are made of
-		Root       bool     // it takes the attributes the component is given
-		Outer      bool     // it takes the classes the component is given
-		Named      bool     // another element refers to it
+		As         []string          // other elements that a use may make of it; of the root
+		Level      string            // id of the number that makes it another heading; empty for none
+		Part       string            // id of the part it is; empty for what parts are made of
+		Root       bool              // it takes the attributes the component is given
+		Outer      bool              // it takes the classes the component is given
+		Named      bool              // another element, or the behaviour, refers to it
+		Hears      []behaviour.Event // of the behaviour, that happen at it; of the root those at no part, too
+		Says       []string          // attributes, and shares, that the behaviour says of it
 		Attributes []Attribute
 		Classes    []Class
 		Children   []Node
@@ -64,7 +69,8 @@ type (
 	}
 	// Use is another component, given values by the names of its props.
 	Use struct {
-		Part    string // id of the part it is
+		Part    string   // id of the part it is
+		Says    []string // props that the behaviour says of it
 		Module  *Module
 		Given   []Given
 		Classes []Class
@@ -149,6 +155,8 @@ type World struct {
 	item   []int  // which of each list around, outer first
 	within string // before a part's key: the uses around
 	module string
+	states []string // active, of the behaviour
+	says   []contract.Said
 }
 
 // Filling is what stands in a slot, and the world it is of.
@@ -169,7 +177,20 @@ func (m *Module) World(props contract.Values) World {
 		}
 	}
 	w.props = w.props.With(props)
+	if m.Does != nil {
+		w.states, w.says = m.Does.In(contract.EnvOf(w.props))
+	}
 	return w
+}
+
+// Says gives what the behaviour says of a part, as it begins; nil for nothing.
+func (w World) Says(part, name string) any {
+	for _, s := range w.says {
+		if s.Part == part && s.Name == name {
+			return s.Value
+		}
+	}
+	return nil
 }
 
 // Module names the module whose nodes it is the world of.
@@ -186,6 +207,7 @@ func (w World) Key(part string) string {
 // Holds tells whether all terms hold.
 func (w World) Holds(when []contract.Term) bool {
 	env := contract.EnvOf(w.props)
+	env.States = w.states
 	for _, t := range when {
 		if !t.Holds(env) {
 			return false
@@ -215,7 +237,17 @@ func (w World) Items(list string) (out []World) {
 
 // Inside gives the world of the component that a use is of.
 func (w World) Inside(u *Use) World {
-	inner := u.Module.World(u.of.Values(contract.EnvOf(w.props)))
+	given := u.of.Values(contract.EnvOf(w.props))
+	for _, name := range u.Says {
+		for i := range u.Module.Props {
+			if p := &u.Module.Props[i]; p.Name == name {
+				if v := contract.SaidValue(&p.Prop, w.Says(u.Part, name)); v != nil {
+					given[p.ID] = v
+				}
+			}
+		}
+	}
+	inner := u.Module.World(given)
 	inner.within = w.Key(u.Part) + "/"
 	for _, g := range u.Given {
 		filling, filled := Filling{g.Nodes, w}, g.Nodes != nil

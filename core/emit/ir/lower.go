@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"cobrik/core/behaviour"
 	"cobrik/core/contract"
 	"cobrik/core/css"
 )
@@ -36,6 +37,13 @@ func lowerWith(c *contract.Contract, forced bool, inside map[string]*Module) *Mo
 		}
 		m.Props = append(m.Props, prop)
 	}
+	if chart := behaviour.Of(c); chart != nil {
+		l.does, _ = chart.Flatten() // a check says what it cannot be
+		m.Does, m.Asks = l.does, chart.Props(c)
+		for _, id := range l.does.Parts() {
+			l.named[id] = true
+		}
+	}
 	c.Walk(func(p, _ *contract.Part) {
 		for _, a := range p.Attributes {
 			l.named[a.Part] = true
@@ -43,6 +51,9 @@ func lowerWith(c *contract.Contract, forced bool, inside map[string]*Module) *Mo
 	})
 	m.Root = l.element(c.Root, nil)
 	m.Root.Root, m.Root.As = true, c.Root.As
+	if l.does != nil {
+		m.Root.Hears = append(m.Root.Hears, l.does.At("")...)
+	}
 	m.Root.Attributes = append(m.Root.Attributes, l.native()...)
 	m.Root.Classes = append([]Class{{Name: l.classes.parts[c.Root.ID]}}, l.conditional("")...)
 	if around := l.classes.container; around != "" {
@@ -59,6 +70,7 @@ type lowering struct {
 	forced  bool
 	named   map[string]bool    // ids of the parts that attributes refer to
 	inside  map[string]*Module // components that are used, by name
+	does    *behaviour.Flat
 }
 
 // node lowers a part with what decides whether, and how often, it is there.
@@ -126,6 +138,9 @@ func (l *lowering) use(p *contract.Part, u *contract.Use) Node {
 		return Fixed{}
 	}
 	out := &Use{Part: p.ID, Module: l.lowered(u.Of()), of: u}
+	if l.does != nil {
+		out.Says = l.does.SaysOf(p.ID)
+	}
 	if class := l.classes.parts[p.ID]; class != "" {
 		out.Classes = []Class{{Name: class}}
 	}
@@ -177,12 +192,15 @@ func (l *lowering) element(p, parent *contract.Part) *Element {
 	if _, own := p.Attributes["type"]; p.Element == "button" && !own { // HTML, 4.10.6: a button submits its form unless told
 		e.Attributes = append(e.Attributes, Attribute{Name: "type", Value: "button"})
 	}
+	if l.does != nil {
+		e.Hears, e.Says = l.does.At(p.ID), l.does.SaysOf(p.ID)
+	}
 	for _, name := range slices.Sorted(maps.Keys(p.Attributes)) {
 		a := p.Attributes[name]
 		e.Attributes = append(e.Attributes, Attribute{Name: name, Value: a.Text, Prop: a.Prop, Part: a.Part})
 	}
 	for _, prop := range l.c.Props {
-		if event, ok := prop.Type.(contract.Event); ok && prop.Part == p.ID {
+		if event, ok := prop.Type.(contract.Event); ok && prop.Part == p.ID && event.On != contract.Told {
 			e.Attributes = append(e.Attributes, Attribute{Name: event.On, Prop: prop.ID, Event: true})
 		}
 	}
@@ -321,11 +339,16 @@ func (l *lowering) conditional(list string) (out []Class) {
 		for _, r := range l.c.Rules {
 			for _, t := range r.When.Terms() {
 				name := l.classes.terms[t]
-				if name != "" && contract.PropOf(t) == id && !slices.ContainsFunc(out, func(c Class) bool { return c.Name == name }) {
+				if name != "" && contract.PropOf(t) != "" && contract.PropOf(t) == id && !slices.ContainsFunc(out, func(c Class) bool { return c.Name == name }) {
 					out = append(out, Class{Name: name, While: t})
 				}
 			}
 		}
 	})
+	if list == "" {
+		for _, state := range l.classes.states {
+			out = append(out, Class{Name: l.classes.terms[contract.InState{State: state}], While: contract.InState{State: state}})
+		}
+	}
 	return out
 }

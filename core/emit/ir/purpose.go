@@ -40,6 +40,9 @@ func purposeOf(c *contract.Contract, p contract.Prop) string {
 	case contract.ListKind:
 		return fmt.Sprintf("The %s, in their order.", spaced(p.Name))
 	case contract.EventKind:
+		if p.Type.(contract.Event).On == contract.Told {
+			return fmt.Sprintf("Called when the %s %s.", spaced(c.Name), map[bool]string{true: "changes", false: "does so"}[p.Name == "onChange"])
+		}
 		return fmt.Sprintf("Called on %s of the %s.", p.Type.(contract.Event).On, part)
 	}
 	if part == "" {

@@ -78,12 +78,23 @@ func (l *lowering) rules() []Rule {
 		if len(p.Style) > 0 || len(reset) > 0 {
 			out = append(out, Rule{Selector: l.own(p.ID), Root: p == l.c.Root, Reset: reset, Declarations: p.Style})
 		}
+		if l.hides(p) { // a display of its own would show it (HTML, 15.3.1)
+			out = append(out, Rule{Selector: l.own(p.ID) + "[hidden]", Root: p == l.c.Root, Reset: []Declaration{{"display", "none"}}})
+		}
 	})
 	flat := l.outOfOrder()
 	for _, r := range l.c.Rules {
 		out = append(out, Rule{At: l.atRules(r.When), Selector: l.selector(r, flat[r.Part]), Root: r.Part == l.c.Root.ID, Declarations: r.Set})
 	}
 	return out
+}
+
+// hides tells whether a part that the behaviour hides has a display of its own.
+func (l *lowering) hides(p *contract.Part) bool {
+	if l.does == nil || p.Use() != nil || !slices.Contains(l.does.SaysOf(p.ID), "hidden") {
+		return false
+	}
+	return p.Style["display"] != "" || slices.ContainsFunc(l.c.Rules, func(r contract.Rule) bool { return r.Part == p.ID && r.Set["display"] != "" })
 }
 
 // own is the selector of a part itself. The class of a use is repeated where its component's root
@@ -196,7 +207,11 @@ func (l *lowering) selector(r contract.Rule, flat bool) string {
 	for _, t := range r.When.Terms() {
 		switch t := t.(type) {
 		case contract.InState:
-			conditions += l.state(t.State)
+			if class := l.classes.terms[t]; class != "" { // of the behaviour; the first of a selector's conditions, as those of props
+				conditions = "." + class + conditions
+			} else {
+				conditions += l.state(t.State)
+			}
 		case contract.Direction:
 			conditions += ":dir(" + t.Is + ")"
 		case contract.Theme:

@@ -1,6 +1,11 @@
 package ir
 
-import "cobrik/core/contract"
+import (
+	"slices"
+	"strings"
+
+	"cobrik/core/contract"
+)
 
 // WalkNodes visits a node and all below it, whatever decides whether they are there; of a use
 // what stands in its slots.
@@ -47,6 +52,9 @@ func Walk(n Node, visit func(*Element)) {
 // Used names the props that the module does anything with, by their keys.
 func (m *Module) Used() map[string]bool {
 	used := map[string]bool{}
+	for _, id := range m.Asks {
+		used[id] = true
+	}
 	terms := func(list []contract.Term) {
 		for _, t := range list {
 			used[contract.PropOf(t)] = true
@@ -89,4 +97,47 @@ func (m *Module) Used() map[string]bool {
 		}
 	})
 	return used
+}
+
+// Tells gives the type of what is called when the behaviour tells something, here or in a component that it is passed on to.
+func (m *Module) Tells(p *Prop) string {
+	var kinds []string
+	add := func(kind string) {
+		if !slices.Contains(kinds, kind) {
+			kinds = append(kinds, kind)
+		}
+	}
+	if m.Does != nil {
+		for _, kind := range m.Does.Tells(p.Name, m.kindOf) {
+			add(kind)
+		}
+	}
+	WalkNodes(m.Root, func(n Node) {
+		if u, ok := n.(*Use); ok {
+			for _, g := range u.Given {
+				if g.From == p.Key {
+					add(u.Module.Tells(g.Prop))
+				}
+			}
+		}
+	})
+	switch {
+	case len(kinds) == 0, len(kinds) == 1 && kinds[0] == "":
+		return "() => void"
+	case len(kinds) == 1 && strings.HasPrefix(kinds[0], "("):
+		return kinds[0]
+	case slices.Contains(kinds, ""):
+		return "(value?: " + strings.Join(slices.DeleteFunc(kinds, func(k string) bool { return k == "" }), " | ") + ") => void"
+	}
+	return "(value: " + strings.Join(kinds, " | ") + ") => void"
+}
+
+// kindOf gives the TypeScript of a prop's value, by its id.
+func (m *Module) kindOf(id string) string {
+	for _, p := range m.Props {
+		if p.ID == id {
+			return map[contract.Kind]string{contract.NumberKind: "number", contract.FlagKind: "boolean"}[p.Kind()]
+		}
+	}
+	return ""
 }

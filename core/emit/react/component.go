@@ -68,11 +68,13 @@ type writer struct {
 	in       []string            // the lists whose items are written
 	key      string              // of the element that is written next
 	repeated map[string][]string // the lists that a part is there for each item of
+	hook     *hook               // of the behaviour; nil for none
+	forced   bool
 }
 
 // component writes the module; components, icons and pictures it uses are found at a path.
-func component(m *ir.Module, n names, drawn assets, uses string) string {
-	w := writer{m: m, n: n, assets: drawn, repeated: map[string][]string{}}
+func (w writer) component(uses string) string {
+	m, n, drawn := w.m, w.n, w.assets
 	w.lists(m.Root, nil)
 	var out []printer.Doc
 	paragraph := func(docs ...printer.Doc) {
@@ -93,6 +95,9 @@ func component(m *ir.Module, n names, drawn assets, uses string) string {
 	}
 	for _, source := range drawn.shown(m) {
 		imports = append(imports, text("import "+n.pictures[source]+" from "+quote(uses+"pictures/"+drawn.file(source))+";"))
+	}
+	if w.hook != nil {
+		imports = append(imports, text("import { "+hookName(m)+" } from "+quote("./"+hookName(m))+";"))
 	}
 	paragraph(imports...)
 	paragraph(text("import styles from " + quote("./"+m.Name+".module.css") + ";"))
@@ -327,6 +332,9 @@ func (w writer) function() printer.Doc {
 	}
 	if root.As != nil {
 		body = append(body, text("const "+w.n.root+" = "+w.n.as+" as ElementType;"))
+	}
+	if w.hook != nil {
+		body = append(body, w.runs())
 	}
 	classes := append(w.classList(w.m.Root.Classes), text("className"))
 	body = append(body,

@@ -327,6 +327,8 @@ func (w writer) attributes(e *ir.Element) (out []attribute) {
 	for _, a := range e.Attributes {
 		name, value := jsxName(e.Tag, a), a.Value
 		switch {
+		case a.Event && w.hears(e, name), !a.Event && slices.Contains(e.Says, a.Name):
+			continue // with what the behaviour hears, and says
 		case a.Name == "src" && w.n.pictures[value] != "":
 			late = append(late, plain(name+"={"+w.n.pictures[value]+"}"))
 		case a.Of != "":
@@ -341,18 +343,25 @@ func (w writer) attributes(e *ir.Element) (out []attribute) {
 			late = append(late, fixed(e.Tag, a.Name, name, value))
 		}
 	}
-	if e.Named {
+	if e.Named && !(e.Root && w.hook != nil) {
 		out = append(out, plain("id={"+w.idOf(e.Part)+"}"))
 	}
 	if e.Root {
 		out = append(out, plain("{..."+w.n.rest+"}"))
+	}
+	if e.Named && e.Root && w.hook != nil { // the behaviour finds it by that
+		out = append(out, plain("id={"+w.idOf(e.Part)+"}"))
 	}
 	if e.Outer {
 		out = append(out, plain("className={"+w.n.classes+".filter(Boolean).join(\" \")}"))
 	} else {
 		out = append(out, w.className(e.Classes)...)
 	}
-	return append(out, late...)
+	out = append(out, late...)
+	if w.hook != nil {
+		out = append(append(out, w.said(e)...), w.heard(e)...)
+	}
+	return out
 }
 
 // keyed writes the key of an item of a list; none for others.

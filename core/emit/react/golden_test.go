@@ -219,9 +219,15 @@ func TestALibraryHasItsTokensOnce(t *testing.T) {
 // TypeScript with its own defaults.
 func assertLinted(t *testing.T, files []emit.File) {
 	t.Helper()
+	said, types := lint(t, files)
+	assert.Empty(t, said)
+	assert.Empty(t, types)
+}
+
+func lint(t *testing.T, files []emit.File) (lint, types []string) {
+	t.Helper()
 	answer := reference.Ask[struct{ Lint, Types []string }](t, "lint.mjs", map[string]any{"files": files})
-	assert.Empty(t, answer.Lint)
-	assert.Empty(t, answer.Types)
+	return answer.Lint, answer.Types
 }
 
 // The rules find what they are there for: an image without a text, a list without keys, a type that

@@ -44,6 +44,9 @@ type names struct {
 	rest     string
 	classes  string
 	id       string
+	state    string // of the behaviour
+	send     string
+	hears    map[string]string // the functions that hear keys and drags
 }
 
 func namesOf(m *ir.Module, drawn assets) names {
@@ -112,6 +115,8 @@ func namesOf(m *ir.Module, drawn assets) names {
 	n.rest = function.Name("rest", "Attributes")
 	n.classes = function.Name("classes", "List")
 	n.id = function.Name("id", "Prefix")
+	n.state, n.send = function.Name("state", "Now"), function.Name("send", "Event")
+	n.hears = map[string]string{"hearKey": function.Name("hearKey", "Event"), "hearDrag": function.Name("hearDrag", "Event")}
 	index := ""
 	for _, p := range m.Props {
 		switch p.Kind() {

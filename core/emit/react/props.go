@@ -42,6 +42,9 @@ func (w writer) typeOf(p *ir.Prop) printer.Doc {
 		members := []printer.Doc{text("src: string"), text("alt: string"), text("width: number"), text("height: number")}
 		return group(text("{"), indent(printer.Line, printer.Join(concat(text(";"), printer.Line), members...)), printer.IfBreak(";", ""), printer.Line, text("}"))
 	case contract.Event:
+		if t.On == contract.Told {
+			return text(w.m.Tells(p))
+		}
 		tag := tagOf(w.m, p)
 		return text("ComponentPropsWithRef<" + quote(tag) + ">[" + quote(jsxName(tag, ir.Attribute{Name: t.On, Event: true})) + "]")
 	}
@@ -59,7 +62,7 @@ func tagOf(m *ir.Module, p *ir.Prop) string {
 			}
 		case *ir.Use:
 			for _, g := range n.Given {
-				if g.From == p.Key {
+				if g.From == p.Key && g.Prop.Type != (contract.Event{On: contract.Told}) {
 					tag = tagOf(n.Module, g.Prop)
 				}
 			}

@@ -19,6 +19,7 @@ import (
 type Options struct {
 	Primitives []*contract.Contract // layout primitives that a library holds beside its components
 	Version    string               // of the package; 0.0.0 when empty
+	Forced     bool                 // states can be told by an attribute of the root, ir.ForcedStates, to look at each
 	Tokens     string               // path of the library's tokens, from the component's folder; a file of its own when empty
 }
 
@@ -41,7 +42,7 @@ func Emit(c *contract.Contract, tokens emit.Tokens, o Options) []emit.File {
 		files = append(files, emit.File{Path: "tokens.css", Content: tokensFile(paths, "This component refers", tokens)})
 	}
 	for _, used := range inside {
-		files = append(files, within(used.Name, folder(used, drawn, "../", tokens, Options{Tokens: path.Join("..", own.Tokens)}))...)
+		files = append(files, within(used.Name, folder(used, drawn, "../", tokens, Options{Tokens: path.Join("..", own.Tokens), Forced: o.Forced}))...)
 	}
 	return append(files, drawn.files()...)
 }
@@ -56,14 +57,25 @@ func lowered(contracts []*contract.Contract) (out []*ir.Module) {
 // folder writes the files of one component; components, icons and pictures it uses are found at a path.
 func folder(c *contract.Contract, drawn assets, uses string, tokens emit.Tokens, o Options) []emit.File {
 	m := ir.Lower(c)
+	if o.Forced {
+		m = ir.LowerForced(c)
+	}
 	n := namesOf(m, drawn)
-	return []emit.File{
-		{Path: m.Name + ".tsx", Content: component(m, n, drawn, uses)},
+	w := writer{m: m, n: n, assets: drawn, repeated: map[string][]string{}, forced: o.Forced}
+	if m.Does != nil {
+		w.hook = newHook(w, c)
+	}
+	files := []emit.File{
+		{Path: m.Name + ".tsx", Content: w.component(uses)},
 		{Path: m.Name + ".module.css", Content: css.Module(m, tokens)},
 		{Path: "index.ts", Content: index(m, n, o.Tokens)},
 		{Path: m.Name + ".module.css.d.ts", Content: css.Declarations(m)},
 		{Path: "README.md", Content: readme(c, m, n, uses)},
 	}
+	if w.hook != nil {
+		files = append(files, emit.File{Path: hookName(m) + ".ts", Content: w.hook.file(o.Forced)})
+	}
+	return files
 }
 
 // within puts files into a folder.

@@ -25,11 +25,17 @@ func (w writer) use(u *ir.Use) printer.Doc {
 	w.key = ""
 	var children []ir.Node
 	for _, g := range u.Given {
+		if slices.Contains(u.Says, g.Prop.Name) {
+			continue
+		}
 		if g.Nodes != nil && g.Prop.Name == "children" {
 			children = g.Nodes
 			continue
 		}
 		attributes = append(attributes, w.attributesOf(g)...)
+	}
+	for _, name := range u.Says {
+		attributes = append(attributes, attribute{group(text(name+"={"), indent(printer.SoftLine, w.saying(u.Part, name, "")), printer.SoftLine, text("}")), false})
 	}
 	return w.tag(u.Module.Name, append(attributes, w.className(u.Classes)...), children)
 }

@@ -92,6 +92,10 @@ func (w writer) test(t contract.Term) string {
 		return w.bounds(t)
 	case contract.PropSet:
 		return w.isSet(t)
+	case contract.InState:
+		if w.hook != nil {
+			return w.hook.inState(t.State, w.n.state)
+		}
 	}
 	return "true"
 }

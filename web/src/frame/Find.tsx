@@ -92,6 +92,7 @@ export function Find({ commands }: { commands: Command[] }) {
   const onKeyDown = (e: KeyboardEvent<HTMLInputElement>) => {
     const dialog = e.currentTarget.closest("[role=dialog]");
     if (e.key !== "Enter" || !dialog || dialog.querySelector("[data-selected]")) return;
+    e.preventDefault(); // what it leads to may have a button under the focus by the time the key is typed
     if (fresh) first(dialog)?.click();
     else entered.current = dialog;
   };
