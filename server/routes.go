@@ -253,6 +253,7 @@ func contracts(api huma.API, s *service.Service) {
 		return s.Edit(ctx, in.Slug, in.Body.Revision, in.Body.Edits)
 	})
 	sheets(api, s)
+	behaviours(api, s)
 	type step struct {
 		SlugPath
 		Body struct {

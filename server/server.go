@@ -78,6 +78,7 @@ func (p *projects) handler(s *service.Service) http.Handler {
 		API(r, s, p.o)
 		r.GET("/events", func(c *gin.Context) { p.events.serve(c, s.ID()) })
 		r.GET("/components/:slug/files.zip", func(c *gin.Context) { sendZip(c, s) })
+		r.GET("/components/:slug/behaviour.scxml", func(c *gin.Context) { sendSCXML(c, s) })
 		r.NoRoute(noSuchAddress)
 		p.open[s] = r
 	}
@@ -235,4 +236,15 @@ func sendZip(c *gin.Context, s *service.Service) {
 	}
 	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": slug + ".zip"}))
 	c.Data(http.StatusOK, "application/zip", data)
+}
+
+func sendSCXML(c *gin.Context, s *service.Service) {
+	slug := c.Param("slug")
+	data, err := s.SCXML(c, slug)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": slug + ".scxml"}))
+	c.Data(http.StatusOK, "application/scxml+xml", data)
 }

@@ -74,6 +74,7 @@ func (s *Service) componentOf(ctx context.Context, row store.Component) (*compon
 	if w.library, err = s.library(ctx); err != nil {
 		return nil, err
 	}
+	c.Timed(w.library.tokens())
 	w.tokens, w.build = w.library.tokens(), fmt.Sprintf("%d.%s", row.Revision, w.library.name())
 	w.fonts = s.fonts
 	if w.undrawn() {

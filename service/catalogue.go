@@ -19,8 +19,6 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/emit"
 	"cobrik/core/emit/compile"
-	"cobrik/core/emit/css"
-	"cobrik/core/emit/ir"
 	"cobrik/core/emit/react"
 	"cobrik/core/ledger"
 	"cobrik/core/problem"
@@ -101,14 +99,7 @@ func (s *Service) Build(ctx context.Context, slug string) (Built, error) {
 
 func (w *component) built() Built {
 	files := w.files()
-	sheet := w.contract.Name + ".module.css"
-	shown := slices.Clone(files)
-	for i, f := range shown {
-		if f.Path == sheet {
-			shown[i].Content = css.Module(ir.LowerForced(w.contract), w.library.customProperties())
-		}
-	}
-	bundle, found := compile.React(shown)
+	bundle, found := compile.React(react.Emit(w.contract, w.library.customProperties(), react.Options{Forced: true}))
 	return Built{Name: w.contract.Name, Build: w.build, Bundle: bundle, Problems: found, Files: files}
 }
 

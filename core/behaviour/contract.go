@@ -77,6 +77,7 @@ func (c *Chart) Props(of *contract.Contract) (out []string) {
 		}
 	}
 	own := map[string]bool{}
+	add(c.Machine.Given)
 	for _, v := range c.Machine.Values {
 		own[v.Name] = true
 		add(v.Prop)
@@ -122,6 +123,39 @@ func (c *Chart) Props(of *contract.Contract) (out []string) {
 	return out
 }
 
+// Tokens lists the durations that times are, by path.
+func (c *Chart) Tokens() (out []string) {
+	for _, n := range c.nodes {
+		for _, t := range n.On {
+			if path := tokenOf(t); path != "" && !slices.Contains(out, path) {
+				out = append(out, path)
+			}
+		}
+	}
+	return out
+}
+
+// tokenOf gives the path of the duration that a time is.
+func tokenOf(t Transition) string { return strings.TrimSuffix(strings.TrimPrefix(t.Token, "{"), "}") }
+
+// WithTokens gives the machine with other durations, and how long each is, ms.
+func (c *Chart) WithTokens(of func(path string) (string, float64)) contract.Machine {
+	same := func(name string) string { return name }
+	m := c.Machine.renamed(same, same)
+	m.Root.Walk(func(s, _ *State) {
+		for i := range s.On {
+			if t := &s.On[i]; t.Token != "" {
+				path, ms := of(tokenOf(*t))
+				t.Token, t.After = "{"+path+"}", ms
+			}
+		}
+	})
+	if out, found := Compile(m); found == nil {
+		return out
+	}
+	return c // a duration no timer takes: a check says so
+}
+
 // CheckIn lists what in the machine the contract does not have: parts, props, and events that are told; and what cannot be written as code.
 func (c *Chart) CheckIn(of *contract.Contract, found *problem.List) {
 	const at = "/behaviour"
@@ -136,6 +170,17 @@ func (c *Chart) CheckIn(of *contract.Contract, found *problem.List) {
 	for _, v := range c.Machine.Values {
 		if v.Prop != "" && of.Prop(v.Prop) == nil {
 			k.once("behaviour-prop", "name a prop, or add it", "%s begins with the prop %q, and there is none", v.Name, v.Prop)
+		}
+	}
+	if given := c.Machine.Given; given != "" {
+		if p := of.Prop(given); p == nil || p.Type.Nameable() == nil {
+			k.once("behaviour-prop", "name a choice or a flag, or add it", "it begins as %q says, and there is no such choice or flag", given)
+		} else {
+			for _, v := range p.Type.Nameable() {
+				if n := c.byID[StateOf(given, v)]; n == nil || n == c.root {
+					k.once("behaviour-prop", "call a state "+StateOf(given, v), "it begins as %s says, and no state is called as %s", p.Name, v)
+				}
+			}
 		}
 	}
 	for _, n := range c.nodes {
@@ -275,10 +320,53 @@ func (k checking) says(p *contract.Part, s Set) {
 	_, _, ok := contract.AttributeOf(p.Element, s.Name)
 	switch {
 	case strings.HasPrefix(s.Name, "data-"), contract.Shares[s.Name] != "":
+	case s.Name == contract.TextSaid:
+		if !p.IsText() {
+			k.once("behaviour-set", "say it of a part that shows a text", "%s shows no text", p.Name)
+		}
 	case !ok:
 		k.once("behaviour-set", "say hidden, an attribute of ARIA or of the element, or a share: share, start, rise or foot", "%s, a %s, has no %s", p.Name, p.Element, s.Name)
 	}
 	if k.repeated(p) {
 		k.once("behaviour-part", "say it of a part around the list", "%s is there once for each item", p.Name)
 	}
+}
+
+// OptionsFor gives what a contract's behaviour is explored in: as the component is by itself, with all that its props may come to be, on both sides of its switch points, with
+// the roles that its parts have, and the states that rules ask for.
+func OptionsFor(c *contract.Contract) Options {
+	out := Options{Env: contract.EnvOf(c.Defaults()), Props: map[string][]contract.Value{}, Roles: map[string]string{}}
+	chart := Of(c)
+	if chart == nil {
+		return out
+	}
+	out.Order = chart.Machine.Order
+	for _, id := range chart.Props(c) {
+		p := c.Prop(id)
+		values := p.Type.Nameable()
+		if values == nil && p.Kind() == contract.NumberKind {
+			values = p.Type.Samples()
+		}
+		for _, v := range values {
+			if v != nil {
+				out.Props[id] = append(out.Props[id], v)
+			}
+		}
+	}
+	for _, px := range c.SwitchPoints() {
+		out.Widths = append(out.Widths, px-1, px)
+	}
+	for _, r := range c.Rules {
+		for _, t := range r.When.Terms() {
+			if s, ok := t.(contract.InState); ok && c.HasState(s.State) && !slices.Contains(out.Styled, s.State) {
+				out.Styled = append(out.Styled, s.State)
+			}
+		}
+	}
+	c.Walk(func(p, _ *contract.Part) {
+		if role := p.Attributes["role"].Text; RoleKeys[role] != nil {
+			out.Roles[p.ID] = role
+		}
+	})
+	return out
 }

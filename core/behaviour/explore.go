@@ -106,6 +106,18 @@ func (c *Chart) explore(o Options) *explorer {
 		refused: map[*edge]bool{}, moving: map[Event]bool{}, errors: map[string][]string{}}
 	x.inputs = x.allInputs()
 	x.begins(o.Env, "")
+	for _, given := range o.Props[c.Machine.Given] {
+		env := o.Env
+		env.Props = env.Props.With(contract.Values{c.Machine.Given: given})
+		x.begins(env, fmt.Sprintf("%s is %s", c.Machine.Given, given))
+	}
+	for _, v := range c.Machine.Values { // what props may say at first
+		for _, given := range o.Props[v.Prop] {
+			env := o.Env
+			env.Props = env.Props.With(contract.Values{v.Prop: given})
+			x.begins(env, fmt.Sprintf("%s is %s", v.Prop, given))
+		}
+	}
 	if x.asksDirection() {
 		turned := o.Env
 		turned.Direction = map[string]string{"rtl": "ltr"}[o.Env.Direction]
@@ -137,6 +149,9 @@ func (x *explorer) begins(env contract.Env, said string) {
 	cfg, effects := r.end()
 	start.cfg = settled(cfg)
 	x.note(start, r, effects)
+	if x.known[start.key()] != nil {
+		return
+	}
 	x.known[start.key()] = start
 	x.places = append(x.places, start)
 }

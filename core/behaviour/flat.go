@@ -110,6 +110,9 @@ func (f *flattening) flatten() {
 	}
 	f.beside()
 	f.events()
+	if f.Machine.Given != "" && slices.ContainsFunc(f.nodes, func(n *node) bool { return len(n.Entry) > 0 }) {
+		f.fail("", "do it on the way", "something is done on entry, and a prop says in which state it begins")
+	}
 }
 
 // regionOf flattens what is inside of a state.

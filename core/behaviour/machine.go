@@ -14,9 +14,11 @@ import (
 
 // Machine is what a component does: the states it can be in, and what leads from one to another.
 type Machine struct {
-	Name   string  `json:"name"`
-	Values []Value `json:"values,omitempty"` // that it keeps beside its states
-	Root   *State  `json:"root"`             // holds all others; never left
+	Name   string   `json:"name"`
+	Values []Value  `json:"values,omitempty"` // that it keeps beside its states
+	Given  string   `json:"given,omitempty"`  // id of the prop that says in which state it begins: a choice by the states' ids, a flag as StateOf says
+	Order  []string `json:"order,omitempty"`  // states that are expected to follow each other by time alone
+	Root   *State   `json:"root"`             // holds all others; never left
 }
 
 // Value is something that a machine keeps: a number, a text or a flag.
@@ -178,6 +180,22 @@ func (p Problem) Error() string {
 	return fmt.Sprintf("%s: %s: %s", p.State, p.Message, p.Fix)
 }
 
+// Rest is the state that a flag stands for when it is off.
+const Rest = "rest"
+
+// StateOf gives the id of the state that the value of a prop, by its id, stands for.
+func StateOf(prop string, v contract.Value) string {
+	switch v {
+	case contract.FlagValue(true):
+		return contract.Identifier(prop, "on")
+	case contract.FlagValue(false):
+		return Rest
+	case nil:
+		return ""
+	}
+	return contract.Identifier(v.String(), "state")
+}
+
 // Walk visits a state and all inside of it, in document order.
 func (s *State) Walk(visit func(s, parent *State)) {
 	var walk func(s, parent *State)
@@ -226,6 +244,12 @@ func (m *Machine) Problems() (out []Problem) {
 	}
 	if strings.ContainsAny(m.Name, "\r\n#") || strings.Contains(m.Name, ", ") || m.Name != strings.TrimSpace(m.Name) {
 		add("", "give it a name of one line, without # and commas", "it is called %q", m.Name)
+	}
+	if m.Given != "" && (!isWord(m.Given) || m.Root.Kind == Parallel) {
+		add("", "name it by its id, in a machine that is in one state at a time", "the prop %q says where it begins", m.Given)
+	}
+	if len(m.Order) > MostValues || slices.ContainsFunc(m.Order, func(id string) bool { return !isWord(id) }) {
+		add("", fmt.Sprintf("name at most %d states", MostValues), "the order that is expected cannot be written")
 	}
 	if len(m.Values) > MostValues {
 		add("", fmt.Sprintf("have at most %d", MostValues), "it keeps %d values", len(m.Values))

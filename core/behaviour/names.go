@@ -9,7 +9,10 @@ import (
 
 // renamed gives the machine with other words for parts and props: people write their names, a contract keeps their ids.
 func (m *Machine) renamed(part, prop func(string) string) *Machine {
-	out := &Machine{Name: m.Name, Values: slices.Clone(m.Values)}
+	out := &Machine{Name: m.Name, Values: slices.Clone(m.Values), Order: m.Order}
+	if m.Given != "" {
+		out.Given = prop(m.Given)
+	}
 	own := map[string]bool{}
 	for i := range out.Values {
 		own[m.Values[i].Name] = true

@@ -80,6 +80,14 @@ func (c *Chart) Start(env contract.Env) (Config, []Effect) {
 	return r.end()
 }
 
+// beginning lists the states that the machine begins in: the one that a prop says, where it says one.
+func (r *run) beginning() []*node {
+	if n := r.byID[StateOf(r.Machine.Given, r.env.Props[r.Machine.Given])]; r.Machine.Given != "" && n != nil && n != r.root && n.Kind != History && n.Kind != DeepHistory {
+		return []*node{n}
+	}
+	return r.initial(r.root)
+}
+
 // values lets the machine keep what it begins with: a prop's value where one of the kind is given.
 func (r *run) values() {
 	for _, v := range r.Machine.Values {
@@ -140,7 +148,7 @@ func (r *run) start() {
 	if r.root.Kind == Parallel {
 		r.withChildren(r.root, entered)
 	} else if len(r.root.children) > 0 {
-		for _, n := range r.initial(r.root) {
+		for _, n := range r.beginning() {
 			r.withDescendants(n, entered)
 			r.withAncestors(n, r.root, entered)
 		}

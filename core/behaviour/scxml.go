@@ -30,7 +30,14 @@ func (m *Machine) SCXML() []byte {
 		initial = ""
 	}
 	w.line(0, `<?xml version="1.0" encoding="UTF-8"?>`)
-	w.line(0, `<scxml xmlns=%s xmlns:c=%s version="1.0" datamodel="ecmascript" name=%s%s>`, quote(scxmlNS), quote(cobrikNS), quote(m.Name), initial)
+	order := ""
+	if m.Given != "" {
+		order = " c:given=" + quote(m.Given)
+	}
+	if len(m.Order) > 0 {
+		order += " c:order=" + quote(strings.Join(m.Order, " "))
+	}
+	w.line(0, `<scxml xmlns=%s xmlns:c=%s version="1.0" datamodel="ecmascript" name=%s%s%s>`, quote(scxmlNS), quote(cobrikNS), quote(m.Name), initial, order)
 	if len(m.Values) > 0 {
 		w.line(1, "<datamodel>")
 		for _, v := range m.Values {
@@ -227,6 +234,10 @@ func ReadSCXML(text []byte) (*Machine, []SCXMLProblem) {
 		r.add(root, "write its expressions as ECMAScript has them", "its data model is %s", d)
 	}
 	r.m.Root.Initial = strings.Fields(root.attrs["initial"])
+	r.m.Given = root.attrs["c:given"]
+	if order := strings.Fields(root.attrs["c:order"]); len(order) > 0 {
+		r.m.Order = order
+	}
 	for _, e := range root.children {
 		switch {
 		case e.space != scxmlNS:

@@ -350,43 +350,49 @@ func tooltip(Choices) *Machine {
 	return made("tooltip", hidden, state("shown", []Set{says("tip", "hidden", "false")}, on(key("Escape", ""), "hidden"), on(trigger(FocusOut), "hidden"), on(trigger(PointerOut), "hidden")))
 }
 
-// cycle begins with the first of its states, or with the one that the prop begin names; pause holds it, and it goes on with the state that it was in.
+// cycle begins with the first of its states, or with the one that the prop begin names; the flag paused holds it, and it goes on with the state that it was in.
 func cycle(c Choices) *Machine {
 	names, times := c.Names, c.Times
 	if len(names) < 2 {
 		names, times = []string{"stop", "go", "slow"}, []float64{3000, 4000, 1000}
 	}
 	going := &State{ID: "going"}
-	begin := &State{ID: "begin"}
 	for i, name := range names {
 		ms := 1000.0
 		if i < len(times) && times[i] >= 1 {
 			ms = times[i]
 		}
 		going.States = append(going.States, state(name, []Set{says("root", "data-state", "'"+name+"'")}, Transition{After: ms, To: []string{names[(i+1)%len(names)]}}))
-		if i > 0 {
-			begin.On = append(begin.On, Transition{If: "begin == '" + name + "'", To: []string{name}})
-		}
 	}
-	begin.On = append(begin.On, Transition{To: []string{names[0]}})
 	going.States = append(going.States, &State{ID: "last", Kind: History, Defaults: []string{names[0]}})
-	going.On = []Transition{on(Event{Kind: Own, Name: "pause"}, "paused")}
-	m := made("timed cycle", begin, going, state("paused", []Set{says("root", "data-state", "'paused'")}, on(Event{Kind: Own, Name: "go-on"}, "last")))
-	m.Values = []Value{{Name: "begin", Initial: names[0], Prop: "begin"}}
+	changes := on(Event{Kind: Changed, Name: "paused"})
+	holds, goes := changes, changes
+	holds.If, holds.To, goes.If, goes.To = "paused", []string{"held"}, "!paused", []string{"last"}
+	going.On = []Transition{holds}
+	m := made("timed cycle", going, state("held", []Set{says("root", "data-state", "'held'")}, goes))
+	m.Given = "begin"
 	return m
 }
 
+// loading shows what the prop status says: whoever waits for something knows what became of it.
 func loading(Choices) *Machine {
-	shows := func(what string) (out []Set) {
-		for _, part := range []string{"placeholder", "content", "trouble", "nothing"} {
-			out = append(out, says(part, "hidden", fmt.Sprint(part != what)))
+	shown := []struct{ status, part string }{{"waiting", "placeholder"}, {"shown", "content"}, {"failed", "trouble"}, {"empty", "nothing"}}
+	m := made("loading")
+	for _, now := range shown {
+		s := state(now.status, []Set{says("root", "aria-busy", fmt.Sprint(now.status == "waiting"))})
+		for _, other := range shown {
+			s.Sets = append(s.Sets, says(other.part, "hidden", fmt.Sprint(other != now)))
+			if other != now {
+				s.On = append(s.On, Transition{Event: Event{Kind: Changed, Name: "status"}, If: "status == '" + other.status + "'", To: []string{other.status}})
+			}
 		}
-		return append(out, says("root", "aria-busy", fmt.Sprint(what == "placeholder")))
+		if now.status == "failed" {
+			s.On = append(s.On, on(press("retry"), "waiting").doing(tell("onRetry", "")))
+		}
+		m.Root.States = append(m.Root.States, s)
 	}
-	again := on(Event{Kind: Own, Name: "reload"}, "waiting")
-	return made("loading",
-		state("waiting", shows("placeholder"), on(Event{Kind: Loaded}, "shown"), on(Event{Kind: Failed}, "failed"), on(Event{Kind: Own, Name: "empty"}, "empty")),
-		state("shown", shows("content"), again), state("failed", shows("trouble"), again, on(press("retry"), "waiting")), state("empty", shows("nothing"), again))
+	m.Given = "status"
+	return m
 }
 
 // carousel stops while it is pointed at or has the focus, and for good when somebody pauses it (Carousel, Accessibility Features).

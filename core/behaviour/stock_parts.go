@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"maps"
 	"slices"
-	"strings"
 
 	"cobrik/core/contract"
 )
@@ -198,6 +197,15 @@ func (m *Machine) needs() (out []contract.Prop) {
 	for _, name := range slices.Sorted(maps.Keys(told)) {
 		out = append(out, contract.Prop{ID: name, Name: name, Type: contract.Event{On: contract.Told}})
 	}
+	if m.Given != "" {
+		options := m.leaves()
+		out = append(out, contract.Prop{ID: m.Given, Name: m.Given, Purpose: "What it begins with", Type: contract.Choice{Options: options, Initial: options[0]}})
+	}
+	for _, name := range slices.Sorted(maps.Keys(m.heldBy())) {
+		if !slices.ContainsFunc(out, func(p contract.Prop) bool { return p.ID == name }) {
+			out = append(out, contract.Prop{ID: name, Name: name, Type: contract.Flag{}})
+		}
+	}
 	for _, v := range m.Values {
 		if v.Prop == "" {
 			continue
@@ -210,30 +218,37 @@ func (m *Machine) needs() (out []contract.Prop) {
 			p.Type = contract.Number{Initial: &first}
 		case string:
 			p.Type = contract.Text{Initial: first}
-			if options := m.compared(v.Name); slices.Contains(options, first) {
-				p.Type = contract.Choice{Options: options, Initial: first}
-			}
 		}
 		out = append(out, p)
 	}
 	return out
 }
 
-// compared lists the texts that a value is compared with, its first one before all.
-func (m *Machine) compared(value string) (out []string) {
-	for _, v := range m.Values {
-		if v.Name == value {
-			out = append(out, fmt.Sprint(v.Initial))
+// leaves lists the states that lead on by time, or hold no others; those that it can begin with.
+func (m *Machine) leaves() (out []string) {
+	m.Root.Walk(func(s, _ *State) {
+		if len(s.States) == 0 && s.Kind == Plain && slices.ContainsFunc(s.On, Transition.timed) {
+			out = append(out, s.ID)
 		}
+	})
+	if out != nil {
+		return out
 	}
 	m.Root.Walk(func(s, _ *State) {
+		if len(s.States) == 0 && s.Kind == Plain {
+			out = append(out, s.ID)
+		}
+	})
+	return out
+}
+
+// heldBy gives the flags whose change something happens at.
+func (m *Machine) heldBy() map[string]bool {
+	out := map[string]bool{}
+	m.Root.Walk(func(s, _ *State) {
 		for _, t := range s.On {
-			e, err := ParseExpr(t.If)
-			if err != nil || e.op != "==" || e.args[0].op != "name" || e.args[0].name != value || e.args[1].op != "text" {
-				continue
-			}
-			if text := e.args[1].val.(string); !slices.Contains(out, text) && strings.TrimSpace(text) != "" {
-				out = append(out, text)
+			if t.Event.Kind == Changed {
+				out[t.Event.Name] = true
 			}
 		}
 	})

@@ -13,6 +13,8 @@ import (
 //
 //	machine lamp
 //	keeps rounds, at first 0, given by already
+//	begins as status says
+//	expects still, then running, then still
 //	state still
 //	  after 1000 ms: to running
 //	  hidden of note is true
@@ -35,6 +37,12 @@ func (m *Machine) Text(c *contract.Contract) string {
 			given = ", given by " + v.Prop
 		}
 		w.line(0, "keeps %s, at first %s%s", v.Name, literal(v.Initial), given)
+	}
+	if m.Given != "" {
+		w.line(0, "begins as %s says", m.Given)
+	}
+	if len(m.Order) > 0 {
+		w.line(0, "expects %s", strings.Join(m.Order, ", then "))
 	}
 	w.inside(m.Root, 0)
 	return w.String()
@@ -89,6 +97,8 @@ func (w *textWriter) inside(s *State, depth int) {
 func (w *textWriter) transition(t Transition) string {
 	var b strings.Builder
 	switch {
+	case t.Token != "" && t.After == 0:
+		b.WriteString("after " + t.Token)
 	case t.timed():
 		fmt.Fprintf(&b, "after %s ms", literal(t.After))
 		if t.Token != "" {
@@ -295,6 +305,19 @@ func (p *textParser) said(s *State, text string) {
 			return
 		}
 		p.m.Values = append(p.m.Values, Value{name, v, strings.TrimSpace(given)})
+	case "begins":
+		prop, ok := strings.CutSuffix(strings.TrimPrefix(rest, "as "), " says")
+		if !ok || !strings.HasPrefix(rest, "as ") || s != p.m.Root || p.m.Given != "" || !isWord(prop) {
+			p.fail("write it once, before the states, as begins as open says", "%q says nothing", text)
+			return
+		}
+		p.m.Given = prop
+	case "expects":
+		if s != p.m.Root || p.m.Order != nil {
+			p.fail("say it once, before the states", "%q expects nothing", text)
+			return
+		}
+		p.m.Order = strings.Split(rest, ", then ")
 	case "state", "parallel", "final", "history", "deep history":
 		id, first, _ := split(rest, ", at first ")
 		c := &State{ID: strings.TrimSpace(id), Kind: Kind(word)}
@@ -356,6 +379,8 @@ func (p *textParser) transition(asked, does string) (t Transition) {
 		if t.After = n; len(words) == 4 {
 			t.Token = words[3]
 		}
+	case words[0] == "after" && len(words) == 2 && strings.HasPrefix(words[1], "{") && strings.HasSuffix(words[1], "}"):
+		t.Token = words[1]
 	case words[0] == "on" && len(words) > 1:
 		var ok bool
 		if t.Event, ok = eventOf(words[1:]); !ok {

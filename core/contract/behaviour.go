@@ -9,6 +9,7 @@ import (
 
 	"cobrik/core/css"
 	"cobrik/core/problem"
+	"cobrik/core/token"
 )
 
 // Behaviour is what a component does: a machine of states. Package behaviour reads and runs machines; a contract keeps one as it stands,
@@ -27,6 +28,10 @@ type Machine interface {
 	In(Env) (active []string, says []Said)
 	// Props lists the ids of the props that it asks for, and of those that it tells by in a contract.
 	Props(c *Contract) []string
+	// Tokens lists the durations that its times are, by path.
+	Tokens() []string
+	// WithTokens gives the machine with other durations, and how long each is, ms.
+	WithTokens(of func(path string) (to string, ms float64)) Machine
 	// CheckIn lists what is wrong with it in a contract.
 	CheckIn(c *Contract, found *problem.List)
 }
@@ -43,6 +48,9 @@ type Said struct {
 // line or across it, with the property that has it.
 var Shares = map[string]string{"share": "width", "start": "left", "rise": "height", "foot": "bottom"}
 
+// TextSaid is the name under which a state says the text of a part.
+const TextSaid = "text"
+
 // readMachine is package behaviour's.
 var readMachine func([]byte) (Machine, error)
 
@@ -56,6 +64,44 @@ func (b *Behaviour) UnmarshalJSON(text []byte) (err error) {
 	}
 	b.Machine, err = readMachine(text)
 	return err
+}
+
+// Timed gives the behaviour's times as long as their durations are.
+func (c *Contract) Timed(tokens *token.Set) {
+	if c.Behaviour == nil || len(c.Behaviour.Tokens()) == 0 {
+		return
+	}
+	c.Behaviour = &Behaviour{c.Behaviour.WithTokens(func(path string) (string, float64) {
+		ms, _ := milliseconds(tokens, path)
+		return path, ms
+	})}
+}
+
+// milliseconds tells how long a duration is; false for what is none.
+func milliseconds(tokens *token.Set, path string) (float64, bool) {
+	t := tokens.Get(path)
+	if t == nil || t.Type != "duration" {
+		return 0, false
+	}
+	n, unit := strings.CutSuffix(t.Value, "ms")
+	times := 1.0
+	if !unit {
+		n, times = strings.TrimSuffix(t.Value, "s"), 1000
+	}
+	ms, err := strconv.ParseFloat(n, 64)
+	return ms * times, err == nil
+}
+
+// durations checks that the behaviour's times are durations that there are.
+func (k *checker) durations() {
+	if k.tokens == nil {
+		return
+	}
+	for _, path := range k.c.Behaviour.Tokens() {
+		if _, ok := milliseconds(k.tokens, path); !ok {
+			k.found.Errorf("behaviour-time", "/behaviour", "name a token that is a duration", "it waits for {%s}, which is no duration", path)
+		}
+	}
 }
 
 // AllStates lists the states that rules may ask for: those of the platform, then those of the behaviour that are called otherwise.
@@ -110,7 +156,9 @@ func sayAttribute(attributes map[string]string, s Said) {
 			attributes[s.Name] = NumberValue(v).String()
 		}
 	case string:
-		attributes[s.Name] = v
+		if s.Name != TextSaid {
+			attributes[s.Name] = v
+		}
 	}
 }
 

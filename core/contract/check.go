@@ -66,6 +66,7 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 	}
 	if c.Behaviour != nil {
 		c.Behaviour.CheckIn(c, &k.found)
+		k.durations()
 	}
 	return k.found
 }

@@ -253,6 +253,13 @@ func (c *Contract) Tokens() []string {
 	for _, r := range c.Rules {
 		add(r.Set)
 	}
+	if c.Behaviour != nil {
+		for _, path := range c.Behaviour.Tokens() {
+			if !seen[path] {
+				paths = append(paths, path)
+			}
+		}
+	}
 	return paths
 }
 

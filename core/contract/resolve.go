@@ -118,6 +118,11 @@ func (r resolver) part(p *Part, item []int, inherited map[string]Resolution, sho
 	case FixedText:
 		out.Text = content.Text
 	}
+	for _, s := range r.says[p.ID] {
+		if said, ok := s.Value.(string); ok && s.Name == TextSaid {
+			out.Text = said
+		}
+	}
 	for property, v := range inherited {
 		out.Values[property] = v
 	}

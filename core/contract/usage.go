@@ -57,14 +57,25 @@ func (c *Contract) Rewrite(change func(ValueSite) string) int {
 // RenameToken makes every reference to a token, or to what is in a group of
 // tokens, follow its new name.
 func (c *Contract) RenameToken(from, to string) int {
-	return c.Rewrite(func(u ValueSite) string {
-		return css.ReplaceRefs(u.Value, func(path string) string {
-			if path == from || strings.HasPrefix(path, from+".") {
-				path = to + path[len(from):]
-			}
-			return "{" + path + "}"
-		})
+	renamed := func(path string) string {
+		if path == from || strings.HasPrefix(path, from+".") {
+			return to + path[len(from):]
+		}
+		return path
+	}
+	n := c.Rewrite(func(u ValueSite) string {
+		return css.ReplaceRefs(u.Value, func(path string) string { return "{" + renamed(path) + "}" })
 	})
+	if c.Behaviour == nil {
+		return n
+	}
+	for _, path := range c.Behaviour.Tokens() {
+		if renamed(path) != path {
+			n++
+		}
+	}
+	c.Behaviour = &Behaviour{c.Behaviour.WithTokens(func(path string) (string, float64) { return renamed(path), 0 })}
+	return n
 }
 
 // Paints tells in which role a property uses a colour.

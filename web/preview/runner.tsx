@@ -153,16 +153,16 @@ function Stand({ one, component: Component }: { one: ShownCase; component: React
       {...one.attributes}
       style={{ left: one.x, top: one.y, width: one.width ?? "max-content", display: one.block ? "block" : undefined }}
     >
-      <Guard key={JSON.stringify(one.props)}>
-        <Component {...given(one.props)} {...shownIn(one.states)} />
+      <Guard key={JSON.stringify([one.props, one.live ? undefined : one.states])}>
+        <Component {...given(one.props)} {...shownIn(one)} />
       </Guard>
     </div>
   );
 }
 
-/** The attribute that the preview's own style sheet reads states from. */
-function shownIn(states: string[] | undefined): Record<string, string> {
-  return states && states.length > 0 ? { "data-states": states.join(" ") } : {};
+/** The attribute that the preview's own style sheet reads states from, and a behaviour the one it is held in: with none, it is as at first and its times stand still. */
+function shownIn(one: ShownCase): Record<string, string> {
+  return one.live ? {} : { "data-states": (one.states ?? []).join(" ") };
 }
 
 /** Waits until the fonts that the layout asks for are there. */

@@ -61,6 +61,12 @@ func (w *writer) node(n ir.Node, in ir.World, at string) {
 		}
 	case ir.Fixed:
 		w.b.WriteString(html.EscapeString(n.Text))
+	case ir.Said:
+		if text, said := in.Says(n.Part, contract.TextSaid).(string); said {
+			w.b.WriteString(html.EscapeString(text))
+		} else {
+			w.node(n.Else, in, at)
+		}
 	case ir.If:
 		if in.Holds(n.When) {
 			w.node(n.Then, in, at)
@@ -118,6 +124,9 @@ func (w *writer) element(n *ir.Element, in ir.World, at string) {
 		}
 	}
 	for _, name := range n.Says {
+		if name == contract.TextSaid {
+			continue
+		}
 		w.said(name, in.Says(n.Part, name))
 	}
 	w.b.WriteString(">")

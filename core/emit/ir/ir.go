@@ -49,6 +49,11 @@ type (
 	}
 	// Text shows a text, rich text or number, by the prop's id.
 	Text struct{ Prop string }
+	// Said is the text that the behaviour says of a part; where it says none, the other.
+	Said struct {
+		Part string
+		Else Node
+	}
 	// Fixed is a text that never changes.
 	Fixed struct{ Text string }
 	// If is there when all terms hold; else the other is, where there is one. They ask of
@@ -107,6 +112,7 @@ type Option struct {
 
 func (*Element) isNode() {}
 func (Text) isNode()     {}
+func (Said) isNode()     {}
 func (Fixed) isNode()    {}
 func (If) isNode()       {}
 func (For) isNode()      {}

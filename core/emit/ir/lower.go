@@ -235,6 +235,9 @@ func (l *lowering) element(p, parent *contract.Part) *Element {
 			e.Children = append(e.Children, pathElement(path))
 		}
 	}
+	if slices.Contains(e.Says, contract.TextSaid) && len(e.Children) == 1 {
+		e.Children[0] = Said{p.ID, e.Children[0]}
+	}
 	for _, child := range p.Children {
 		e.Children = append(e.Children, l.node(child, p))
 	}

@@ -12,6 +12,8 @@ import (
 func WalkNodes(n Node, visit func(Node)) {
 	visit(n)
 	switch n := n.(type) {
+	case Said:
+		WalkNodes(n.Else, visit)
 	case If:
 		WalkNodes(n.Then, visit)
 		if n.Else != nil {

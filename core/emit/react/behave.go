@@ -198,6 +198,9 @@ func (w writer) stops(e *ir.Element, b behaviour.Event) (out bool) {
 func (w writer) said(e *ir.Element) (out []attribute) {
 	var shares []printer.Doc
 	for _, name := range e.Says {
+		if name == contract.TextSaid {
+			continue
+		}
 		if property := shareProperties[name]; property != "" {
 			shares = append(shares, concat(text(property+": `${"), text(w.share(e.Part, name)), text("}%`")))
 			continue
@@ -216,6 +219,18 @@ func (w writer) said(e *ir.Element) (out []attribute) {
 		out = append(out, attribute{concat(text("style={"), group(braced(shares...)), text("}")), false})
 	}
 	return out
+}
+
+// saidText writes the text that the state says of a part, in place of what stands there otherwise.
+func (w writer) saidText(n ir.Said) printer.Doc {
+	otherwise := ""
+	switch c := n.Else.(type) {
+	case ir.Fixed:
+		otherwise = quote(c.Text)
+	case ir.Text:
+		otherwise = w.value(c.Prop)
+	}
+	return w.saying(n.Part, contract.TextSaid, otherwise)
 }
 
 // kindOf tells what an attribute of an element takes; a text where nothing is known of it.

@@ -52,9 +52,7 @@ func isElement(n ir.Node) bool {
 // single tells whether a node is a lone name, text or drawing, which moves to a line of its own.
 func (w writer) single(n ir.Node) bool {
 	switch n := n.(type) {
-	case ir.Fixed:
-		return true
-	case ir.Text:
+	case ir.Fixed, ir.Text, ir.Said:
 		return true
 	case ir.Slot:
 		return len(n.Default) == 0
@@ -71,6 +69,8 @@ func (w writer) expression(n ir.Node) printer.Doc {
 		return text(w.value(n.Prop))
 	case ir.Fixed:
 		return text(quote(n.Text))
+	case ir.Said:
+		return w.saidText(n)
 	case ir.If:
 		return w.conditional(n)
 	case ir.For:

@@ -121,6 +121,9 @@ func (h *hook) file(forced bool) string {
 		paragraph(concat(text("const keys: readonly string[] = "), group(text("["), indent(printer.SoftLine, commas(texts(quoteAll(keys)))), printer.IfBreak(",", ""), printer.SoftLine, text("]")), text(";")))
 		paragraph(text("function isKey(name: string): name is "+name+"Event {"), text("  return keys.includes(name);"), text("}"))
 	}
+	if table := h.begins(); table != nil {
+		paragraph(table)
+	}
 	paragraph(h.begin()...)
 	if forced {
 		paragraph(h.stand()...)
@@ -613,7 +616,7 @@ func (h *hook) region(i int, run, done string) (out []printer.Doc) {
 func (h *hook) initial() []printer.Doc {
 	out := []printer.Doc{}
 	for i, r := range h.does.Regions {
-		out = append(out, text(h.regions[i]+": "+quote(r.Begins)))
+		out = append(out, concat(text(h.regions[i]+": "), h.first(r)))
 	}
 	for _, v := range h.does.Machine.Values {
 		first := constantOf(v.Initial)
@@ -632,6 +635,51 @@ func (h *hook) initial() []printer.Doc {
 		out = append(out, text(h.fields[s]+": 1"))
 	}
 	return out
+}
+
+// first is the leaf that a region begins with: the one that a prop says, where it does.
+func (h *hook) first(r behaviour.Region) printer.Doc {
+	p := h.prop(h.does.Machine.Given)
+	if p == nil {
+		return text(quote(r.Begins))
+	}
+	given, always := "given."+p.Name, p.Default() != nil || p.Required
+	if p.Kind() == contract.FlagKind {
+		leaf := func(v bool) string { return quote(h.does.First(behaviour.StateOf(p.ID, contract.FlagValue(v)))) }
+		return text(given + " ? " + leaf(true) + " : " + leaf(false))
+	}
+	same := true
+	for _, v := range p.Type.Nameable() {
+		same = same && h.does.First(behaviour.StateOf(p.ID, v)) == v.String()
+	}
+	switch {
+	case same && always:
+		return text(given)
+	case same:
+		return text(given + " ?? " + quote(r.Begins))
+	case always:
+		return text("begins[" + given + "]")
+	}
+	return text(given + " === undefined ? " + quote(r.Begins) + " : begins[" + given + "]")
+}
+
+// begins writes the table of leaves by what a prop says, where its options are not called as they are.
+func (h *hook) begins() printer.Doc {
+	p := h.prop(h.does.Machine.Given)
+	if p == nil || p.Kind() == contract.FlagKind {
+		return nil
+	}
+	var entries []printer.Doc
+	same := true
+	for _, v := range p.Type.Nameable() {
+		leaf := h.does.First(behaviour.StateOf(p.ID, v))
+		same = same && leaf == v.String()
+		entries = append(entries, text(keyOf(v.String())+": "+quote(leaf)))
+	}
+	if same {
+		return nil
+	}
+	return concat(text("const begins: Record<NonNullable<"+h.n.props+"["+quote(p.Name)+"]>, "+h.leafType(0)+"> = "), printer.Broken(braced(entries...)), text(";"))
 }
 
 func constantOf(v any) string {

@@ -196,11 +196,9 @@ func TestReducersAreTheMachine(t *testing.T) {
 		names, times, fields := react.EventNames(c)
 		chart := behaviour.Of(c)
 		r := rand.New(rand.NewPCG(seed, 27))
-		on := false
-		env := func() contract.Env {
-			return contract.EnvOf(c.Defaults().With(contract.Values{"on": contract.FlagValue(on)}))
-		}
-		k := one{Code: bundle.JS, Name: c.Name, Given: map[string]any{"on": on, "count": 2, "begin": "stop"}, Steps: []reducerStep{}}
+		given := c.Defaults()
+		env := func() contract.Env { return contract.EnvOf(given) }
+		k := one{Code: bundle.JS, Name: c.Name, Given: c.Given(given), Steps: []reducerStep{}}
 		out := run{chart: chart, fields: fields, c: c, envs: []contract.Env{env()}}
 		cfg, _ := chart.Start(env())
 		for range 40 {
@@ -218,8 +216,9 @@ func TestReducersAreTheMachine(t *testing.T) {
 				e = fields.Flat.Events[r.IntN(len(fields.Flat.Events))]
 				s.Event = names[e]
 				if e.Kind == behaviour.Changed {
-					on = !on
-					s.Given = map[string]any{"on": on}
+					values := c.Prop(e.Name).Type.Nameable()
+					given = given.With(contract.Values{e.Name: values[r.IntN(len(values))]})
+					s.Given = c.Given(given)
 				}
 				var data any
 				if e.Kind == behaviour.Dragged {

@@ -252,6 +252,28 @@ export const useChecks = (slug: string, build: string) =>
     queryFn: () => unwrap(client.GET("/components/{slug}/checks", params(slug))),
     placeholderData: (last) => last,
   });
+export const useBehaviour = (slug: string, build: string) =>
+  useQuery({
+    queryKey: ["component", slug, "behaviour", build],
+    queryFn: () => unwrap(client.GET("/components/{slug}/behaviour", params(slug))),
+    placeholderData: (last) => last,
+  });
+/** What other words would do; asks nothing without any. */
+export const useTriedBehaviour = (slug: string, build: string, text: string | undefined) =>
+  useQuery({
+    queryKey: ["component", slug, "behaviour", build, text],
+    queryFn: () => unwrap(client.POST("/components/{slug}/behaviour/try", { ...params(slug), body: { text: text! } })),
+    enabled: text !== undefined,
+    placeholderData: (last) => (text === undefined ? undefined : last),
+    retry: false,
+  });
+/** What instances go through, each by what happens to it. */
+export const useCourses = (slug: string, build: string, instances: Schema["Instance"][], until: number) =>
+  useQuery({
+    queryKey: ["component", slug, "behaviour", build, instances, until],
+    queryFn: () => unwrap(client.POST("/components/{slug}/behaviour/run", { ...params(slug), body: { instances, until } })),
+    placeholderData: (last) => last,
+  });
 /** How what is typed could go on. */
 export const useCompletions = (slug: string, build: string, ask: Schema["Ask"] | undefined) =>
   useQuery({
@@ -343,6 +365,10 @@ export const api = {
     unwrap(client.POST("/components/{slug}/edit", { ...params(slug), body: { revision, edits } })),
   amend: (slug: string, revision: number, edit: Schema["Edit"]) =>
     unwrap(client.POST("/components/{slug}/sheet", { ...params(slug), body: { revision, edit } })),
+  behave: (slug: string, revision: number, text: string) =>
+    unwrap(client.POST("/components/{slug}/behaviour", { ...params(slug), body: { revision, text } })),
+  adopt: (slug: string, body: Schema["AdoptedBody"]) =>
+    unwrap(client.POST("/components/{slug}/behaviour/stock", { ...params(slug), body })),
   saveCase: (slug: string, of: string, name: string, look: Schema["Look"]) =>
     unwrap(client.POST("/components/{slug}/cases", { ...params(slug), body: { case: of, name, look } })),
   tryEdit: (slug: string, edit: Schema["Edit"], theme?: string) =>
@@ -375,7 +401,9 @@ export const api = {
 /** Whether a query is of one build of a component: after an edit of that there is another build, and another query. */
 const ofBuild = ([kind, , what]: readonly unknown[]) =>
   kind === "component" &&
-  ["ledger", "widths", "stress", "board", "case", "layout", "sheet", "checks", "effect", "scale", "complete"].includes(String(what));
+  ["ledger", "widths", "stress", "board", "case", "layout", "sheet", "checks", "effect", "scale", "complete", "behaviour"].includes(
+    String(what),
+  );
 
 export function useWrite<I, T>(write: (input: I) => Promise<T>, after?: (result: T, input: I) => void, queue?: string) {
   const queries = useQueryClient();

@@ -52,6 +52,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/components/{slug}/behaviour": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["behaviour"];
+        put?: never;
+        post: operations["behave"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/behaviour/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["runBehaviour"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/behaviour/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["adopt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/behaviour/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tryBehaviour"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components/{slug}/board": {
         parameters: {
             query?: never;
@@ -1246,6 +1310,26 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AdoptedBody: {
+            always?: boolean;
+            /** Format: int64 */
+            items?: number;
+            mixed?: boolean;
+            names?: string[];
+            /** Format: int64 */
+            open?: number;
+            outside?: boolean;
+            /** Format: int64 */
+            revision: number;
+            several?: boolean;
+            stock: string;
+            /** @description Ids of the component's parts by the names of the machine's; those left out are added */
+            takes?: {
+                [key: string]: string;
+            };
+            times?: number[];
+            vertical?: boolean;
+        };
         AmendBody: {
             edit: components["schemas"]["Edit"];
             /** Format: int64 */
@@ -1329,6 +1413,49 @@ export interface components {
             name: string;
             /** @description Key of a ready-made start: blank for none */
             start: string;
+        };
+        BeginView: {
+            /** @description Its name */
+            prop: string;
+            value: string;
+        };
+        BehaviourPart: {
+            element: string;
+            id: string;
+            name: string;
+        };
+        BehaviourView: {
+            /** @description Values of props that it can begin with, the default first */
+            begins: components["schemas"]["BeginView"][];
+            /** @description Props whose options can be states */
+            drawn: components["schemas"]["DrawnStates"][];
+            /** @description That can happen to it from outside */
+            events: components["schemas"]["EventView"][];
+            /**
+             * Format: int64
+             * @description Configurations
+             */
+            explored: number;
+            findings: components["schemas"]["Finding"][];
+            has: boolean;
+            parts: components["schemas"]["BehaviourPart"][];
+            /** Format: int64 */
+            revision: number;
+            /**
+             * Format: double
+             * @description ms in which all its times go by
+             */
+            span: number;
+            /** @description In document order, those around before what is inside */
+            states: components["schemas"]["BrickView"][];
+            stocks: components["schemas"]["StockView"][];
+            /** @description In words, a line a state or a thing said of it */
+            text: string;
+            ways: components["schemas"]["WayView"][];
+            /** @description There are no others */
+            whole: boolean;
+            /** @description Why the words that were tried say no machine */
+            wrong: components["schemas"]["LineProblem"][];
         };
         Bench: {
             /**
@@ -1423,6 +1550,34 @@ export interface components {
             combined: number;
             /** @description The newest; empty for none */
             release: string;
+        };
+        Brick: {
+            /** Format: int64 */
+            depth: number;
+            /** Format: double */
+            from: number;
+            state: string;
+            /** Format: double */
+            to: number;
+        };
+        BrickView: {
+            begins?: boolean;
+            /**
+             * Format: int64
+             * @description How many steps it is from where the machine begins
+             */
+            course: number;
+            id: string;
+            /** @description The state around it; empty for an outermost one */
+            in?: string;
+            kind?: string;
+            /**
+             * Format: int64
+             * @description Of the text, from 1
+             */
+            line: number;
+            /** @description What it says of parts, in words */
+            says: string[];
         };
         BuildTokensBody: {
             output: components["schemas"]["Output"];
@@ -1692,6 +1847,15 @@ export interface components {
             /** @description Ids, of one container */
             layers: string[];
         };
+        Course: {
+            /** @description How long each state lasted */
+            bricks: components["schemas"]["Brick"][];
+            /** @description That it is looked at with */
+            props: {
+                [key: string]: unknown;
+            };
+            told: components["schemas"]["ToldAt"][];
+        };
         Decision: {
             /** @description Keys of the contract's moves that the designer is asked to follow */
             ask?: string[];
@@ -1774,6 +1938,11 @@ export interface components {
             layers: components["schemas"]["DrawnLayer"][];
             /** @description SVG; each layer an element with data-layer */
             picture: string;
+        };
+        DrawnStates: {
+            options: string[];
+            /** @description Its name */
+            prop: string;
         };
         Dropped: {
             /** @description False when it is the same as what is there */
@@ -1868,6 +2037,17 @@ export interface components {
             waiting: number;
             /** Format: double */
             width: number;
+        };
+        Event: {
+            kind?: string;
+            name?: string;
+            part?: string;
+        };
+        EventView: {
+            /** @description It has a place from 0 to 1 */
+            drag?: boolean;
+            event: components["schemas"]["Event"];
+            words: string;
         };
         Fact: {
             /** @description Several moved, and not the same way */
@@ -1975,6 +2155,25 @@ export interface components {
             /** @description By copy; nothing where the thing is not there */
             says: string[];
         };
+        Finding: {
+            message: string;
+            path?: string[];
+            rule: string;
+            state?: string;
+        };
+        Happens: {
+            /**
+             * Format: double
+             * @description ms since it began
+             */
+            at: number;
+            event: components["schemas"]["Event"];
+            /**
+             * Format: double
+             * @description What it brings
+             */
+            value?: number;
+        };
         Held: {
             setting: string;
             /** @description The first is meant where an output says nothing */
@@ -2073,6 +2272,13 @@ export interface components {
             prop?: string;
             /** @description CSS properties and attributes by their names, else in words: its text, whether it is there */
             what: string[];
+        };
+        Instance: {
+            /** @description Options by the names of props */
+            begins?: {
+                [key: string]: string;
+            };
+            happens: components["schemas"]["Happens"][];
         };
         Language: {
             /** @description A file's name, unless another is chosen */
@@ -2173,6 +2379,12 @@ export interface components {
             number: number;
             /** @description The token's */
             path: string;
+        };
+        LineProblem: {
+            fix: string;
+            /** Format: int64 */
+            line: number;
+            message: string;
         };
         Look: {
             direction?: string;
@@ -2819,6 +3031,14 @@ export interface components {
             values: components["schemas"]["Declaration"][];
             when: string;
         };
+        RunBody: {
+            instances: components["schemas"]["Instance"][];
+            /**
+             * Format: double
+             * @description ms
+             */
+            until: number;
+        };
         SaveOutputBody: {
             output: components["schemas"]["Output"];
             /** Format: int64 */
@@ -3011,6 +3231,14 @@ export interface components {
             redo: boolean;
             /** Format: int64 */
             revision: number;
+        };
+        StockView: {
+            name: string;
+            /** @description That it speaks of, with three items where it has several */
+            parts: string[];
+            /** @description Pattern of the ARIA Authoring Practices Guide */
+            practice?: string;
+            says: string;
         };
         StoppedBody: {
             document: string;
@@ -3407,6 +3635,13 @@ export interface components {
             /** @description The default first; without a resolver document there is one without choices */
             themes: components["schemas"]["ThemeView"][];
         };
+        ToldAt: {
+            /** Format: double */
+            at: number;
+            error?: string;
+            tell?: string;
+            with?: unknown;
+        };
         TraceBody: {
             build: string;
             stack: string;
@@ -3443,6 +3678,10 @@ export interface components {
             taken: string[];
             /** @description Names what would be built, as the preview is asked for it */
             typed: string;
+        };
+        TriedBody: {
+            /** @description In words, or SCXML 1.0; empty for none */
+            text: string;
         };
         Trouble: {
             /** @description Of a conflict: the state that came first */
@@ -3510,6 +3749,11 @@ export interface components {
             paths: components["schemas"]["Path"][];
             viewBox: number[];
         };
+        WayView: {
+            from: string;
+            to: string;
+            words: string;
+        };
         Widths: {
             /** @description Widths in which a part is in trouble */
             bands: components["schemas"]["Band"][];
@@ -3525,6 +3769,12 @@ export interface components {
             proposals: components["schemas"]["SwitchProposal"][];
             /** Format: double */
             to: number;
+        };
+        WordsBody: {
+            /** Format: int64 */
+            revision: number;
+            /** @description In words, or SCXML 1.0; empty for none */
+            text: string;
         };
     };
     responses: never;
@@ -3734,6 +3984,312 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    behaviour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BehaviourView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    behave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    runBehaviour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Course"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    adopt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdoptedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    tryBehaviour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TriedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BehaviourView"];
                 };
             };
             /** @description Not Found */

@@ -25,6 +25,7 @@ import { ChecksList } from "./ChecksList";
 import { LayoutFacet } from "./LayoutFacet";
 import { CasesBoard, StressBoard } from "./Boards";
 import { LookLine } from "./LookLine";
+import { BehaviourFacet } from "./behaviour/BehaviourFacet";
 import { ReleaseDialog } from "./ReleaseDialog";
 
 export function Bench() {
@@ -46,6 +47,7 @@ const facets = [
   { name: "compare", label: "Compare", key: "c" },
   { name: "layout", label: "Layout", key: "l" },
   { name: "contract", label: "Contract", key: "s" },
+  { name: "behaviour", label: "Behaviour", key: "h" },
   { name: "checks", label: "Checks", key: "k" },
 ] as const;
 
@@ -169,7 +171,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     ["t", nextTheme],
     ["g", () => put("cases", rows ? undefined : "rows")],
     ["w", () => put("stress", stress ? undefined : "1")],
-    ...(facet === "contract"
+    ...(facet === "contract" || facet === "behaviour"
       ? []
       : ([
           ["b", toggleBoard],
@@ -298,7 +300,8 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
           onAt={setAt}
         />
       )}
-      {facet !== "contract" && shown && (
+      {facet === "behaviour" && <BehaviourFacet bench={bench} src={src} onEdited={(done) => setNext(done.build)} />}
+      {facet !== "contract" && facet !== "behaviour" && shown && (
         <>
           <CaseStrip
             cases={bench.cases}

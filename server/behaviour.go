@@ -1,0 +1,67 @@
+package server
+
+import (
+	"context"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"cobrik/core/behaviour"
+	"cobrik/service"
+)
+
+func behaviours(api huma.API, s *service.Service) {
+	get(api, "behaviour", "/components/{slug}/behaviour", func(ctx context.Context, in *slugged) (service.BehaviourView, error) {
+		return s.Behaviour(ctx, in.Slug)
+	})
+	type words struct {
+		SlugPath
+		Body struct {
+			Revision int    `json:"revision"`
+			Text     string `json:"text" maxLength:"2000000" doc:"In words, or SCXML 1.0; empty for none"`
+		}
+	}
+	post(api, "behave", "/components/{slug}/behaviour", func(ctx context.Context, in *words) (service.Edited, error) {
+		return s.Behave(ctx, in.Slug, in.Body.Revision, in.Body.Text)
+	})
+	type tried struct {
+		SlugPath
+		Body struct {
+			Text string `json:"text" maxLength:"2000000" doc:"In words, or SCXML 1.0; empty for none"`
+		}
+	}
+	post(api, "tryBehaviour", "/components/{slug}/behaviour/try", func(ctx context.Context, in *tried) (service.BehaviourView, error) {
+		return s.TryBehaviour(ctx, in.Slug, in.Body.Text)
+	})
+	type adopted struct {
+		SlugPath
+		Body struct {
+			Revision int               `json:"revision"`
+			Stock    string            `json:"stock" maxLength:"80"`
+			Items    int               `json:"items,omitempty" minimum:"0" maximum:"50"`
+			Several  bool              `json:"several,omitempty"`
+			Always   bool              `json:"always,omitempty"`
+			Open     int               `json:"open,omitempty" minimum:"0" maximum:"50"`
+			Vertical bool              `json:"vertical,omitempty"`
+			Mixed    bool              `json:"mixed,omitempty"`
+			Outside  bool              `json:"outside,omitempty"`
+			Names    []string          `json:"names,omitempty" maxItems:"50"`
+			Times    []float64         `json:"times,omitempty" maxItems:"50"`
+			Takes    map[string]string `json:"takes,omitempty" doc:"Ids of the component's parts by the names of the machine's; those left out are added"`
+		}
+	}
+	post(api, "adopt", "/components/{slug}/behaviour/stock", func(ctx context.Context, in *adopted) (service.Edited, error) {
+		b := in.Body
+		choices := behaviour.Choices{Items: b.Items, Several: b.Several, Always: b.Always, Open: b.Open, Vertical: b.Vertical, Mixed: b.Mixed, Outside: b.Outside, Names: b.Names, Times: b.Times}
+		return s.Adopt(ctx, in.Slug, b.Revision, b.Stock, choices, b.Takes)
+	})
+	type run struct {
+		SlugPath
+		Body struct {
+			Instances []service.Instance `json:"instances" maxItems:"50"`
+			Until     float64            `json:"until" minimum:"0" maximum:"86400000" doc:"ms"`
+		}
+	}
+	post(api, "runBehaviour", "/components/{slug}/behaviour/run", func(ctx context.Context, in *run) ([]service.Course, error) {
+		return s.Run(ctx, in.Slug, in.Body.Instances, in.Body.Until)
+	})
+}

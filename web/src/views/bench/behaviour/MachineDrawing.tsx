@@ -1,0 +1,103 @@
+import { type KeyboardEvent, useEffect, useState } from "react";
+
+import type { Schema } from "../../../api/client";
+import { Loading } from "../../../ui/States";
+import classes from "./Behaviour.module.css";
+import { beside, clipped, type Drawing, drawn, graph, saidOf } from "./lay";
+
+interface Props {
+  view: Schema["BehaviourView"];
+  chosen: string | undefined;
+  onChoose: (state: string) => void;
+  /** Leads to the state's sentences. */
+  onOpen: (state: string) => void;
+}
+
+/** The machine: states as bricks in courses by their distance from the first one, what leads from one to another as thin lines. */
+export function MachineDrawing({ view, chosen, onChoose, onOpen }: Props) {
+  const [laid, setLaid] = useState<{ of: string; drawing: Drawing }>();
+  const [failed, setFailed] = useState<string>();
+  const of = JSON.stringify([view.states, view.ways]);
+  useEffect(() => {
+    let current = true;
+    const [states, ways] = JSON.parse(of) as [Schema["BrickView"][], Schema["WayView"][]];
+    void import("elkjs/lib/elk.bundled.js")
+      .then(({ default: Elk }) => new Elk().layout(graph(states, ways)))
+      .then((made) => current && setLaid({ of, drawing: drawn(made, ways) }))
+      .catch((e: unknown) => current && setFailed(String(e)));
+    return () => {
+      current = false;
+    };
+  }, [of]);
+  if (failed) return <p className={classes.quiet}>The drawing cannot be laid out: {failed}</p>;
+  if (!laid) return <Loading what="the drawing" />;
+  const { drawing } = laid;
+  const known = new Map(view.states.map((s) => [s.id, s]));
+  const lit = drawing.bricks.some((b) => b.id === chosen) ? chosen : undefined;
+  const first = lit ?? drawing.bricks[0]?.id;
+  const onKeyDown = (e: KeyboardEvent<HTMLElement>) => {
+    const from = (e.target as HTMLElement).dataset["brick"];
+    if (from === undefined) return;
+    const to = beside(drawing.bricks, from, e.key);
+    if (to) e.currentTarget.querySelector<HTMLElement>(`[data-brick="${CSS.escape(to.id)}"]`)?.focus();
+    else if (e.key === "Enter") onOpen(from);
+    else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  return (
+    <div
+      className={classes.drawing}
+      role="group"
+      aria-label="The machine. Arrows walk it, Enter leads to the sentences"
+      onKeyDown={onKeyDown}
+    >
+      <div className={classes.laid} style={{ width: drawing.width, height: drawing.height }}>
+        {drawing.bricks.map((b) => {
+          const s = known.get(b.id);
+          return (
+            <button
+              key={b.id}
+              type="button"
+              className={classes.brick}
+              data-brick={b.id}
+              data-holds={b.holds || undefined}
+              data-begins={s?.begins || undefined}
+              data-lit={b.id === lit || undefined}
+              tabIndex={b.id === first ? 0 : -1}
+              style={{ left: b.x, top: b.y, width: b.width, height: b.height }}
+              title={s?.says.join("\n")}
+              onFocus={() => onChoose(b.id)}
+              onClick={() => onChoose(b.id)}
+              onDoubleClick={() => onOpen(b.id)}
+            >
+              <strong>
+                {b.id}
+                {s?.kind && <span className={classes.kind}> {s.kind}</span>}
+              </strong>
+              {s && saidOf(s).map((w) => <span key={w}>{clipped(w, 28)}</span>)}
+            </button>
+          );
+        })}
+        <svg width={drawing.width} height={drawing.height} aria-hidden="true">
+          <defs>
+            <marker id="way-end" viewBox="0 0 8 8" refX="8" refY="4" markerWidth="8" markerHeight="8" orient="auto-start-reverse">
+              <path d="M0.5 0.5L8 4L0.5 7.5" fill="none" stroke="context-stroke" />
+            </marker>
+          </defs>
+          {drawing.ways.map((w) => (
+            <g key={w.key} data-lit={w.from === lit || undefined}>
+              <path d={w.path} markerEnd="url(#way-end)" />
+              {w.at && (
+                <text x={w.at.x + 4} y={w.at.y + 11}>
+                  <title>{w.words}</title>
+                  {clipped(w.words)}
+                </text>
+              )}
+            </g>
+          ))}
+        </svg>
+      </div>
+    </div>
+  );
+}
