@@ -135,7 +135,7 @@ func (s *Service) Adopt(ctx context.Context, slug string, revision int, stock st
 		return Edited{}, err
 	}
 	if prop := propOfName(w.contract, stock); prop != nil {
-		c, err := behaviour.FromOptions(w.contract, prop.ID, choices.Times)
+		c, err := behaviour.FromOptions(w.contract, prop.ID, choices.Times, takes)
 		if err != nil {
 			return Edited{}, invalid(nil, "%s", sentence(err.Error()))
 		}
@@ -222,6 +222,7 @@ func (w *component) behaving(text string) (*contract.Contract, []behaviour.LineP
 	}
 	c.Behaviour = &contract.Behaviour{Machine: chart}
 	c.Timed(w.tokens)
+	behaviour.Tell(c)
 	var found problem.List
 	c.Behaviour.CheckIn(c, &found)
 	var out []behaviour.LineProblem
@@ -290,9 +291,13 @@ func (w *component) behaviourView(c *contract.Contract) BehaviourView {
 	for _, e := range chart.Happens(c) {
 		out.Events = append(out.Events, EventView{e.Event, e.Words, e.Event.Kind == behaviour.Dragged})
 	}
+	begins := []string{chart.Machine.Given}
 	for _, v := range chart.Machine.Values {
-		p := c.Prop(v.Prop)
-		if v.Prop == "" || p == nil {
+		begins = append(begins, v.Prop)
+	}
+	for _, id := range begins {
+		p := c.Prop(id)
+		if p == nil {
 			continue
 		}
 		for _, value := range p.Type.Nameable() {

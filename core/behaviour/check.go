@@ -227,6 +227,9 @@ func (x *explorer) order(add adder) {
 		return
 	}
 	cfg, _ := x.Start(x.options.Env)
+	if first := x.options.Order[0]; x.Machine.Given != "" && x.byID[first] != nil { // a prop may say that it begins there
+		cfg = x.Stand(x.options.Env, x.options.Order[:1])
+	}
 	var path []string
 	leaf := func() string {
 		for _, id := range slices.Backward(cfg.Active) {

@@ -2,14 +2,15 @@ package behaviour
 
 import (
 	"fmt"
+	"slices"
 
 	"cobrik/core/contract"
 )
 
 // FromOptions turns a choice, or a flag, of a component into states that it is in: what rules ask of the prop they ask of the state, parts that are there for some options are
-// hidden in the states of the others, and the prop says in which it begins. Nothing leads from one to another yet, but after a time each, where times are given, ms, in the
-// order of the options.
-func FromOptions(c *contract.Contract, prop string, times []float64) (*contract.Contract, error) {
+// hidden in the states of the others, and the prop says in which it begins. What leads from one to another is a time, where times are given, ms, in the order of the options; and
+// the press of a part, where one is named for an option, which is a button from then on and tells of it.
+func FromOptions(c *contract.Contract, prop string, times []float64, pressed map[string]string) (*contract.Contract, error) {
 	p := c.Prop(prop)
 	if p == nil {
 		return nil, fmt.Errorf("there is no prop %q", prop)
@@ -56,14 +57,78 @@ func FromOptions(c *contract.Contract, prop string, times []float64) (*contract.
 			return
 		}
 		part.ShownWhen = rest
-		for _, of := range values {
-			states[of].Sets = append(states[of].Sets, Set{part.ID, "hidden", fmt.Sprint(of != v)})
-		}
+		m.Root.Sets = append(m.Root.Sets, says(part.ID, "hidden", "true"))
+		states[v].Sets = append(states[v].Sets, says(part.ID, "hidden", "false"))
 	})
+	for _, v := range values {
+		if id := pressed[v.String()]; id != "" {
+			if err := pressing(out, m, states[v], id, tellsOf(p, v)); err != nil {
+				return nil, err
+			}
+		}
+	}
+	slices.SortStableFunc(m.Root.Sets, func(a, b Set) int { return slices.Index(said, a.Name) - slices.Index(said, b.Name) })
 	chart, found := Compile(m)
 	if len(found) > 0 {
 		return nil, found[0]
 	}
 	out.Behaviour = &contract.Behaviour{Machine: chart}
+	Tell(out)
 	return out, nil
+}
+
+// said is the order in which what is said of several parts stands.
+var said = []string{"hidden", "aria-expanded", "aria-disabled"}
+
+// tellsOf gives what is told when a component comes to be as a prop's value says.
+func tellsOf(p *contract.Prop, v contract.Value) Action {
+	with, _ := valueOf(v)
+	return tell("on"+contract.Capitalized(p.Name), literal(with))
+}
+
+// pressing lets the press of a part lead to a state from all others. A heading becomes one around a button, and a part whose state shows what others hide says whether it is
+// open, and that it cannot be closed by itself (ARIA Authoring Practices Guide, Accordion).
+func pressing(c *contract.Contract, m *Machine, to *State, id string, tells Action) error {
+	p := c.Part(id)
+	switch {
+	case p == nil:
+		return fmt.Errorf("there is no part %q", id)
+	case p.Use() != nil:
+		return fmt.Errorf("%s is a use of %s, which hears by itself", p.Name, p.Use().Component)
+	case contract.IsHeading(p.Element):
+		around, err := c.WrapParts([]string{id})
+		if err != nil {
+			return err
+		}
+		heading := c.Part(around)
+		heading.Element, heading.Level = p.Element, p.Level
+		if err := c.RenamePart(around, p.Name+"Heading"); err != nil {
+			return err
+		}
+		p.Element, p.Level = "button", ""
+	case !slices.Contains([]string{"button", "a", "summary"}, p.Element):
+		p.Element = "button"
+	}
+	shows := ""
+	for _, s := range to.Sets {
+		if s.Name == "hidden" && s.Value == "false" && shows == "" {
+			shows = s.Part
+		}
+	}
+	if shows != "" && p.Attributes["aria-controls"] == (contract.Attribute{}) {
+		if p.Attributes == nil {
+			p.Attributes = attrs{}
+		}
+		p.Attributes["aria-controls"] = contract.Attribute{Part: shows}
+	}
+	for _, s := range m.Root.States {
+		if s != to {
+			s.On = append(s.On, on(press(id), to.ID).doing(tells))
+		}
+	}
+	if shows != "" {
+		m.Root.Sets = append(m.Root.Sets, says(id, "aria-expanded", "false"), says(id, "aria-disabled", "false"))
+		to.Sets = append(to.Sets, says(id, "aria-expanded", "true"), says(id, "aria-disabled", "true"))
+	}
+	return nil
 }

@@ -169,6 +169,20 @@ func Adopt(c *contract.Contract, m *Machine, parts []StockPart, takes map[string
 	return out, nil
 }
 
+// Tell gives a contract the props by which its behaviour tells what it tells, where they are missing.
+func Tell(c *contract.Contract) {
+	chart := Of(c)
+	if chart == nil {
+		return
+	}
+	for _, p := range chart.Machine.needs() {
+		if p.Kind() == contract.EventKind && !slices.ContainsFunc(c.Props, func(q contract.Prop) bool { return q.Name == p.Name }) {
+			p.ID = contract.Free(p.ID, "Prop", func(id string) bool { return c.Prop(id) != nil })
+			c.Props = append(c.Props, p)
+		}
+	}
+}
+
 // elementFor keeps a part's own element where the practice asks for none in particular, or it is one of the kind.
 func elementFor(p *contract.Part, wants string) string {
 	if wants == "div" || wants == "section" || wants == p.Element || p.IsText() && wants == "button" && p.Element == "a" {

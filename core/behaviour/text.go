@@ -78,8 +78,12 @@ func (w *textWriter) inside(s *State, depth int) {
 	for _, t := range s.On {
 		w.line(depth, "%s", w.transition(t))
 	}
-	for _, set := range s.Sets {
-		w.line(depth, "%s of %s is %s", set.Name, set.Part, set.Value)
+	for i := 0; i < len(s.Sets); {
+		set, parts := s.Sets[i], []string{}
+		for ; i < len(s.Sets) && s.Sets[i].Name == set.Name && s.Sets[i].Value == set.Value; i++ { // one line says it of all of them
+			parts = append(parts, s.Sets[i].Part)
+		}
+		w.line(depth, "%s of %s is %s", set.Name, strings.Join(parts, " and "), set.Value)
 	}
 	for _, c := range s.States {
 		switch c.Kind {
@@ -352,11 +356,13 @@ func (p *textParser) said(s *State, text string) {
 	default:
 		name, of, ok := strings.Cut(text, " of ")
 		part, value, is := strings.Cut(of, " is ")
-		if !ok || !is || strings.ContainsAny(name+part, " :") {
+		if !ok || !is || strings.ContainsAny(name+strings.ReplaceAll(part, " and ", ""), " :") {
 			p.fail("write it as on press: to open, after 300 ms: to closed, or hidden of panel is true", "%q is not understood", text)
 			return
 		}
-		s.Sets = append(s.Sets, Set{Part: part, Name: name, Value: value})
+		for _, one := range namesOf(part) {
+			s.Sets = append(s.Sets, Set{Part: one, Name: name, Value: value})
+		}
 	}
 }
 

@@ -13,9 +13,11 @@ import (
 	"cobrik/standin"
 )
 
+type release struct{ family, shelf, note string }
+
 // released are the demo's components that are in the library when the story begins, by family, with
 // their shelves and what their first release said.
-var released = []struct{ family, shelf, note string }{
+var released = []release{
 	{"crop-tag", "Small things", "How far a crop is, in one word."},
 	{"action-button", "Small things", ""},
 	{"pump-lamp", "Small things", ""},
@@ -62,12 +64,19 @@ func soFar(ctx context.Context, s *service.Service) error {
 		if err != nil {
 			return fmt.Errorf("drafting %s: %w", r.family, err)
 		}
-		if _, err := s.Release(ctx, made.Slug, 1, r.shelf, r.note); err != nil {
+		revision, err := behave(ctx, s, r.family, made.Slug)
+		if err != nil {
+			return err
+		}
+		if _, err := s.Release(ctx, made.Slug, revision, r.shelf, r.note); err != nil {
 			return fmt.Errorf("releasing %s: %w", r.family, err)
 		}
 	}
 	if _, err := s.Draft(ctx, demo.Document, draft); err != nil {
 		return fmt.Errorf("drafting %s: %w", draft, err)
+	}
+	if err := drafted(ctx, s); err != nil {
+		return err
 	}
 	name, text := demo.Signs()
 	if _, err := s.Drop(ctx, name, text); err != nil {

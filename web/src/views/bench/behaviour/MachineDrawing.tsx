@@ -1,3 +1,4 @@
+import { useElementSize } from "@mantine/hooks";
 import { type KeyboardEvent, useEffect, useState } from "react";
 
 import type { Schema } from "../../../api/client";
@@ -17,6 +18,7 @@ interface Props {
 export function MachineDrawing({ view, chosen, onChoose, onOpen }: Props) {
   const [laid, setLaid] = useState<{ of: string; drawing: Drawing }>();
   const [failed, setFailed] = useState<string>();
+  const { ref: pane, width: wide, height: high } = useElementSize();
   const of = JSON.stringify([view.states, view.ways]);
   useEffect(() => {
     let current = true;
@@ -29,6 +31,8 @@ export function MachineDrawing({ view, chosen, onChoose, onOpen }: Props) {
       current = false;
     };
   }, [of]);
+  // As large as there is room for, and no smaller than it can be read.
+  const scale = laid ? Math.min(1, Math.max(0.62, (wide - 8) / laid.drawing.width), Math.max(0.62, (high - 8) / laid.drawing.height)) : 1;
   if (failed) return <p className={classes.quiet}>The drawing cannot be laid out: {failed}</p>;
   if (!laid) return <Loading what="the drawing" />;
   const { drawing } = laid;
@@ -47,56 +51,59 @@ export function MachineDrawing({ view, chosen, onChoose, onOpen }: Props) {
   };
   return (
     <div
+      ref={pane}
       className={classes.drawing}
       role="group"
       aria-label="The machine. Arrows walk it, Enter leads to the sentences"
       onKeyDown={onKeyDown}
     >
-      <div className={classes.laid} style={{ width: drawing.width, height: drawing.height }}>
-        {drawing.bricks.map((b) => {
-          const s = known.get(b.id);
-          return (
-            <button
-              key={b.id}
-              type="button"
-              className={classes.brick}
-              data-brick={b.id}
-              data-holds={b.holds || undefined}
-              data-begins={s?.begins || undefined}
-              data-lit={b.id === lit || undefined}
-              tabIndex={b.id === first ? 0 : -1}
-              style={{ left: b.x, top: b.y, width: b.width, height: b.height }}
-              title={s?.says.join("\n")}
-              onFocus={() => onChoose(b.id)}
-              onClick={() => onChoose(b.id)}
-              onDoubleClick={() => onOpen(b.id)}
-            >
-              <strong>
-                {b.id}
-                {s?.kind && <span className={classes.kind}> {s.kind}</span>}
-              </strong>
-              {s && saidOf(s).map((w) => <span key={w}>{clipped(w, 28)}</span>)}
-            </button>
-          );
-        })}
-        <svg width={drawing.width} height={drawing.height} aria-hidden="true">
-          <defs>
-            <marker id="way-end" viewBox="0 0 8 8" refX="8" refY="4" markerWidth="8" markerHeight="8" orient="auto-start-reverse">
-              <path d="M0.5 0.5L8 4L0.5 7.5" fill="none" stroke="context-stroke" />
-            </marker>
-          </defs>
-          {drawing.ways.map((w) => (
-            <g key={w.key} data-lit={w.from === lit || undefined}>
-              <path d={w.path} markerEnd="url(#way-end)" />
-              {w.at && (
-                <text x={w.at.x + 4} y={w.at.y + 11}>
-                  <title>{w.words}</title>
-                  {clipped(w.words)}
-                </text>
-              )}
-            </g>
-          ))}
-        </svg>
+      <div style={{ width: drawing.width * scale, height: drawing.height * scale }}>
+        <div className={classes.laid} style={{ width: drawing.width, height: drawing.height, transform: `scale(${scale})` }}>
+          {drawing.bricks.map((b) => {
+            const s = known.get(b.id);
+            return (
+              <button
+                key={b.id}
+                type="button"
+                className={classes.brick}
+                data-brick={b.id}
+                data-holds={b.holds || undefined}
+                data-begins={s?.begins || undefined}
+                data-lit={b.id === lit || undefined}
+                tabIndex={b.id === first ? 0 : -1}
+                style={{ left: b.x, top: b.y, width: b.width, height: b.height }}
+                title={s?.says.join("\n")}
+                onFocus={() => onChoose(b.id)}
+                onClick={() => onChoose(b.id)}
+                onDoubleClick={() => onOpen(b.id)}
+              >
+                <strong>
+                  {b.id}
+                  {s?.kind && <span className={classes.kind}> {s.kind}</span>}
+                </strong>
+                {s && saidOf(s).map((w) => <span key={w}>{clipped(w, 28)}</span>)}
+              </button>
+            );
+          })}
+          <svg width={drawing.width} height={drawing.height} aria-hidden="true">
+            <defs>
+              <marker id="way-end" viewBox="0 0 8 8" refX="8" refY="4" markerWidth="8" markerHeight="8" orient="auto-start-reverse">
+                <path d="M0.5 0.5L8 4L0.5 7.5" fill="none" stroke="context-stroke" />
+              </marker>
+            </defs>
+            {drawing.ways.map((w) => (
+              <g key={w.key} data-lit={w.from === lit || undefined}>
+                <path d={w.path} markerEnd="url(#way-end)" />
+                {w.at && (
+                  <text x={w.at.x + 4} y={w.at.y + 11}>
+                    <title>{w.words}</title>
+                    {clipped(w.words)}
+                  </text>
+                )}
+              </g>
+            ))}
+          </svg>
+        </div>
       </div>
     </div>
   );

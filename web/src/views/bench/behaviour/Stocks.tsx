@@ -125,7 +125,9 @@ function Adopting({
               : stock.options && cycle.some((c) => c[1])
                 ? cycle.map((c) => Number(c[1]) || 0)
                 : undefined,
-          takes: Object.fromEntries(Object.entries(takes).filter(([name, id]) => id !== "" && parts.includes(name))),
+          takes: Object.fromEntries(
+            Object.entries(takes).filter(([name, id]) => id !== "" && (parts.includes(name) || stock.options?.includes(name))),
+          ),
         });
       }}
     >
@@ -161,6 +163,26 @@ function Adopting({
           />
         )}
       </div>
+      {stock.options && (
+        <div className={classes.takes}>
+          {stock.options.map((option) => (
+            <NativeSelect
+              key={option}
+              size="xs"
+              label={`what is pressed for ${option}`}
+              value={takes[option] ?? ""}
+              onChange={(e) => {
+                const id = e.currentTarget.value;
+                setTakes((all) => ({ ...all, [option]: id }));
+              }}
+              data={[
+                { value: "", label: "nothing" },
+                ...view.parts.map((q) => ({ value: q.id, label: `${q.name} · ${q.element || "component"}` })),
+              ]}
+            />
+          ))}
+        </div>
+      )}
       {parts.length > 0 && (
         <div className={classes.takes}>
           {parts.map((p) => (

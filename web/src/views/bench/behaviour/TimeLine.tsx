@@ -104,7 +104,7 @@ export function TimeLine({ bench, view, src, onChoose }: Props) {
     props: c.props,
     states: activeAt(c, at),
     x: 16 + i * 260,
-    y: 16,
+    y: 12,
     width: 228,
     paths: {},
   }));
@@ -269,7 +269,7 @@ export function TimeLine({ bench, view, src, onChoose }: Props) {
             title="What is on screen at this time"
             cases={shown}
             width={Math.max(320, 32 + courses.length * 260)}
-            height={200}
+            height={300}
           />
         )}
       </div>

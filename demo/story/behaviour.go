@@ -1,0 +1,111 @@
+package story
+
+import (
+	"context"
+	"fmt"
+	"slices"
+
+	"cobrik/core/behaviour"
+	"cobrik/core/sheet"
+	"cobrik/demo"
+	"cobrik/service"
+)
+
+// behaving are the families that do something by themselves: what is drawn of their states is what they look like in them.
+var behaving = []struct {
+	family string
+	states string            // the prop whose options are drawn for states; empty for none
+	press  map[string]string // parts by the option that their press leads to
+	edits  []sheet.Edit
+	words  string // empty for what follows from the options
+}{
+	{family: "pump-lamp", states: "status", edits: []sheet.Edit{{Do: "set", On: "parts/root", Cell: "element", Text: "button"}}, words: `machine PumpLamp
+begins as status says
+expects running, then draining, then still
+state still
+  on press of root: to running, tell onStart
+  text of label is 'Still'
+  aria-pressed of root is false
+state running
+  after 9000 ms: to draining
+  text of label is 'Running'
+  aria-pressed of root is true
+state draining
+  after 4000 ms: to still
+  text of label is 'Draining'
+  aria-pressed of root is false
+`},
+	{family: "season-panels", states: "open", press: map[string]string{"spring": "springTitle", "summer": "summerTitle", "autumn": "autumnTitle", "winter": "winterTitle"}},
+	{family: "member-menu", states: "expanded", words: `machine MemberMenu
+begins as expanded says
+hidden of navigation is true
+aria-expanded of triggerButton is false
+state rest
+  on press of triggerButton: to expanded, tell onToggle with true
+state expanded
+  on press of triggerButton: to rest, tell onToggle with false
+  on key Escape: to rest, tell onToggle with false, focus triggerButton
+  on outside-press of navigation: to rest, tell onToggle with false
+  hidden of navigation is false
+  aria-expanded of triggerButton is true
+`},
+	{family: "page-shell", edits: []sheet.Edit{{Do: "set", On: "parts/menuButton", Cell: "element", Text: "button aria-controls=#navigation"}}, words: `machine PageShell
+aria-expanded of menuButton is false
+state shut
+  on press of menuButton: to shown
+state shown
+  on press of menuButton: to shut
+  on key Escape: to shut, focus menuButton
+  aria-expanded of menuButton is true
+`},
+}
+
+// behave gives a component what its family does; nothing for one that does nothing by itself. It gives the revision.
+func behave(ctx context.Context, s *service.Service, family, slug string) (int, error) {
+	revision := 1
+	for _, b := range behaving {
+		if b.family != family {
+			continue
+		}
+		if b.states != "" {
+			done, err := s.Adopt(ctx, slug, revision, b.states, behaviour.Choices{}, b.press)
+			if err != nil {
+				return 0, fmt.Errorf("the states of %s: %w", slug, err)
+			}
+			revision = done.Revision
+		}
+		for _, e := range b.edits {
+			done, err := s.Amend(ctx, slug, revision, e)
+			if err != nil {
+				return 0, fmt.Errorf("%s of %s: %w", e.On, slug, err)
+			}
+			revision = done.Revision
+		}
+		if b.words == "" {
+			continue
+		}
+		done, err := s.Behave(ctx, slug, revision, b.words)
+		if err != nil {
+			return 0, fmt.Errorf("what %s does: %w", slug, err)
+		}
+		revision = done.Revision
+	}
+	return revision, nil
+}
+
+// drafted drafts the families that do something and are not released yet.
+func drafted(ctx context.Context, s *service.Service) error {
+	for _, b := range behaving {
+		if slices.ContainsFunc(released, func(r release) bool { return r.family == b.family }) {
+			continue
+		}
+		made, err := s.Draft(ctx, demo.Document, b.family)
+		if err != nil {
+			return fmt.Errorf("drafting %s: %w", b.family, err)
+		}
+		if _, err := behave(ctx, s, b.family, made.Slug); err != nil {
+			return err
+		}
+	}
+	return nil
+}
