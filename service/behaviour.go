@@ -349,9 +349,9 @@ func (s *Service) Run(ctx context.Context, slug string, instances []Instance, un
 	for _, one := range instances {
 		given := w.contract.Examples()
 		for name, value := range one.Begins {
-			for i := range w.contract.Props {
-				if p := &w.contract.Props[i]; p.Name == name {
-					if v := contract.SaidValue(p, value); v != nil {
+			for _, p := range w.contract.Props {
+				for _, v := range p.Type.Nameable() {
+					if p.Name == name && v.String() == value {
 						given[p.ID] = v
 					}
 				}

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/behaviour"
+	"cobrik/core/behaviour/behaviourtest"
 	"cobrik/core/contract"
 )
 
@@ -61,41 +62,13 @@ func TestStockMachinesAreSound(t *testing.T) {
 
 // What each pattern of the ARIA Authoring Practices Guide (W3C, 2024) asks of keys, attributes and focus, step by step: an event, then what holds after it.
 func TestStockMachinesFollowTheirPractice(t *testing.T) {
-	for _, c := range []struct {
-		stock   string
-		choices behaviour.Choices
-		env     contract.Env
-		steps   string // event: state; part attribute=value; focus part
-	}{
-		{"toggle button", behaviour.Choices{}, contract.Env{}, "press.button: pressed, button aria-pressed=true | press.button: released, button aria-pressed=false"},                                                                                                  // Button, Toggle button
-		{"disclosure", behaviour.Choices{}, contract.Env{}, "press.button: open, button aria-expanded=true, panel hidden=false | press.button: closed, button aria-expanded=false, panel hidden=true"},                                                                 // Disclosure, States
-		{"panels", behaviour.Choices{}, contract.Env{}, "press.header2: open2, header2 aria-expanded=true, panel2 hidden=false, panel1 hidden=true | press.header3: open3, header2 aria-expanded=false, panel2 hidden=true | press.header3: none, panel3 hidden=true"}, // Accordion, one at a time
-		{"panels", behaviour.Choices{Always: true, Open: 2}, contract.Env{}, "press.header2: open2, header2 aria-disabled=true, header1 aria-disabled=false | press.header1: open1, header1 aria-disabled=true, panel1 hidden=false"},                                  // aria-disabled where a panel cannot be collapsed
-		{"panels", behaviour.Choices{Several: true}, contract.Env{}, "press.header1: open1 | press.header3: open1 open3, panel1 hidden=false, panel3 hidden=false, panel2 hidden=true | press.header1: open3, panel1 hidden=true"},                                     //
-		{"panels", behaviour.Choices{}, contract.Env{}, "key.ArrowDown.header1: focus header2 | key.ArrowDown.header3: focus header1 | key.ArrowUp.header1: focus header3 | key.Home.header3: focus header1 | key.End.header1: focus header3"},                         // Keyboard Interaction
-		{"tabs", behaviour.Choices{}, contract.Env{}, "key.ArrowRight.tab1: at2, focus tab2, tab2 aria-selected=true, tab1 aria-selected=false, tab2 tabindex=0, tab1 tabindex=-1, panel2 hidden=false, panel1 hidden=true | key.ArrowLeft.tab2: at1, focus tab1 | key.ArrowLeft.tab1: at3, focus tab3 | key.ArrowRight.tab3: at1, focus tab1 | key.End.tab1: at3, focus tab3 | key.Home.tab3: at1, focus tab1 | press.tab2: at2"},
-		{"tabs", behaviour.Choices{Vertical: true}, contract.Env{}, "key.ArrowRight.tab1: at1 | key.ArrowDown.tab1: at2, focus tab2 | key.ArrowUp.tab2: at1, focus tab1"}, // aria-orientation vertical
-		{"menu button", behaviour.Choices{}, contract.Env{}, "press.button: item1, focus item1, button aria-expanded=true, menu hidden=false | key.Escape.item1: closed, focus button, button aria-expanded=false, menu hidden=true | key.ArrowDown.button: item1, focus item1 | key.ArrowDown.item1: item2, focus item2 | key.End.item2: item3, focus item3 | key.ArrowDown.item3: item1, focus item1 | key.ArrowUp.item1: item3, focus item3 | key.Home.item3: item1, focus item1 | press.item1: closed, focus button"},
-		{"menu button", behaviour.Choices{}, contract.Env{}, "key.ArrowUp.button: item3, focus item3 | outside-press.menu: closed | press.button: item1 | focus-out.menu: closed"},                                                                                                   // ArrowUp opens at the last (optional)
-		{"dialog", behaviour.Choices{}, contract.Env{}, "press.opener: open, focus first, dialog aria-modal=true, dialog hidden=false | outside-press.dialog: open | key.Escape: closed, focus opener, dialog hidden=true | press.opener: open | press.close: closed, focus opener"}, // Dialog (Modal), Keyboard Interaction
-		{"dialog", behaviour.Choices{Outside: true}, contract.Env{}, "press.opener: open | outside-press.dialog: closed, focus opener"},
-		{"slider", behaviour.Choices{}, contract.Env{}, "key.ArrowRight.handle: handle aria-valuenow=1 | key.ArrowUp.handle: handle aria-valuenow=2 | key.ArrowLeft.handle: handle aria-valuenow=1 | key.PageUp.handle: handle aria-valuenow=11, fill share=0.11 | key.PageDown.handle: handle aria-valuenow=1 | key.ArrowDown.handle: handle aria-valuenow=0 | key.ArrowDown.handle: handle aria-valuenow=0 | key.End.handle: handle aria-valuenow=100, handle aria-valuemin=0, handle aria-valuemax=100 | key.ArrowRight.handle: handle aria-valuenow=100 | key.Home.handle: handle aria-valuenow=0"},
-		{"slider", behaviour.Choices{Vertical: true}, contract.Env{Direction: "rtl"}, "key.ArrowLeft.handle: handle aria-valuenow=1, handle aria-orientation=vertical | key.ArrowRight.handle: handle aria-valuenow=0 | key.ArrowUp.handle: handle aria-valuenow=1"},
-		{"range", behaviour.Choices{}, contract.Env{}, "key.End.low: low aria-valuenow=100, high aria-valuemin=100 | key.Home.high: high aria-valuenow=100 | key.Home.low: low aria-valuenow=0 | key.PageDown.high: high aria-valuenow=90, low aria-valuemax=90, fill share=0.9 | key.PageUp.low: low aria-valuenow=10, fill start=0.1"}, // Slider (Multi-Thumb): each limits the other
-		{"checkbox", behaviour.Choices{}, contract.Env{}, "press.box: checked, box aria-checked=true | key.Space.box: unchecked, box aria-checked=false"},
-		{"checkbox", behaviour.Choices{Mixed: true}, contract.Env{}, "key.Space.box: checked | key.Space.box: unchecked | key.Space.box: checked"},
-		{"radio group", behaviour.Choices{}, contract.Env{}, "key.Space.radio1: at1, radio1 aria-checked=true | key.ArrowDown.radio1: at2, focus radio2, radio2 aria-checked=true, radio1 aria-checked=false, radio2 tabindex=0, radio1 tabindex=-1 | key.ArrowRight.radio2: at3 | key.ArrowRight.radio3: at1 | key.ArrowUp.radio1: at3, focus radio3 | key.ArrowLeft.radio3: at2"},
-		{"switch", behaviour.Choices{}, contract.Env{}, "press.button: on, button aria-checked=true | press.button: off, button aria-checked=false"},
-		{"tooltip", behaviour.Choices{}, contract.Env{}, "focus-in.trigger: shown, tip hidden=false | key.Escape: hidden, tip hidden=true | focus-in.trigger: shown | focus-out.trigger: hidden | pointer-in.trigger: tip hidden=true | wait 499: tip hidden=true | wait 1: shown, tip hidden=false | pointer-out.trigger: hidden | pointer-in.trigger: hidden | pointer-out.trigger: hidden | wait 900: hidden"},
-		{"timed cycle", behaviour.Choices{}, contract.EnvOf(contract.Values{}), "wait 2999: stop | wait 1: go, root data-state=go | set paused true: held | wait 9000: held | set paused false: go | wait 4000: slow | wait 1000: stop"},
-		{"loading", behaviour.Choices{}, contract.Env{}, "set status failed: failed, trouble hidden=false, root aria-busy=false | press.retry: waiting, placeholder hidden=false, root aria-busy=true | set status shown: shown, content hidden=false, placeholder hidden=true | set status waiting: waiting | set status empty: empty, nothing hidden=false"},
-		{"carousel", behaviour.Choices{}, contract.Env{}, "wait 5000: slide2, slide2 hidden=false, slide1 hidden=true, slides aria-live=off | pointer-in.slides: held, slides aria-live=polite | wait 20000: slide2 | pointer-out.slides: playing | wait 5000: slide3 | press.pause: paused, pause aria-pressed=true | wait 20000: slide3 | press.next: slide1 | press.before: slide3 | press.pause: playing | wait 5000: slide1"}, // Carousel, rotation stops on hover and focus
-	} {
-		t.Run(c.stock, func(t *testing.T) {
-			chart := stock(t, c.stock, c.choices)
-			cfg, effects := chart.Start(c.env)
+	for _, c := range behaviourtest.Practices {
+		t.Run(c.Stock, func(t *testing.T) {
+			chart := stock(t, c.Stock, c.Choices)
+			env := contract.Env{Direction: c.Direction}
+			cfg, effects := chart.Start(env)
 			require.Empty(t, effects)
-			for _, step := range strings.Split(c.steps, " | ") {
+			for _, step := range strings.Split(c.Steps, " | ") {
 				event, holds, _ := strings.Cut(step, ": ")
 				if prop, set := strings.CutPrefix(event, "set "); set {
 					name, value, _ := strings.Cut(prop, " ")
@@ -103,18 +76,18 @@ func TestStockMachinesFollowTheirPractice(t *testing.T) {
 					if value == "true" || value == "false" {
 						given = contract.FlagValue(value == "true")
 					}
-					c.env.Props = c.env.Props.With(contract.Values{name: given})
-					cfg, _ = chart.Step(cfg, c.env, behaviour.Event{Kind: behaviour.Changed, Name: name}, nil)
+					env.Props = env.Props.With(contract.Values{name: given})
+					cfg, _ = chart.Step(cfg, env, behaviour.Event{Kind: behaviour.Changed, Name: name}, nil)
 				} else if ms, wait := strings.CutPrefix(event, "wait "); wait {
 					var n float64
 					_, err := fmt.Sscan(ms, &n)
 					require.NoError(t, err)
-					cfg, _ = chart.Advance(cfg, c.env, cfg.Now+n)
+					cfg, _ = chart.Advance(cfg, env, cfg.Now+n)
 				} else {
-					cfg, _ = chart.Step(cfg, c.env, behaviour.ParseEvent(event), nil)
+					cfg, _ = chart.Step(cfg, env, behaviour.ParseEvent(event), nil)
 				}
 				says := map[string]string{}
-				for _, s := range chart.Says(cfg, c.env) {
+				for _, s := range chart.Says(cfg, env) {
 					says[s.Part+" "+s.Name] = fmt.Sprint(s.Value)
 				}
 				for _, one := range strings.Split(holds, ", ") {

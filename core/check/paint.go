@@ -45,7 +45,7 @@ func (k *checker) contrast() {
 func eachContrast(tree *contract.Resolved, telling map[string]bool, visit func(r *contract.Resolved, ratio, needs float64)) {
 	var walk func(r *contract.Resolved, grounds []color.Color, alpha float64)
 	walk = func(r *contract.Resolved, grounds []color.Color, alpha float64) {
-		if !r.Shown {
+		if !r.Shown || r.Values["display"].Value == "none" {
 			return
 		}
 		alpha *= opacity(r)

@@ -128,12 +128,14 @@ func (k *checker) states() {
 			if slices.Contains(contract.DataStates, s.State) && k.c.StateFlag(s.State) == nil && !k.c.HasState(s.State) && !k.attributed(s.State) {
 				k.say(problem.Warning, "state-nobody", fmt.Sprintf("/rules/%d/when", i), s.State, nil, "add a flag of its name", "nothing puts the component in the state %s", s.State)
 			}
-			asked[s.State] = true
+			asked[s.State] = !k.c.HasState(s.State) // what the states of a behaviour look like is held against each other there
 			k.forgotten(r, s.State, i)
 		}
 	}
-	for state := range asked {
-		k.seenState(state)
+	for state, is := range asked {
+		if is {
+			k.seenState(state)
+		}
 	}
 }
 

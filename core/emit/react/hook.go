@@ -1047,7 +1047,7 @@ func (h *hook) listening(l listener) []printer.Doc {
 	name, kind := quote(h.eventName(l.event)), "keydown"
 	deps := []string{l.name, "send"}
 	if l.event.Kind == behaviour.OutsidePress {
-		kind = "pointerdown"
+		kind = "click" // by then the press has moved the focus
 		deps = append(deps, "id")
 		within := []string{quote(l.event.Part)}
 		for _, e := range h.does.Events {

@@ -4,7 +4,7 @@ import { type KeyboardEvent, useEffect, useState } from "react";
 import type { Schema } from "../../../api/client";
 import { Loading } from "../../../ui/States";
 import classes from "./Behaviour.module.css";
-import { beside, clipped, type Drawing, drawn, graph, saidOf } from "./lay";
+import { beside, clipped, type Drawing, drawn, graph, saidOf, saidOn } from "./lay";
 
 interface Props {
   view: Schema["BehaviourView"];
@@ -95,9 +95,13 @@ export function MachineDrawing({ view, chosen, onChoose, onOpen }: Props) {
               <g key={w.key} data-lit={w.from === lit || undefined}>
                 <path d={w.path} markerEnd="url(#way-end)" />
                 {w.at && (
-                  <text x={w.at.x + 4} y={w.at.y + 11}>
+                  <text>
                     <title>{w.words}</title>
-                    {clipped(w.words)}
+                    {saidOn(w.words).map((one, i) => (
+                      <tspan key={one} x={w.at!.x + 4} y={w.at!.y + 11 + i * 15}>
+                        {one}
+                      </tspan>
+                    ))}
                   </text>
                 )}
               </g>

@@ -33,6 +33,7 @@ export function TimeLine({ bench, view, src, onChoose }: Props) {
   const [mine, setMine] = useState(0);
   const [playing, setPlaying] = useState(false);
   const [speed, setSpeed] = useState(1);
+  const [used, setUsed] = useState(false);
   const [event, setEvent] = useState(0);
   const [share, setShare] = useState("0.5");
   const lines = useRef<HTMLDivElement>(null);
@@ -98,7 +99,8 @@ export function TimeLine({ bench, view, src, onChoose }: Props) {
   };
   const percent = (ms: number) => `${(ms / until) * 100}%`;
   const shown: ShownCase[] = courses.map((c, i) => ({
-    key: `${i} ${activeAt(c, at).join(" ")}`,
+    key: used ? `used ${i}` : `${i} ${activeAt(c, at).join(" ")}`,
+    live: used,
     theme: bench.theme,
     attributes: bench.themes.find((t) => t.name === bench.theme)?.attributes,
     props: c.props,
@@ -163,6 +165,14 @@ export function TimeLine({ bench, view, src, onChoose }: Props) {
           {said(at)}
         </span>
         <span className={classes.end}>
+          <Button
+            size="compact-xs"
+            aria-pressed={used}
+            onClick={() => setUsed(!used)}
+            title="They run by themselves below, in real time: press them, tab to them"
+          >
+            {used ? "Back to the time line" : "Use them"}
+          </Button>
           <Button size="compact-xs" disabled={instances.length >= 8} onClick={() => setInstances((all) => [...all, { happens: [] }])}>
             One more
           </Button>
@@ -208,8 +218,8 @@ export function TimeLine({ bench, view, src, onChoose }: Props) {
           return [
             <span key={`${i} name`} className={classes.instance} data-mine={i === mine || undefined} onPointerDown={() => setMine(i)}>
               {i + 1}
-              {Object.values(one.begins ?? {}).map((v) => (
-                <em key={v}> {v}</em>
+              {Object.entries(one.begins ?? {}).map(([prop, v]) => (
+                <em key={prop}> {v === "true" ? prop : v === "false" ? `not ${prop}` : v}</em>
               ))}
             </span>,
             <div

@@ -37,6 +37,13 @@ const line = 15;
 
 export const clipped = (words: string, most = longest) => (words.length > most ? `${words.slice(0, most - 1)}…` : words);
 
+/** What is said beside a way, three lines at most. */
+export function saidOn(words: string): string[] {
+  const all = words.split(", ");
+  const shown = all.length > 3 ? [...all.slice(0, 2), `and ${all.length - 2} more`] : all;
+  return shown.map((w) => clipped(w));
+}
+
 /** What is said of a brick, a line each. */
 export const saidOf = (s: Schema["BrickView"]) => (s.says.length > 2 ? [...s.says.slice(0, 1), `and ${s.says.length - 1} more`] : s.says);
 
@@ -69,7 +76,9 @@ export function graph(states: Schema["BrickView"][], ways: Schema["WayView"][]):
       id: String(i),
       sources: [w.from],
       targets: [w.to],
-      labels: [{ text: clipped(w.words), width: clipped(w.words).length * letter + 8, height: line }],
+      labels: [
+        { text: w.words, width: Math.max(...saidOn(w.words).map((l) => l.length)) * letter + 8, height: saidOn(w.words).length * line },
+      ],
     })),
     layoutOptions: {
       "elk.algorithm": "layered",
