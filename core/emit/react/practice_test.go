@@ -32,7 +32,7 @@ import (
 // more go by a clock that the test sets.
 const entry = `
 import { StrictMode, createElement, useState } from "react";
-import { hydrateRoot } from "react-dom/client";
+import { createRoot, hydrateRoot } from "react-dom/client";
 import { renderToString } from "react-dom/server.browser";
 import { flushSync } from "react-dom";
 import * as all from "./index";
@@ -68,6 +68,14 @@ window.mount = (name, props, direction, events) => {
   stage.innerHTML = renderToString(page());
   return new Promise((done) => { flushSync(() => { root = hydrateRoot(stage, page(), { onRecoverableError: (e) => window.complaints.push(String(e)) }); }); set(done, 30); });
 };
+window.mountAll = (name, list) => {
+  root?.unmount();
+  document.body.replaceChildren();
+  const stage = document.createElement("main");
+  document.body.append(stage);
+  root = createRoot(stage);
+  flushSync(() => root.render(createElement(StrictMode, null, list.map((props, i) => createElement(all[name], { key: i, ...props })))));
+};
 function Page({ name, given }) {
   const [props, setProps] = useState(given);
   window.give = (more) => flushSync(() => setProps((p) => ({ ...p, ...more })));
@@ -78,11 +86,16 @@ window.part = (path) => path.slice(1).reduce((e, i) => e?.children[i], document.
 
 // page is a browser with emitted components in it.
 type browser struct {
-	t   *testing.T
+	t   testing.TB
 	ctx context.Context
 }
 
-func openComponents(t *testing.T, contracts []*contract.Contract) browser {
+func openComponents(t testing.TB, contracts []*contract.Contract) browser {
+	t.Helper()
+	return openComponentsAs(t, "development", contracts)
+}
+
+func openComponentsAs(t testing.TB, mode string, contracts []*contract.Contract) browser {
 	t.Helper()
 	modules, err := filepath.Abs("../../../web")
 	require.NoError(t, err)
@@ -97,7 +110,7 @@ func openComponents(t *testing.T, contracts []*contract.Contract) browser {
 	}
 	built := api.Build(api.BuildOptions{
 		EntryPoints: []string{filepath.Join(dir, "entry.jsx")}, Bundle: true, Outdir: "out", Format: api.FormatIIFE, JSX: api.JSXAutomatic, NodePaths: []string{filepath.Join(modules, "node_modules")},
-		Define: map[string]string{"process.env.NODE_ENV": `"development"`}, LogLevel: api.LogLevelSilent,
+		Define: map[string]string{"process.env.NODE_ENV": quoted(t, mode)}, LogLevel: api.LogLevelSilent,
 	})
 	require.Empty(t, built.Errors)
 	b := browser{t, reference.Browser(t, nil, chromedp.EmulateViewport(900, 700), chromedp.Navigate("data:text/html,<!DOCTYPE html><title>practice</title><body>"))}
@@ -115,7 +128,7 @@ func openComponents(t *testing.T, contracts []*contract.Contract) browser {
 	return b
 }
 
-func quoted(t *testing.T, v any) string {
+func quoted(t testing.TB, v any) string {
 	text, err := json.Marshal(v)
 	require.NoError(t, err)
 	return string(text)

@@ -1,0 +1,117 @@
+package react_test
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/behaviour"
+	"cobrik/core/contract"
+	"cobrik/core/draft"
+	"cobrik/demo/demotest"
+)
+
+// drawnStates drafts a family of the demo, and makes states of the options of a prop.
+func drawnStates(t testing.TB, family, prop string, times []float64, pressed map[string]string) *contract.Contract {
+	t.Helper()
+	doc, tokens := demotest.Furrow(t, 1)
+	c, found := draft.OfFamily(doc, doc.FamilyNamed(family), tokens, nil)
+	require.Empty(t, found)
+	out, err := behaviour.FromOptions(c, prop, times, pressed)
+	require.NoError(t, err)
+	checked := out.Check(tokens)
+	require.NoError(t, checked.Err(), "%v", checked)
+	return out
+}
+
+// The demo's lamp: three that begin in different states go their own ways, each by its own time.
+func TestInstancesHaveNothingToDoWithEachOther(t *testing.T) {
+	c := drawnStates(t, "PumpLamp", "status", []float64{0, 2000, 500}, map[string]string{"running": "root"})
+	b := openComponents(t, []*contract.Contract{c})
+	states := func() []string {
+		return evaluate[[]string](b, `[...document.querySelector("main").children].map((e) => [...e.classList].map((c) => c.split("_").at(-1)).find((c) => c === "running" || c === "draining") ?? "still")`)
+	}
+	click := func(i int) {
+		evaluate[bool](b, fmt.Sprintf(`document.querySelector("main").children[%d].click(); new Promise((done) => requestAnimationFrame(() => setTimeout(done, 0, true)))`, i))
+	}
+	wait := func(ms int) {
+		evaluate[bool](b, fmt.Sprintf("wait(%d); new Promise((done) => requestAnimationFrame(() => setTimeout(done, 0, true)))", ms))
+	}
+	evaluate[any](b, fmt.Sprintf(`mountAll("PumpLamp", %s)`, quoted(t, []map[string]any{{}, {"status": "running"}, {"status": "draining"}})))
+	wait(0)
+	assert.Equal(t, []string{"still", "running", "draining"}, states())
+	wait(499)
+	assert.Equal(t, []string{"still", "running", "draining"}, states())
+	wait(1)
+	assert.Equal(t, []string{"still", "running", "still"}, states(), "one's time is over, and nobody else's")
+	click(2)
+	assert.Equal(t, []string{"still", "running", "running"}, states())
+	wait(1500)
+	assert.Equal(t, []string{"still", "draining", "running"}, states())
+	click(0)
+	wait(500)
+	assert.Equal(t, []string{"running", "still", "draining"}, states())
+}
+
+// The demo's panels: the one that is open stays open when they turn from side by side to stacked, and the other way.
+func TestAPanelSurvivesTheSwitchPoint(t *testing.T) {
+	c := drawnStates(t, "SeasonPanels", "open", nil, map[string]string{"spring": "springTitle", "summer": "summerTitle", "autumn": "autumnTitle", "winter": "winterTitle"})
+	require.NotEmpty(t, c.SwitchPoints())
+	b := openComponents(t, []*contract.Contract{c})
+	m := b.mount(c, "")
+	open := func() string {
+		return evaluate[string](b, `[...document.querySelectorAll("[aria-expanded=true]")].map((e) => e.textContent + " " + getComputedStyle(document.getElementById(e.getAttribute("aria-controls"))).display).join()`)
+	}
+	stacked := func() bool {
+		return evaluate[bool](b, `(() => { const [a, b] = [...document.querySelectorAll("[aria-expanded]")].map((e) => e.getBoundingClientRect()); return b.y > a.y + 5 })()`)
+	}
+	assert.Equal(t, "Spring block", open())
+	assert.False(t, stacked())
+	m.happens("press.autumnTitle")
+	assert.Equal(t, "Autumn block", open())
+	evaluate[bool](b, `document.querySelector("main").style.width = "300px"; true`)
+	assert.True(t, stacked(), "the panels are not stacked where it is narrow")
+	assert.Equal(t, "Autumn block", open())
+	m.happens("press.winterTitle")
+	evaluate[bool](b, `document.querySelector("main").style.width = ""; true`)
+	assert.False(t, stacked())
+	assert.Equal(t, "Winter block", open())
+	assert.Equal(t, [][]any{{"onOpen", "autumn"}, {"onOpen", "winter"}}, evaluate[[][]any](b, "told.splice(0)"), "strictly run, nobody is told twice")
+}
+
+// BenchmarkEventsInTheBrowser sends 1,000 events a second to 50 instances of the largest stock machine, and tells how long a frame's work took at most: none is to be a long task, of
+// over 50 ms (Long Tasks API, W3C).
+func BenchmarkEventsInTheBrowser(b *testing.B) {
+	c := stocked(b, "Many", "panels", behaviour.Choices{Items: 8, Several: true})
+	page := openComponentsAs(b, "production", []*contract.Contract{c})
+	for b.Loop() {
+		got := evaluate[map[string]float64](page, `(async () => {
+			mountAll("Many", Array.from({ length: 50 }, () => ({})));
+			const buttons = [...document.querySelectorAll("button")];
+			const long = [];
+			let begun = Infinity;
+			const watch = new PerformanceObserver((list) => long.push(...list.getEntries().filter((e) => e.startTime > begun).map((e) => e.duration)));
+			watch.observe({ entryTypes: ["longtask"] });
+			let sent = 0, most = 0;
+			await new Promise((done) => setTimeout(done, 50)); // it is there
+			watch.takeRecords();
+			begun = performance.now();
+			while (performance.now() - begun < 3000) {
+				const due = Math.floor(performance.now() - begun) - sent; // one a millisecond
+				const from = performance.now();
+				for (let i = 0; i < due; i++) buttons[(sent++ * 7) % buttons.length].click();
+				most = Math.max(most, performance.now() - from);
+				await new Promise((done) => requestAnimationFrame(done));
+			}
+			const took = (performance.now() - begun) / 1000;
+			watch.disconnect();
+			return { rate: sent / took, most, long: long.length, longest: Math.max(0, ...long) };
+		})()`)
+		b.ReportMetric(got["rate"], "events/s")
+		b.ReportMetric(got["most"], "ms/frame-at-most")
+		b.ReportMetric(got["long"], "long-tasks")
+		b.ReportMetric(got["longest"], "ms/longest-task")
+	}
+}
