@@ -160,7 +160,7 @@ func (s *Service) Adopt(ctx context.Context, slug string, revision int, stock st
 // propOfName finds a choice or a flag by its name; nil for none.
 func propOfName(c *contract.Contract, name string) *contract.Prop {
 	for i := range c.Props {
-		if p := &c.Props[i]; p.Name == name && len(p.Type.Nameable()) > 1 {
+		if p := &c.Props[i]; p.Name == name && len(behaviour.OptionsOf(p)) > 1 {
 			return p
 		}
 	}
@@ -193,11 +193,12 @@ func (s *Service) SCXML(ctx context.Context, slug string) ([]byte, error) {
 
 // behaving gives the contract with another behaviour, from words or SCXML. What is wrong says in which line.
 func (w *component) behaving(text string) (*contract.Contract, []behaviour.LineProblem) {
-	c := w.contract.Clone()
-	c.Behaviour = nil
 	if strings.TrimSpace(text) == "" {
+		c, _ := behaviour.Without(w.contract)
 		return c, nil
 	}
+	c := w.contract.Clone()
+	c.Behaviour = nil
 	var m *behaviour.Machine
 	if strings.HasPrefix(strings.TrimSpace(text), "<") {
 		read, found := behaviour.ReadSCXML([]byte(text))
@@ -256,9 +257,9 @@ func (w *component) behaviourView(c *contract.Contract) BehaviourView {
 	}
 	if c.Behaviour == nil {
 		for _, p := range c.Props {
-			if len(p.Type.Nameable()) > 1 {
+			if values := behaviour.OptionsOf(&p); len(values) > 1 {
 				words := make([]string, 0, 4)
-				for _, v := range p.Type.Nameable() {
+				for _, v := range values {
 					words = append(words, v.String())
 				}
 				out.Drawn = append(out.Drawn, DrawnStates{p.Name, words})

@@ -15,7 +15,7 @@ func FromOptions(c *contract.Contract, prop string, times []float64, pressed map
 	if p == nil {
 		return nil, fmt.Errorf("there is no prop %q", prop)
 	}
-	values := p.Type.Nameable()
+	values := OptionsOf(p)
 	if len(values) < 2 {
 		return nil, fmt.Errorf("%s has no options to be states", p.Name)
 	}
@@ -77,6 +77,17 @@ func FromOptions(c *contract.Contract, prop string, times []float64, pressed map
 	return out, nil
 }
 
+// OptionsOf lists the values of a choice in their order, or of a flag off first; none of other props.
+func OptionsOf(p *contract.Prop) (out []contract.Value) {
+	for _, o := range p.Options() {
+		out = append(out, contract.OptionValue(o))
+	}
+	if p.Kind() == contract.FlagKind {
+		out = []contract.Value{contract.FlagValue(false), contract.FlagValue(true)}
+	}
+	return out
+}
+
 // said is the order in which what is said of several parts stands.
 var said = []string{"hidden", "aria-expanded", "aria-disabled"}
 
@@ -131,4 +142,50 @@ func pressing(c *contract.Contract, m *Machine, to *State, id string, tells Acti
 		to.Sets = append(to.Sets, says(id, "aria-expanded", "true"), says(id, "aria-disabled", "true"))
 	}
 	return nil
+}
+
+// Without gives a contract without its behaviour: what rules ask of states that a prop says, they ask of the prop again, parts that such a state shows are there for it, and what is
+// otherwise in other states goes, as does what was told. What goes along is told.
+func Without(c *contract.Contract) (out *contract.Contract, taken []string) {
+	out = c.Clone()
+	chart := Of(c)
+	out.Behaviour = nil
+	if chart == nil {
+		return out, nil
+	}
+	back := map[string]contract.Term{}
+	if p := out.Prop(chart.Machine.Given); p != nil {
+		for _, v := range p.Type.Nameable() {
+			back[StateOf(p.ID, v)] = contract.PropIs{Prop: p.ID, Value: v}
+		}
+	}
+	for i, r := range out.Rules {
+		for _, t := range r.When.Terms() {
+			if s, ok := t.(contract.InState); ok && back[s.State] != nil && !slices.Contains(contract.States, s.State) {
+				out.Rules[i].When = r.When.Without(t).With(back[s.State])
+			}
+		}
+	}
+	for _, s := range chart.Machine.Root.States {
+		for _, set := range s.Sets {
+			p := out.Part(set.Part)
+			if p != nil && set.Name == "hidden" && set.Value == "false" && back[s.ID] != nil && slices.Contains(chart.Machine.Root.Sets, says(set.Part, "hidden", "true")) {
+				p.ShownWhen = p.ShownWhen.With(back[s.ID])
+			}
+		}
+	}
+	for _, state := range chart.States() {
+		if !slices.Contains(contract.States, state) {
+			taken = append(taken, out.RemoveState(state)...)
+		}
+	}
+	out.Props = slices.DeleteFunc(out.Props, func(p contract.Prop) bool {
+		_, told := p.Type.(contract.Event)
+		gone := told && p.Type.(contract.Event).On == contract.Told && p.From == nil
+		if gone {
+			taken = append(taken, "what is told by "+p.Name)
+		}
+		return gone
+	})
+	return out, taken
 }

@@ -247,6 +247,9 @@ func (w When) without(match func(Term) bool) When {
 	return When{slices.DeleteFunc(slices.Clone(w.terms), match)}
 }
 
+// Without gives the condition without a term.
+func (w When) Without(t Term) When { return w.without(func(o Term) bool { return o == t }) }
+
 // Equal tells whether two conditions ask the same.
 func (w When) Equal(other When) bool { return slices.Equal(w.terms, other.terms) }
 

@@ -87,7 +87,16 @@ export function MachineDrawing({ view, chosen, onChoose, onOpen }: Props) {
           })}
           <svg width={drawing.width} height={drawing.height} aria-hidden="true">
             <defs>
-              <marker id="way-end" viewBox="0 0 8 8" refX="8" refY="4" markerWidth="8" markerHeight="8" orient="auto-start-reverse">
+              <marker
+                id="way-end"
+                viewBox="0 0 8 8"
+                refX="8"
+                refY="4"
+                markerWidth="8"
+                markerHeight="8"
+                orient="auto-start-reverse"
+                markerUnits="userSpaceOnUse"
+              >
                 <path d="M0.5 0.5L8 4L0.5 7.5" fill="none" stroke="context-stroke" />
               </marker>
             </defs>

@@ -22,7 +22,7 @@ const several = ["panels", "tabs", "menu button", "radio group", "carousel"];
 export function Stocks({ bench, view, onWrite, onDone }: Props) {
   const [chosen, setChosen] = useState<Stock>();
   return (
-    <section className={classes.stocks} aria-label="Behaviours to begin with">
+    <section className={classes.stocks} data-chosen={chosen !== undefined || undefined} aria-label="Behaviours to begin with">
       <h2>{view.has ? "Another behaviour" : `What does ${bench.name} do?`}</h2>
       <p className={classes.quiet}>
         Begin with what the trade has a name for: states, keys, attributes and focus follow the published practice. Or{" "}
@@ -131,7 +131,7 @@ function Adopting({
         });
       }}
     >
-      <h3>{stock.name}</h3>
+      <h3>{stock.options ? `the states of ${stock.name}` : stock.name}</h3>
       <div className={classes.choices}>
         {numbered && <NumberInput label="How many" size="xs" min={1} max={50} value={items} onChange={(n) => setItems(Number(n) || 1)} />}
         {["panels", "tabs", "radio group"].includes(stock.name) && (
@@ -159,7 +159,6 @@ function Adopting({
             size="xs"
             value={names}
             onChange={(e) => setNames(e.currentTarget.value)}
-            w={320}
           />
         )}
       </div>
@@ -170,6 +169,7 @@ function Adopting({
               key={option}
               size="xs"
               label={`what is pressed for ${option}`}
+              aria-label={`what is pressed for ${option}`}
               value={takes[option] ?? ""}
               onChange={(e) => {
                 const id = e.currentTarget.value;
@@ -190,6 +190,7 @@ function Adopting({
               key={p}
               size="xs"
               label={`${p} is`}
+              aria-label={`${p} is`}
               value={takes[p] ?? ""}
               onChange={(e) => {
                 const id = e.currentTarget.value;

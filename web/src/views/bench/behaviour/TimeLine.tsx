@@ -182,20 +182,18 @@ export function TimeLine({ bench, view, src, onChoose }: Props) {
         </span>
       </header>
       {run.error && <Failure error={run.error} />}
-      <div
-        className={classes.courses}
-        role="slider"
-        tabIndex={0}
-        aria-label={`Time of ${count(instances.length, "instance")}. Arrows go through time and from one to another, Enter lets ${chosen?.words ?? "nothing"} happen, Delete takes the last back`}
-        aria-valuemin={0}
-        aria-valuemax={until}
-        aria-valuenow={Math.round(at)}
-        aria-valuetext={`${said(at)}: ${courses.map((c) => activeAt(c, at).at(-1) ?? "nothing").join(", ")}`}
-        onKeyDown={onKeyDown}
-      >
+      <div className={classes.courses}>
         <span />
         <div
           className={classes.ruler}
+          role="slider"
+          tabIndex={0}
+          aria-label={`Time of ${count(instances.length, "instance")}. Arrows go through time and from one to another, Enter lets ${chosen?.words ?? "nothing"} happen, Delete takes the last back`}
+          aria-valuemin={0}
+          aria-valuemax={until}
+          aria-valuenow={Math.round(at)}
+          aria-valuetext={`${said(at)}: ${courses.map((c) => activeAt(c, at).at(-1) ?? "nothing").join(", ")}`}
+          onKeyDown={onKeyDown}
           ref={lines}
           onPointerDown={(e) => {
             e.currentTarget.setPointerCapture(e.pointerId);
@@ -250,10 +248,10 @@ export function TimeLine({ bench, view, src, onChoose }: Props) {
                 <button
                   key={`${h.at} ${k}`}
                   type="button"
-                  tabIndex={-1}
                   className={classes.happens}
                   style={{ left: percent(h.at) }}
-                  title={`${view.events.find((e) => JSON.stringify(e.event) === JSON.stringify(h.event))?.words ?? "an event"} at ${said(h.at)}; a click takes it back`}
+                  aria-label={`Take back: ${view.events.find((e) => JSON.stringify(e.event) === JSON.stringify(h.event))?.words ?? "an event"} at ${said(h.at)}`}
+                  title={`${view.events.find((e) => JSON.stringify(e.event) === JSON.stringify(h.event))?.words ?? "an event"} at ${said(h.at)}; a press takes it back`}
                   onPointerDown={(e) => e.stopPropagation()}
                   onClick={() => lift(i, k)}
                 />

@@ -27,9 +27,12 @@ function outermost(state: string, states: Schema["BrickView"][]): string {
   return around === undefined || around === "" ? state : outermost(around, states);
 }
 
-/** The states that are active at a time. */
-export const activeAt = (course: Schema["Course"] | undefined, at: number): string[] =>
-  (course?.bricks ?? []).filter((b) => b.from <= at && (at < b.to || b.to === b.from)).map((b) => b.state);
+/** The states that are active at a time; at the end those that lasted until then. */
+export function activeAt(course: Schema["Course"] | undefined, at: number): string[] {
+  const bricks = course?.bricks ?? [];
+  const end = Math.max(...bricks.map((b) => b.to));
+  return bricks.filter((b) => b.from <= at && (at < b.to || b.to === end)).map((b) => b.state);
+}
 
 /** The next time, after one, at which any instance's state changes. */
 export function nextChange(courses: Schema["Course"][], at: number, until: number): number {

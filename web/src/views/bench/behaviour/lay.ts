@@ -134,21 +134,22 @@ function pathOf(s: ElkEdgeSection): string {
   return [s.startPoint, ...(s.bendPoints ?? []), s.endPoint].map((p, i) => `${i === 0 ? "M" : "L"}${p.x} ${p.y}`).join(" ");
 }
 
-/** The brick that lies nearest in the direction of an arrow key. */
+/** The brick that an arrow key leads to: up and down the nearest of the next course, to the sides the nearest beside. */
 export function beside(bricks: Brick[], from: string, key: string): Brick | undefined {
   const at = bricks.find((b) => b.id === from);
-  if (!at) return undefined;
   const way = { ArrowUp: [0, -1], ArrowDown: [0, 1], ArrowLeft: [-1, 0], ArrowRight: [1, 0] }[key];
-  if (!way) return undefined;
-  const middle = (b: Brick) => ({ x: b.x + b.width / 2, y: b.y + b.height / 2 });
-  const here = middle(at);
-  let best: { brick: Brick; far: number } | undefined;
-  for (const b of bricks) {
-    const there = middle(b);
-    const along = (there.x - here.x) * way[0]! + (there.y - here.y) * way[1]!;
-    const across = Math.abs((there.x - here.x) * way[1]!) + Math.abs((there.y - here.y) * way[0]!);
-    const far = along + 2 * across;
-    if (b !== at && along > 1 && (!best || far < best.far)) best = { brick: b, far };
-  }
-  return best?.brick;
+  if (!at || !way) return undefined;
+  const [right, down] = way as [number, number];
+  const others = bricks
+    .filter((b) => b !== at)
+    .map((brick) => {
+      const x = brick.x + brick.width / 2 - at.x - at.width / 2;
+      const y = brick.y + brick.height / 2 - at.y - at.height / 2;
+      return { brick, along: x * right + y * down, across: Math.abs(x * down) + Math.abs(y * right) };
+    })
+    .filter((o) => o.along > 1);
+  const row =
+    down === 0 ? others.filter((o) => o.across < 24) : others.filter((o) => o.along < Math.min(...others.map((p) => p.along)) + 24);
+  const near = (o: { along: number; across: number }) => (down === 0 ? o.along + 3 * o.across : o.across);
+  return (row.length > 0 ? row : others).toSorted((a, b) => near(a) - near(b))[0]?.brick;
 }
