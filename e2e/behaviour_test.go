@@ -7,7 +7,17 @@ import (
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"cobrik/core/behaviour"
 )
+
+// lampThatRuns drafts the lamp, in the states that are drawn of it.
+func lampThatRuns(t *testing.T, a *app) {
+	_, err := a.service.Draft(t.Context(), "furrow", "pump-lamp")
+	require.NoError(t, err)
+	_, err = a.service.Adopt(t.Context(), "pump-lamp", 1, "status", behaviour.Choices{Times: []float64{0, 9000, 4000}}, map[string]string{"running": "root"})
+	require.NoError(t, err)
+}
 
 // The drawn states of a lamp become states that it is in, by pointer and by keyboard: drawn, in words, held against what is looked for, and run in time.
 func TestWhatALampDoes(t *testing.T) {

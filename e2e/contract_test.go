@@ -467,11 +467,12 @@ func TestEveryFacetForEverybody(t *testing.T) {
 	p := openPage(t, a)
 	_, err := a.service.Draft(t.Context(), "furrow", "plot-card")
 	require.NoError(t, err)
+	lampThatRuns(t, a)
 	for _, theme := range []string{"light", "dark"} {
 		p.open("/bench")
 		evaluate[bool](p, fmt.Sprintf(`(localStorage.setItem("mantine-color-scheme-value", %q), true)`, theme))
-		for _, facet := range []string{"", "?facet=layout", "?facet=contract", "?facet=contract&by=condition", "?facet=checks", "?stress=1", "?board=1", "?dir=rtl&text=200"} {
-			p.open("/bench/plot-card" + facet)
+		for _, facet := range []string{"plot-card", "plot-card?facet=layout", "plot-card?facet=contract", "plot-card?facet=contract&by=condition", "plot-card?facet=checks", "plot-card?facet=behaviour", "pump-lamp?facet=behaviour", "pump-lamp?facet=contract", "plot-card?stress=1", "plot-card?board=1", "plot-card?dir=rtl&text=200"} {
+			p.open("/bench/" + facet)
 			p.until("the facet in its theme", fmt.Sprintf(`document.documentElement.dataset.mantineColorScheme === %q && document.querySelector("main h2")`, theme))
 			for _, width := range []int64{1280, 1920} {
 				require.NoError(t, chromedp.Do(p.ctx, chromedp.EmulateViewport(width, width*5/8)))

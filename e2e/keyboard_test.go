@@ -213,11 +213,12 @@ func TestLongContentDoesNotWidenThePage(t *testing.T) {
 	require.NoError(t, err)
 	_, err = a.service.DraftLayers(t.Context(), "furrow", []string{"plots-bar-1"}, "TopBar")
 	require.NoError(t, err)
+	lampThatRuns(t, a)
 	require.NoError(t, a.service.PublishNext(t.Context(), "furrow")) // there is much to say of a component that moved
 	_, err = a.service.Fetch(t.Context())
 	require.NoError(t, err)
 	p := openPage(t, a)
-	for _, view := range []string{"/", "/sources", "/survey", "/survey?find=copies:plots-card-15", "/survey?show=families", "/survey?show=doubts", "/survey?show=widths", "/survey?show=order", "/survey?show=layers", "/bench", "/survey?layer=plots-bar-1", "/bench/crop-tag?all=1", "/bench/crop-tag?facet=layout", "/bench/top-bar?facet=layout&width=300", "/bench/crop-tag?facet=contract", "/bench/crop-tag?facet=checks", "/bench/crop-tag?stress=1", "/bench/crop-tag/code", "/tokens", "/tokens?show=outputs", "/catalogue/crop-tag", "/sync", "/sources/compare?document=furrow", "/sources/compare"} {
+	for _, view := range []string{"/", "/sources", "/survey", "/survey?find=copies:plots-card-15", "/survey?show=families", "/survey?show=doubts", "/survey?show=widths", "/survey?show=order", "/survey?show=layers", "/bench", "/survey?layer=plots-bar-1", "/bench/crop-tag?all=1", "/bench/crop-tag?facet=layout", "/bench/top-bar?facet=layout&width=300", "/bench/crop-tag?facet=contract", "/bench/crop-tag?facet=checks", "/bench/crop-tag?facet=behaviour", "/bench/pump-lamp?facet=behaviour", "/bench/crop-tag?stress=1", "/bench/crop-tag/code", "/tokens", "/tokens?show=outputs", "/catalogue/crop-tag", "/sync", "/sources/compare?document=furrow", "/sources/compare"} {
 		p.open(view)
 		p.until("rest", `document.querySelector("footer [aria-live]")?.textContent === "Idle" && document.querySelector("main").innerText.length > 10`)
 		over := evaluate[[2]int](p, `[document.documentElement.scrollWidth, document.querySelector("main").scrollWidth - document.querySelector("main").clientWidth]`)

@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
 
 	"cobrik/demo"
@@ -56,7 +57,6 @@ func TestScreenshots(t *testing.T) {
 	shoot("sources", "/sources", "Revision 2")
 	shoot("compare", "/sources/compare?document=furrow", "differences")
 	shoot("tokens", "/tokens?token=tag.growing.ink", "by reference to leaf.700")
-	shoot("contrast", "/tokens?show=contrast&theme=dusk", "pairs meant together pass")
 	shoot("off-scale", "/tokens?show=scale", "type.size.heading")
 	shoot("outputs", "/tokens?show=outputs&token=card.pad", "--card-pad: var(--space-4);")
 	shoot("bench", "/bench/crop-tag", "to decide")
@@ -95,6 +95,17 @@ func TestScreenshots(t *testing.T) {
 	p.open("/bench/bed-card?facet=layout")
 	p.click("[data-part-row] td", "root")
 	shoot("layout", "", "could also be read as")
+	lampThatRuns(t, a)
+	p.open("/bench/pump-lamp?facet=behaviour")
+	p.until("instances in time", `document.querySelectorAll("[aria-label='Time line'] [data-tone]").length === 6`)
+	p.until("the drawing", `document.querySelectorAll("[data-brick]").length === 3`)
+	p.until("what happens to the first", `(() => { document.querySelector("[aria-label='Time line'] [role=slider]").focus(); return true })()`)
+	p.press(kb.ArrowRight, chromedp.KeyModifiers(8))
+	p.press(kb.ArrowRight, chromedp.KeyModifiers(8))
+	p.key("Enter")
+	p.until("the press", `document.querySelector("[aria-label^='Take back']")`)
+	p.press(".")
+	shoot("behaviour", "", "9 s")
 	shoot("start", "/", "Where things stand")
 	p.click("button", "Dark theme")
 	shoot("bench-dark", "/bench/crop-tag?all=1", "padding-inline")

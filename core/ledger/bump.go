@@ -19,6 +19,7 @@ func Changes(old, now *contract.Contract) (contract.Level, []contract.Change) {
 	c.elements(old.Root, now.Root)
 	c.apart(old, now)
 	c.parts(old, now)
+	c.behaviour(old, now)
 	c.styles(old, now)
 	level := contract.None
 	for _, change := range c.list {
@@ -109,6 +110,40 @@ func (c *changes) parts(old, now *contract.Contract) {
 			c.add(contract.Patch, "the part %s is added", p.Name)
 		}
 	})
+}
+
+// behaviour compares what the component does: what it no longer does at all is major, what it does otherwise is minor.
+func (c *changes) behaviour(old, now *contract.Contract) {
+	states := func(of *contract.Contract) (out []string, text string) {
+		if of.Behaviour == nil {
+			return nil, ""
+		}
+		written, _ := of.Behaviour.MarshalJSON() // a machine that was read
+		return of.Behaviour.States(), string(written)
+	}
+	was, before := states(old)
+	is, after := states(now)
+	switch {
+	case before == after:
+	case after == "":
+		c.add(contract.Major, "it does nothing by itself any longer")
+	case before == "":
+		c.add(contract.Minor, "it does something by itself: it can be %s", strings.Join(is, ", "))
+	default:
+		for _, s := range was {
+			if !slices.Contains(is, s) {
+				c.add(contract.Minor, "it can no longer be %s", s)
+			}
+		}
+		for _, s := range is {
+			if !slices.Contains(was, s) {
+				c.add(contract.Minor, "it can be %s", s)
+			}
+		}
+		if slices.Equal(was, is) {
+			c.add(contract.Minor, "it does otherwise what it does by itself")
+		}
+	}
 }
 
 // styles compares what the two contracts say, place by place.

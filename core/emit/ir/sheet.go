@@ -86,6 +86,20 @@ func (l *lowering) rules() []Rule {
 	for _, r := range l.c.Rules {
 		out = append(out, Rule{At: l.atRules(r.When), Selector: l.selector(r, flat[r.Part]), Root: r.Part == l.c.Root.ID, Declarations: r.Set})
 	}
+	if l.forced { // what is measured is what is said, whatever the one who looks at it has asked of the system
+		return out
+	}
+	return append(out, stilled(out)...)
+}
+
+// stilled takes the transitions of rules back where people ask for less motion (Media Queries 5, 11.1; WCAG 2.2, 2.3.3).
+func stilled(rules []Rule) (out []Rule) {
+	for _, r := range rules {
+		if moves := r.Declarations["transition"]; moves != "" && moves != "none" {
+			at := append(r.At[:len(r.At):len(r.At)], "@media (prefers-reduced-motion: reduce)")
+			out = append(out, Rule{At: at, Selector: r.Selector, Root: r.Root, Reset: []Declaration{{"transition", "none"}}})
+		}
+	}
 	return out
 }
 
