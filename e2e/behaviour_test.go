@@ -17,6 +17,20 @@ func lampThatRuns(t *testing.T, a *app) {
 	require.NoError(t, err)
 	_, err = a.service.Adopt(t.Context(), "pump-lamp", 1, "status", behaviour.Choices{Times: []float64{0, 9000, 4000}}, map[string]string{"running": "root"})
 	require.NoError(t, err)
+	_, err = a.service.Behave(t.Context(), "pump-lamp", 2, `machine PumpLamp
+begins as status says
+expects running, then draining, then still
+state still
+  on press of root: to running, tell onStart
+  text of label is 'Still'
+state running
+  after 9000 ms: to draining
+  text of label is 'Running'
+state draining
+  after 4000 ms: to still
+  text of label is 'Draining'
+`)
+	require.NoError(t, err)
 }
 
 // The drawn states of a lamp become states that it is in, by pointer and by keyboard: drawn, in words, held against what is looked for, and run in time.

@@ -105,7 +105,7 @@ func TestScreenshots(t *testing.T) {
 	p.key("Enter")
 	p.until("the press", `document.querySelector("[aria-label^='Take back']")`)
 	p.press(".")
-	shoot("behaviour", "", "9 s")
+	shoot("behaviour", "", "explored whole")
 	shoot("start", "/", "Where things stand")
 	p.click("button", "Dark theme")
 	shoot("bench-dark", "/bench/crop-tag?all=1", "padding-inline")
