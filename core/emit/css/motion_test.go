@@ -22,7 +22,7 @@ import (
 // Who asks for less motion gets none of it, wherever a rule says one (WCAG 2.2, 2.3.3; Media Queries 5, 11.1); the preview shows it as it is said.
 func TestLessMotionIsRespected(t *testing.T) {
 	c := &contract.Contract{Format: contract.Format, Name: "Moving", Props: []contract.Prop{{ID: "slow", Name: "slow", Type: contract.Flag{Initial: true}}},
-		Root: &contract.Part{ID: "root", Name: "root", Element: "div", Style: contract.Style{"transition": "opacity 1s"}, Children: []*contract.Part{{ID: "still", Name: "still", Element: "p", Style: contract.Style{"transition": "none"}}}},
+		Root:  &contract.Part{ID: "root", Name: "root", Element: "div", Style: contract.Style{"transition": "opacity 1s"}, Children: []*contract.Part{{ID: "still", Name: "still", Element: "p", Style: contract.Style{"transition": "none"}}}},
 		Rules: []contract.Rule{{Part: "root", When: contract.Of(contract.PropIs{Prop: "slow", Value: contract.FlagValue(true)}), Set: contract.Style{"transition": "opacity 3s"}}}}
 	for _, k := range []struct {
 		m         *ir.Module

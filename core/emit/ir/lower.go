@@ -38,10 +38,11 @@ func lowerWith(c *contract.Contract, forced bool, inside map[string]*Module) *Mo
 		m.Props = append(m.Props, prop)
 	}
 	if chart := behaviour.Of(c); chart != nil {
-		l.does, _ = chart.Flatten() // a check says what it cannot be
-		m.Does, m.Asks = l.does, chart.Props(c)
-		for _, id := range l.does.Parts() {
-			l.named[id] = true
+		if flat, found := chart.Flatten(); found == nil { // a check says what else it cannot be
+			l.does, m.Does, m.Asks = flat, flat, chart.Props(c)
+			for _, id := range flat.Parts() {
+				l.named[id] = true
+			}
 		}
 	}
 	c.Walk(func(p, _ *contract.Part) {

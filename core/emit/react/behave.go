@@ -81,9 +81,22 @@ var reactEvents = map[behaviour.EventKind]string{
 	behaviour.Loaded: "onLoad", behaviour.Failed: "onError", behaviour.Dragged: "onPointerDown",
 }
 
+// eventOf is what React calls an event of an element: a box that is ticked changes, whatever pressed it.
+func eventOf(e *ir.Element, b behaviour.Event) string {
+	if b.Kind == behaviour.Press && ticked(e) {
+		return "onChange"
+	}
+	return reactEvents[b.Kind]
+}
+
+// ticked tells whether an element is a checkbox or a radio of the platform's.
+func ticked(e *ir.Element) bool {
+	return e.Tag == "input" && slices.ContainsFunc(e.Attributes, func(a ir.Attribute) bool { return a.Name == "type" && (a.Value == "checkbox" || a.Value == "radio") })
+}
+
 // hears tells whether the behaviour hears an event of an element by its name in React.
 func (w writer) hears(e *ir.Element, name string) bool {
-	return slices.ContainsFunc(w.heardBy(e), func(b behaviour.Event) bool { return reactEvents[b.Kind] == name })
+	return slices.ContainsFunc(w.heardBy(e), func(b behaviour.Event) bool { return eventOf(e, b) == name })
 }
 
 // heardBy lists the events that an element hears: a key that presses a button by itself is heard as its press (HTML, 6.4.3), and keys at no part on the whole page.
@@ -92,7 +105,7 @@ func (w writer) heardBy(e *ir.Element) (out []behaviour.Event) {
 		pressed := slices.ContainsFunc(e.Hears, func(o behaviour.Event) bool { return o.Kind == behaviour.Press })
 		switch {
 		case reactEvents[b.Kind] == "", b.Kind == behaviour.Key && b.Part == "":
-		case b.Kind == behaviour.Key && pressed && (b.Name == "Enter" && (e.Tag == "button" || e.Tag == "a" || e.Tag == "summary") || b.Name == "Space" && (e.Tag == "button" || e.Tag == "summary")):
+		case b.Kind == behaviour.Key && pressed && (b.Name == "Enter" && (e.Tag == "button" || e.Tag == "a" || e.Tag == "summary") || b.Name == "Space" && (e.Tag == "button" || e.Tag == "summary" || ticked(e))):
 		default:
 			out = append(out, b)
 		}
@@ -105,7 +118,7 @@ func (w writer) heard(e *ir.Element) (out []attribute) {
 	byName := map[string][]behaviour.Event{}
 	var order []string
 	for _, b := range w.heardBy(e) {
-		name := reactEvents[b.Kind]
+		name := eventOf(e, b)
 		if byName[name] == nil {
 			order = append(order, name)
 		}
@@ -213,7 +226,11 @@ func (w writer) said(e *ir.Element) (out []attribute) {
 				}
 			}
 		}
-		out = append(out, attribute{group(text(jsxName(e.Tag, ir.Attribute{Name: name})+"={"), indent(printer.SoftLine, w.saying(e.Part, name, static)), printer.SoftLine, text("}")), false})
+		called := jsxName(e.Tag, ir.Attribute{Name: name})
+		if name == "checked" || name == "value" { // it is what the state says, not what it was at first
+			called = name
+		}
+		out = append(out, attribute{group(text(called+"={"), indent(printer.SoftLine, w.saying(e.Part, name, static)), printer.SoftLine, text("}")), false})
 	}
 	if shares != nil {
 		out = append(out, attribute{concat(text("style={"), group(braced(shares...)), text("}")), false})

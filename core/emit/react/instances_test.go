@@ -115,3 +115,27 @@ func BenchmarkEventsInTheBrowser(b *testing.B) {
 		b.ReportMetric(got["longest"], "ms/longest-task")
 	}
 }
+
+// A box of the platform's is ticked by its state alone, and hears the change however it came about.
+func TestABoxOfThePlatform(t *testing.T) {
+	c := &contract.Contract{Format: contract.Format, Name: "Box", Props: []contract.Prop{}, Root: &contract.Part{ID: "root", Name: "root", Element: "label", Children: []*contract.Part{
+		{ID: "box", Name: "box", Element: "input", Attributes: map[string]contract.Attribute{"type": {Text: "checkbox"}}}, {ID: "word", Name: "word", Element: "span", Content: contract.FixedText{Text: "Keep"}}}}}
+	m, found := behaviour.ParseText("machine box\nkeeps most, at first 2\nstate off\n  on press of box if most > 0: to on, most becomes most - 1, tell onKeep with true\n  on key Space of box: to on\n  checked of box is false\nstate on\n  on press of box: to off, tell onKeep with false\n  checked of box is true\n", c)
+	require.Empty(t, found)
+	out, problems := behaviour.Adopt(c, m, nil, nil)
+	require.Empty(t, problems)
+	b := openComponents(t, []*contract.Contract{out})
+	k := b.mount(out, "")
+	checked := func() bool { return evaluate[bool](b, k.part("box")+".checked") }
+	k.happens("press.word") // its label
+	assert.True(t, checked())
+	k.happens("key.Space.box")
+	assert.False(t, checked(), "a key is its press, once")
+	k.happens("press.box")
+	assert.True(t, checked())
+	k.happens("press.box")
+	k.happens("press.box")
+	assert.False(t, checked(), "the state says no: it is not ticked")
+	assert.Equal(t, [][]any{{"onKeep", true}, {"onKeep", false}, {"onKeep", true}, {"onKeep", false}}, evaluate[[][]any](b, "told.splice(0)"))
+	assert.Empty(t, evaluate[[]string](b, `complaints.filter((said) => !said.includes("DevTools"))`))
+}
