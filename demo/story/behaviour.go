@@ -18,6 +18,7 @@ var behaving = []struct {
 	press  map[string]string // parts by the option that their press leads to
 	edits  []sheet.Edit
 	words  string // empty for what follows from the options
+	after  []sheet.Edit
 }{
 	{family: "pump-lamp", states: "status", edits: []sheet.Edit{{Do: "set", On: "parts/root", Cell: "element", Text: "button"}}, words: `machine PumpLamp
 begins as status says
@@ -57,7 +58,18 @@ state shown
   on press of menuButton: to shut
   on key Escape: to shut, focus menuButton
   aria-expanded of menuButton is true
-`},
+`, after: []sheet.Edit{ // the menu opens below the bar where it is narrow
+		{Do: "add", On: "parts/navigation", Cell: "value", Text: "when container < 915px and state shown: display block"},
+		{Do: "add", On: "parts/navigation", Cell: "value", Text: "when container < 915px and state shown: position absolute"},
+		{Do: "add", On: "parts/navigation", Cell: "value", Text: "when container < 915px and state shown: top 100%"},
+		{Do: "add", On: "parts/navigation", Cell: "value", Text: "when container < 915px and state shown: left 0px"},
+		{Do: "add", On: "parts/navigation", Cell: "value", Text: "when container < 915px and state shown: width 100%"},
+		{Do: "add", On: "parts/navigation", Cell: "value", Text: "when container < 915px and state shown: padding-inline {space.4}"},
+		{Do: "add", On: "parts/navigation", Cell: "value", Text: "when container < 915px and state shown: padding-block {space.3}"},
+		{Do: "add", On: "parts/navigation", Cell: "value", Text: "when container < 915px and state shown: background-color {nav.ground}"},
+		{Do: "add", On: "parts/links", Cell: "value", Text: "when container < 915px and state shown: flex-wrap wrap"},
+		{Do: "add", On: "parts/header", Cell: "value", Text: "when container < 915px and state shown: position relative"},
+	}},
 }
 
 // behave gives a component what its family does; nothing for one that does nothing by itself. It gives the revision.
@@ -74,21 +86,29 @@ func behave(ctx context.Context, s *service.Service, family, slug string) (int, 
 			}
 			revision = done.Revision
 		}
-		for _, e := range b.edits {
-			done, err := s.Amend(ctx, slug, revision, e)
+		edit := func(list []sheet.Edit) error {
+			for _, e := range list {
+				done, err := s.Amend(ctx, slug, revision, e)
+				if err != nil {
+					return fmt.Errorf("%s of %s: %w", e.On, slug, err)
+				}
+				revision = done.Revision
+			}
+			return nil
+		}
+		if err := edit(b.edits); err != nil {
+			return 0, err
+		}
+		if b.words != "" {
+			done, err := s.Behave(ctx, slug, revision, b.words)
 			if err != nil {
-				return 0, fmt.Errorf("%s of %s: %w", e.On, slug, err)
+				return 0, fmt.Errorf("what %s does: %w", slug, err)
 			}
 			revision = done.Revision
 		}
-		if b.words == "" {
-			continue
+		if err := edit(b.after); err != nil {
+			return 0, err
 		}
-		done, err := s.Behave(ctx, slug, revision, b.words)
-		if err != nil {
-			return 0, fmt.Errorf("what %s does: %w", slug, err)
-		}
-		revision = done.Revision
 	}
 	return revision, nil
 }

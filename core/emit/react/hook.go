@@ -278,11 +278,13 @@ func (h *hook) events() (out []string) {
 
 // keys lists the names of the keys that are heard.
 func (h *hook) keys() (out []string) {
-	for _, e := range h.does.Events {
-		if e.Kind == behaviour.Key && e.Part != "" {
-			out = append(out, h.eventName(e))
+	ir.Walk(h.m.Root, func(e *ir.Element) {
+		for _, b := range h.heardBy(e) {
+			if name := h.eventName(b); b.Kind == behaviour.Key && !slices.Contains(out, name) {
+				out = append(out, name)
+			}
 		}
-	}
+	})
 	return out
 }
 

@@ -139,3 +139,58 @@ func TestABoxOfThePlatform(t *testing.T) {
 	assert.Equal(t, [][]any{{"onKeep", true}, {"onKeep", false}, {"onKeep", true}, {"onKeep", false}}, evaluate[[][]any](b, "told.splice(0)"))
 	assert.Empty(t, evaluate[[]string](b, `complaints.filter((said) => !said.includes("DevTools"))`))
 }
+
+// A press is one event, at the innermost part that hears it; the keys of a button are its press; what is hidden takes no room, whatever it lays out.
+func TestAPressIsOneEvent(t *testing.T) {
+	part := func(id, element string, children ...*contract.Part) *contract.Part {
+		return &contract.Part{ID: id, Name: id, Element: element, Children: children, Style: contract.Style{"display": "flex", "padding-block": "10px", "padding-inline": "40px"}}
+	}
+	inner := part("inner", "button")
+	inner.Content = contract.FixedText{Text: "Inner"}
+	c := &contract.Contract{Format: contract.Format, Name: "Nested", Props: []contract.Prop{}, Root: part("root", "div", part("outer", "div", inner), part("gone", "div"))}
+	m, found := behaviour.ParseText(`machine nested
+hidden of gone is true
+state first
+  on press of outer: tell onHear with 'outer'
+  on press of inner: to second, tell onHear with 'inner'
+  on key Space of inner: to third, tell onHear with 'space'
+  on key Enter of inner: to third, tell onHear with 'enter'
+  on key x of inner: tell onHear with 'x'
+  on press: tell onHear with 'anywhere'
+state second
+  on press of inner: to first, tell onHear with 'back'
+  hidden of gone is false
+state third
+  on press: to first
+`, c)
+	require.Empty(t, found)
+	out, problems := behaviour.Adopt(c, m, nil, nil)
+	require.Empty(t, problems)
+	b := openComponents(t, []*contract.Contract{out})
+	k := b.mount(out, "")
+	heard := func() (words []string) {
+		for _, one := range evaluate[[][]any](b, "told.splice(0)") {
+			words = append(words, fmt.Sprint(one[1]))
+		}
+		return words
+	}
+	gone := func() string { return evaluate[string](b, "getComputedStyle("+k.part("gone")+").display") }
+	assert.Equal(t, "none", gone())
+	k.happens("press.inner")
+	assert.Equal(t, []string{"inner"}, heard())
+	assert.Equal(t, "flex", gone())
+	k.happens("press.inner")
+	assert.Equal(t, []string{"back"}, heard())
+	for part, want := range map[string]string{"outer": "outer", "root": "anywhere"} {
+		evaluate[bool](b, k.part(part)+".click(); true")
+		assert.Equal(t, []string{want}, heard())
+	}
+	k.happens("key.x.inner")
+	assert.Equal(t, []string{"x"}, heard())
+	k.happens("key.Enter.inner")
+	assert.Equal(t, []string{"inner"}, heard(), "a key of a button is heard beside its press")
+	k.happens("key.Space.inner")
+	assert.Equal(t, []string{"back"}, heard())
+	k.happens("key.Space.inner")
+	assert.Equal(t, []string{"inner"}, heard(), "a key of a button is heard beside its press")
+}

@@ -181,7 +181,7 @@ func (m mounted) middle(of string) (x, y float64) {
 	return at[0], at[1]
 }
 
-var pressedKeys = map[string]string{"ArrowDown": kb.ArrowDown, "ArrowUp": kb.ArrowUp, "ArrowLeft": kb.ArrowLeft, "ArrowRight": kb.ArrowRight, "Home": kb.Home, "End": kb.End, "PageUp": kb.PageUp, "PageDown": kb.PageDown, "Escape": kb.Escape, "Space": " ", "Enter": kb.Enter}
+var pressedKeys = map[string]string{"ArrowDown": kb.ArrowDown, "ArrowUp": kb.ArrowUp, "ArrowLeft": kb.ArrowLeft, "ArrowRight": kb.ArrowRight, "Home": kb.Home, "End": kb.End, "PageUp": kb.PageUp, "PageDown": kb.PageDown, "Escape": kb.Escape, "Space": " ", "Enter": kb.Enter, "x": "x"}
 
 // happens lets a step of a practice happen, as people do it.
 func (m mounted) happens(step string) {

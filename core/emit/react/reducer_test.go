@@ -157,6 +157,27 @@ func behavingIn(m *behaviour.Machine) (*contract.Contract, []behaviour.Problem) 
 	return behaviour.Adopt(c, m, nil, nil)
 }
 
+// histories is a machine that comes back to where it was: to the state inside, and to the one inside of that.
+const histories = `machine back
+state home
+  on key Escape: to away
+  state a
+    state a1
+      on press of p1: to a2
+    state a2
+      on press of p1: to b2
+  state b
+    state b1
+      on press of p1: to b2
+    state b2
+      on press of p1: to a1
+  history last, at first a
+  deep history exact, at first a
+state away
+  on press of p1: to last
+  on press of p2: to exact
+`
+
 type reduced struct {
 	State map[string]any   `json:"state"`
 	Told  []map[string]any `json:"told"`
@@ -248,6 +269,13 @@ func TestReducersAreTheMachine(t *testing.T) {
 		require.NoError(t, checked.Err(), "seed %d", seed)
 		made++
 		add(c, seed)
+	}
+	m, found := behaviour.ParseText(histories, nil)
+	require.Empty(t, found)
+	back, problems := behavingIn(m)
+	require.Empty(t, problems)
+	for seed := range uint64(8) {
+		add(back, 5000+seed)
 	}
 	for i, s := range behaviour.Stocks {
 		add(stocked(t, fmt.Sprintf("Stock%c", 'A'+i), s.Name, behaviour.Choices{}), uint64(i))
