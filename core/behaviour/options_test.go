@@ -1,6 +1,7 @@
 package behaviour_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -157,8 +158,10 @@ func TestNamesFollow(t *testing.T) {
 	words := behaviour.Of(out).Words(out)
 	assert.Contains(t, words, "begins as shown says")
 	assert.Contains(t, words, "on press of headline: to second, tell onOpen with 'second'")
-	m, found := behaviour.ParseText(words, out)
+	m, found := behaviour.ParseText(strings.Replace(words, "begins as", "keeps first, at first 'second', given by shown\nbegins as", 1), out)
 	require.Empty(t, found)
+	assert.Equal(t, "open", m.Values[0].Prop)
+	assert.Contains(t, m.Text(out), "given by shown")
 	assert.Equal(t, "open", m.Given)
 	assert.Equal(t, "title2", m.Root.States[0].On[0].Event.Part)
 }

@@ -295,6 +295,9 @@ func TestContrastIsOfWhatIsSeen(t *testing.T) {
 	faded := text("#000000", "#ffffff", "16px", "400")
 	faded.Root.Children[0].Style["opacity"] = "0.4"
 	assert.True(t, fails(faded), "a text that is faded")
+	gone := text("#ffffff", "#ffffff", "16px", "400")
+	gone.Root.Children[0].Style["display"] = "none"
+	assert.False(t, fails(gone), "what is not shown")
 	layered := text("#000000", "#ffffff", "16px", "400")
 	layered.Root.Children[0].Style["background-color"] = "rgb(0 0 0 / 0.8)"
 	assert.True(t, fails(layered), "a ground over a ground")
