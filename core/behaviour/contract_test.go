@@ -118,3 +118,68 @@ func TestTimesAreDurations(t *testing.T) {
 	assert.Contains(t, said[0].Message, "{gap}")
 	assert.Contains(t, said[1].Message, "{gone}")
 }
+
+// A stock machine takes the parts that are named for its own, with what they say already, and adds the others, in what holds them; what it tells, and begins with, becomes a prop.
+func TestAStockMachineTakesParts(t *testing.T) {
+	c := &contract.Contract{Format: contract.Format, Name: "More", Props: []contract.Prop{}, Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{
+		{ID: "word", Name: "word", Element: "span", Content: contract.FixedText{Text: "More"}, Attributes: map[string]contract.Attribute{"aria-controls": {Part: "button"}}},
+		{ID: "button", Name: "button", Element: "p", Content: contract.FixedText{Text: "No button"}},
+	}}}
+	s := behaviour.StockNamed("disclosure")
+	out, found := behaviour.Adopt(c, s.Make(behaviour.Choices{}), s.Parts(behaviour.Choices{}), map[string]string{"button": "word"})
+	require.Empty(t, found)
+	checked := out.Check(nil)
+	require.NoError(t, checked.Err(), "%v", checked)
+	assert.Equal(t, "button", out.Part("word").Element)
+	assert.Equal(t, contract.Attribute{Part: "button"}, out.Part("word").Attributes["aria-controls"], "what it says itself is gone")
+	assert.Equal(t, "p", out.Part("button").Element, "a part that happens to be called so was taken")
+	require.Len(t, out.Root.Children, 3)
+	assert.Equal(t, "panel", out.Root.Children[2].Name)
+	assert.Equal(t, contract.Event{On: contract.Told}, out.Props[0].Type)
+	assert.Contains(t, behaviour.Of(out).Words(out), "on press of word: to open, tell onToggle with true")
+	assert.Len(t, c.Root.Children, 2, "the contract was changed")
+
+	s = behaviour.StockNamed("timed cycle")
+	out, found = behaviour.Adopt(c, s.Make(behaviour.Choices{Names: []string{"dry", "wet"}, Times: []float64{10, 20}}), s.Parts(behaviour.Choices{}), nil)
+	require.Empty(t, found)
+	assert.Equal(t, contract.Choice{Options: []string{"dry", "wet"}, Initial: "dry"}, out.Prop("begin").Type)
+	assert.Equal(t, contract.Flag{}, out.Prop("paused").Type)
+
+	text := &contract.Contract{Format: contract.Format, Name: "Text", Props: []contract.Prop{}, Root: &contract.Part{ID: "root", Name: "root", Element: "p", Content: contract.FixedText{Text: "No room"}}}
+	s = behaviour.StockNamed("tooltip")
+	_, found = behaviour.Adopt(text, s.Make(behaviour.Choices{}), s.Parts(behaviour.Choices{}), nil)
+	require.Len(t, found, 1, "parts are added to a text")
+	assert.Contains(t, found[0].Fix, "trigger")
+}
+
+// A contract's behaviour is explored in all that its props may come to be, on both sides of its switch points, with the roles of its parts and the states that rules ask for.
+func TestWhatAContractIsExploredIn(t *testing.T) {
+	c := panelsOf()
+	c.Root.Style = contract.Style{"width": "100%"}
+	c.Part("title2").Attributes = map[string]contract.Attribute{"role": {Text: "tab"}}
+	c.Rules = []contract.Rule{
+		{Part: "root", When: contract.Of(contract.Container{Range: contract.Range{Below: 400}}), Set: contract.Style{"opacity": "0.5"}},
+		{Part: "root", When: contract.Of(contract.InState{State: "b"}, contract.InState{State: "hover"}), Set: contract.Style{"opacity": "0.6"}},
+	}
+	spoken(t, c, "machine m\nexpects a, then b\nstate a\n  on press of title2 if open == 'second': to b\nstate b\n  after 5 ms: to a\n")
+	o := behaviour.OptionsFor(c)
+	assert.Equal(t, map[string]string{"title2": "tab"}, o.Roles)
+	assert.Equal(t, []string{"b"}, o.Styled)
+	assert.Equal(t, []float64{399, 400}, o.Widths)
+	assert.Equal(t, []string{"a", "b"}, o.Order)
+	assert.ElementsMatch(t, []contract.Value{contract.OptionValue("first one"), contract.OptionValue("second")}, o.Props["open"])
+	var rules []string
+	for _, f := range behaviour.Of(c).Check(o).Findings {
+		rules = append(rules, f.Rule)
+	}
+	assert.ElementsMatch(t, []string{"keys-missing", "keys-missing", "order-other"}, rules, "it waits for none of a tab's keys, and for a press where time was expected")
+}
+
+// An order is held to from the state that it begins with, where a prop can say so.
+func TestAnOrderBeginsWhereAPropMaySay(t *testing.T) {
+	c := panelsOf()
+	spoken(t, c, "machine m\nbegins as open says\nexpects firstOne, then second\nstate second\nstate firstOne\n  after 5 ms: to second\n")
+	for _, f := range behaviour.Of(c).Check(behaviour.OptionsFor(c)).Findings {
+		assert.NotEqual(t, "order-other", f.Rule, f.Message)
+	}
+}
