@@ -39,7 +39,9 @@ func readContracts(names []string, tokens *token.Set) ([]*contractFile, error) {
 			return nil, err
 		}
 		f := &contractFile{name: name, text: text}
-		f.contract, f.found = contract.Read(name, text, tokens)
+		if f.contract, f.found = contract.Read(name, text, tokens); f.contract != nil && tokens != nil {
+			f.contract.Timed(tokens)
+		}
 		out = append(out, f)
 		beside[filepath.Dir(name)] = true
 	}

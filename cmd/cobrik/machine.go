@@ -11,6 +11,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"cobrik/core/behaviour"
+	"cobrik/core/contract"
 )
 
 func machineCommand() *cobra.Command {
@@ -18,6 +19,7 @@ func machineCommand() *cobra.Command {
 	var choices behaviour.Choices
 	var options behaviour.Options
 	var asJSON, asSCXML, noCheck bool
+	var contractFile string
 	c := &cobra.Command{
 		Use:   "machine [FILE]",
 		Short: "Read a state machine: what it does in words, and what is wrong with it",
@@ -31,9 +33,22 @@ when something is found.`,
 		Example: "  cobrik machine lamp.scxml --order still,running,draining,still\n  cobrik machine --stock tabs --items 4 --scxml",
 		Args:    cobra.MaximumNArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			m, err := machineOf(args, stock, choices)
+			var into *contract.Contract
+			if contractFile != "" {
+				files, err := readContracts([]string{contractFile}, nil)
+				if err != nil {
+					return err
+				}
+				if into = files[0].contract; into == nil {
+					return files[0].found.Err()
+				}
+			}
+			m, err := machineOf(args, stock, choices, into)
 			if err != nil {
 				return err
+			}
+			if into != nil {
+				return behavingContract(cmd, into, m)
 			}
 			if asSCXML {
 				_, err := cmd.OutOrStdout().Write(m.SCXML())
@@ -85,6 +100,7 @@ when something is found.`,
 	f.IntVar(&options.Most, "most", 0, "configurations that are explored at most; 20,000 when 0")
 	f.BoolVar(&asJSON, "json", false, "print the machine and what was found as JSON")
 	f.BoolVar(&asSCXML, "scxml", false, "print the machine as SCXML")
+	f.StringVar(&contractFile, "into", "", "print the contract of this file with the machine as its behaviour; words have its names of parts and props")
 	f.BoolVar(&noCheck, "no-check", false, "do not look for what is wrong")
 	return c
 }
@@ -106,7 +122,23 @@ func known(chart *behaviour.Chart, o behaviour.Options) error {
 	return nil
 }
 
-func machineOf(args []string, stock string, choices behaviour.Choices) (*behaviour.Machine, error) {
+// behavingContract prints a contract with a behaviour, and the props by which it tells what it tells.
+func behavingContract(cmd *cobra.Command, c *contract.Contract, m *behaviour.Machine) error {
+	chart, wrong := behaviour.Compile(m)
+	if len(wrong) > 0 {
+		return wrong[0]
+	}
+	out := c.Clone()
+	out.Behaviour = &contract.Behaviour{Machine: chart}
+	behaviour.Tell(out)
+	if found := out.Check(nil); found.Failed() {
+		return found.Err()
+	}
+	_, err := cmd.OutOrStdout().Write(out.JSON())
+	return err
+}
+
+func machineOf(args []string, stock string, choices behaviour.Choices, of *contract.Contract) (*behaviour.Machine, error) {
 	switch {
 	case (len(args) == 0) == (stock == ""):
 		return nil, fmt.Errorf("name a file, or a stock machine with --stock")
@@ -130,7 +162,7 @@ func machineOf(args []string, stock string, choices behaviour.Choices) (*behavio
 		}
 		m = read
 	} else {
-		read, found := behaviour.ParseText(string(text), nil)
+		read, found := behaviour.ParseText(string(text), of)
 		for _, p := range found {
 			lines = append(lines, args[0]+": "+p.Error())
 		}

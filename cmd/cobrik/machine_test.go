@@ -77,3 +77,36 @@ func TestStockMachinesAreWritten(t *testing.T) {
 	assert.False(t, ok)
 	assert.Contains(t, errs, "name a file")
 }
+
+// A contract is given a behaviour, and its code runs it; what the contract does not have is refused.
+func TestAContractThatBehaves(t *testing.T) {
+	dir := t.TempDir()
+	file := func(name, text string) string {
+		path := filepath.Join(dir, name)
+		require.NoError(t, os.WriteFile(path, []byte(text), 0o600))
+		return path
+	}
+	tokens := file("t.json", `{"run":{"$type":"duration","$value":{"value":2,"unit":"s"}}}`)
+	lamp := file("lamp.json", `{"format":"cobrik.contract/1","name":"Lamp","props":[],"root":{"id":"r1","name":"bulb","element":"button","fixedText":"Lamp","style":{"min-height":"24px","min-width":"24px"}}}`)
+	_, errs, ok := run(t, "machine", file("bad.machine", "machine lamp\nstate off\n  on press of wire: to off\n"), "--into", lamp)
+	assert.False(t, ok)
+	assert.Contains(t, errs, `there is no part "wire"`)
+	out, errs, ok := run(t, "machine", file("lamp.machine", "machine lamp\nstate off\n  on press of bulb: to on, tell onLight\n  aria-pressed of bulb is false\nstate on\n  after {run}: to off\n  aria-pressed of bulb is true\n"), "--into", lamp)
+	require.True(t, ok, errs)
+	behaving := file("behaving.json", out)
+	out, _, ok = run(t, "contract", "check", behaving, "--tokens", tokens)
+	assert.True(t, ok, out)
+	code := filepath.Join(dir, "code")
+	_, errs, ok = run(t, "emit", behaving, "--tokens", tokens, "--out", code)
+	require.True(t, ok, errs)
+	hook, err := os.ReadFile(filepath.Join(code, "useLamp.ts"))
+	require.NoError(t, err)
+	assert.Contains(t, string(hook), `setTimeout(() => send("time of on"), 2000)`, "a time is not as long as its duration")
+	component, err := os.ReadFile(filepath.Join(code, "Lamp.tsx"))
+	require.NoError(t, err)
+	assert.Contains(t, string(component), `aria-pressed={state.at === "on"}`)
+	assert.Contains(t, string(component), `send("press of bulb")`)
+	out, _, ok = run(t, "contract", "check", behaving, "--tokens", file("none.json", `{"gap":{"$type":"number","$value":1}}`))
+	assert.False(t, ok, "a time that is no duration passes")
+	assert.Contains(t, out, "{run}")
+}

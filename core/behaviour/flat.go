@@ -176,7 +176,7 @@ func (f *Flat) Tells(name string, prop func(id string) string) (out []string) {
 		}
 		for _, v := range f.Machine.Values {
 			if v.Name == name {
-				return kindOf(v.Initial)
+				return KindOf(v.Initial)
 			}
 		}
 		return cmp.Or(prop(name), "string")
@@ -200,7 +200,8 @@ func (f *Flat) Tells(name string, prop func(id string) string) (out []string) {
 	return out
 }
 
-func kindOf(v any) string {
+// KindOf tells what a value is: number, string or boolean.
+func KindOf(v any) string {
 	switch v.(type) {
 	case float64:
 		return "number"

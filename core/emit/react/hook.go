@@ -173,7 +173,7 @@ func (h *hook) stateType() []printer.Doc {
 		out = append(out, text("  "+h.regions[i]+": "+h.leafType(i)+";"))
 	}
 	for _, v := range h.does.Machine.Values {
-		out = append(out, text("  "+v.Name+": "+typeOf(v.Initial)+";"))
+		out = append(out, text("  "+v.Name+": "+behaviour.KindOf(v.Initial)+";"))
 	}
 	for _, m := range h.does.Memories {
 		out = append(out, text("  "+h.fields[m.History]+": "+h.leafType(m.Region)+";"))
@@ -185,16 +185,6 @@ func (h *hook) stateType() []printer.Doc {
 		out = append(out, text("  /** The part that was given the focus last. */"), concat(text("  focus?:"), indent(group(indent(printer.Line, group(printer.IfBreak("| ", ""), text("{ part: string }"), printer.Line, text("| undefined"))))), text(";")))
 	}
 	return append(out, text("}"))
-}
-
-func typeOf(v any) string {
-	switch v.(type) {
-	case float64:
-		return "number"
-	case bool:
-		return "boolean"
-	}
-	return "string"
 }
 
 // restarts lists the states whose times can begin again without their being left for another.
