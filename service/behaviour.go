@@ -333,6 +333,7 @@ type Happens struct {
 type Course struct {
 	Bricks []behaviour.Brick  `json:"bricks" doc:"How long each state lasted"`
 	Told   []behaviour.ToldAt `json:"told"`
+	Values []behaviour.Kept   `json:"values" doc:"What it keeps, whenever that changed"`
 	Props  map[string]any     `json:"props" doc:"That it is looked at with"`
 }
 
@@ -367,7 +368,7 @@ func (s *Service) Run(ctx context.Context, slug string, instances []Instance, un
 			happens = append(happens, next)
 		}
 		course := chart.Timeline(contract.EnvOf(w.contract.Defaults().With(given)), happens, until)
-		out = append(out, Course{course.Bricks, course.Told, w.contract.Given(given)})
+		out = append(out, Course{course.Bricks, course.Told, course.Values, w.contract.Given(given)})
 	}
 	return out, nil
 }

@@ -164,5 +164,10 @@ state draining
 	endless, found := behaviour.ParseText("machine m\nstate a\n  after 1 ms: to b\nstate b\n  after 1 ms: to a\n", nil)
 	require.Empty(t, found)
 	c, _ = behaviour.Compile(endless)
+	counts, found := behaviour.ParseText("machine m\nkeeps n, at first 1\nstate a\n  on press: n becomes n + 1\n  on key x: to a\n", nil)
+	require.Empty(t, found)
+	counter, _ := behaviour.Compile(counts)
+	assert.Equal(t, []behaviour.Kept{{At: 0, Values: map[string]any{"n": 1.0}}, {At: 20, Values: map[string]any{"n": 2.0}}},
+		counter.Timeline(contract.Env{}, []behaviour.Happening{{At: 10, Event: behaviour.ParseEvent("key.x")}, {At: 20, Event: press}}, 30).Values)
 	assert.LessOrEqual(t, len(c.Timeline(contract.Env{}, nil, 1e9).Bricks), 10_002, "a time line has an end")
 }

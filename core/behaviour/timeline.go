@@ -2,6 +2,7 @@ package behaviour
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 
 	"cobrik/core/contract"
@@ -26,7 +27,14 @@ type Brick struct {
 type Course struct {
 	Bricks []Brick  `json:"bricks"` // by when they begin, then as the machine has its states; what was left at once lasts for nothing and is not among them
 	Told   []ToldAt `json:"told"`
+	Values []Kept   `json:"values"` // what it keeps, whenever that changed, from its beginning on
 	Ends   Config   `json:"ends"`
+}
+
+// Kept is what a machine keeps from a time on.
+type Kept struct {
+	At     float64        `json:"at"`
+	Values map[string]any `json:"values"`
 }
 
 // ToldAt is something that was told, or went wrong, at a time.
@@ -37,10 +45,13 @@ type ToldAt struct {
 
 // Timeline runs an instance through what happens to it, until so many ms since it began. Timers that are due when something happens fire before it.
 func (c *Chart) Timeline(env contract.Env, happens []Happening, until float64) Course {
-	out := Course{Bricks: []Brick{}, Told: []ToldAt{}}
+	out := Course{Bricks: []Brick{}, Told: []ToldAt{}, Values: []Kept{}}
 	open := map[string]float64{}
 	cfg, effects := c.Start(env)
 	note := func(effects []Effect) {
+		if n := len(out.Values) - 1; len(cfg.Values) > 0 && (n < 0 || !maps.Equal(out.Values[n].Values, cfg.Values)) {
+			out.Values = append(out.Values, Kept{cfg.Now, maps.Clone(cfg.Values)})
+		}
 		for _, e := range effects {
 			out.Told = append(out.Told, ToldAt{cfg.Now, e})
 		}

@@ -12,6 +12,8 @@ export interface ShownCase {
   props: Record<string, unknown>;
   /** States it is shown in, though nobody brings them about. */
   states?: string[];
+  /** What its behaviour keeps while it is held in a state. */
+  values?: Record<string, unknown>;
   /** It does what it does by itself: nothing holds it in a state. */
   live?: boolean;
   /** Where its container stands in the frame, px. */

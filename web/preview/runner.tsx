@@ -153,7 +153,7 @@ function Stand({ one, component: Component }: { one: ShownCase; component: React
       {...one.attributes}
       style={{ left: one.x, top: one.y, width: one.width ?? "max-content", display: one.block ? "block" : undefined }}
     >
-      <Guard key={JSON.stringify([one.props, one.live ? undefined : one.states])}>
+      <Guard key={JSON.stringify([one.props, one.live ? undefined : [one.states, one.values]])}>
         <Component {...given(one.props)} {...shownIn(one)} />
       </Guard>
     </div>
@@ -162,7 +162,9 @@ function Stand({ one, component: Component }: { one: ShownCase; component: React
 
 /** The attribute that the preview's own style sheet reads states from, and a behaviour the one it is held in: with none, it is as at first and its times stand still. */
 function shownIn(one: ShownCase): Record<string, string> {
-  return one.live ? {} : { "data-states": (one.states ?? []).join(" ") };
+  if (one.live) return {};
+  const values: Record<string, string> = one.values ? { "data-values": JSON.stringify(one.values) } : {};
+  return { "data-states": (one.states ?? []).join(" "), ...values };
 }
 
 /** Waits until the fonts that the layout asks for are there. */

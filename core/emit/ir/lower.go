@@ -17,6 +17,9 @@ func Lower(c *contract.Contract) *Module { return lower(c, false) }
 // ForcedStates is the attribute of the root that holds the states it is to be shown in.
 const ForcedStates = "data-states"
 
+// ForcedValues is the attribute of the root that holds what its behaviour is to keep, as JSON.
+const ForcedValues = "data-values"
+
 // LowerForced is Lower with states told by an attribute, too, not by what people do alone, to
 // look at each.
 func LowerForced(c *contract.Contract) *Module { return lower(c, true) }

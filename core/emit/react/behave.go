@@ -32,7 +32,9 @@ func (w writer) runs() printer.Doc {
 		args = append(args, text(w.n.id))
 	}
 	if w.forced {
-		args = append(args, text("("+w.n.rest+" as Record<string, string | undefined>)["+quote(ir.ForcedStates)+"]"))
+		for _, told := range []string{ir.ForcedStates, ir.ForcedValues} {
+			args = append(args, text("("+w.n.rest+" as Record<string, string | undefined>)["+quote(told)+"]"))
+		}
 	}
 	var taken []printer.Doc
 	take := func(name, local string, used bool) {

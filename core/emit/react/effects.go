@@ -24,8 +24,8 @@ func (h *hook) hook(forced bool) []printer.Doc {
 	held := ""
 	var body []printer.Doc
 	if forced {
-		params = append(params, "words?: string")
-		begin = "() => (words === undefined ? begin" + name + "(given) : stand(words, given))"
+		params = append(params, "words?: string", "values?: string")
+		begin = "() => (words === undefined ? begin" + name + "(given) : stand(words, values, given))"
 		held = " && words === undefined"
 	}
 	body = append(body,

@@ -10,6 +10,7 @@ import (
 	"cobrik/core/behaviour"
 	"cobrik/core/contract"
 	"cobrik/core/draft"
+	"cobrik/core/emit/react"
 	"cobrik/demo/demotest"
 )
 
@@ -85,7 +86,7 @@ func TestAPanelSurvivesTheSwitchPoint(t *testing.T) {
 // over 50 ms (Long Tasks API, W3C).
 func BenchmarkEventsInTheBrowser(b *testing.B) {
 	c := stocked(b, "Many", "panels", behaviour.Choices{Items: 8, Several: true})
-	page := openComponentsAs(b, "production", []*contract.Contract{c})
+	page := openComponentsAs(b, "production", react.Options{}, []*contract.Contract{c})
 	for b.Loop() {
 		got := evaluate[map[string]float64](page, `(async () => {
 			mountAll("Many", Array.from({ length: 50 }, () => ({})));
@@ -193,4 +194,23 @@ state third
 	assert.Equal(t, []string{"back"}, heard())
 	k.happens("key.Space.inner")
 	assert.Equal(t, []string{"inner"}, heard(), "a key of a button is heard beside its press")
+}
+
+// To be looked at, a component is held in states, and with what it keeps; its times stand still, and one of no states is as it begins.
+func TestAComponentIsHeldToBeLookedAt(t *testing.T) {
+	slider, cycle := stocked(t, "Slider", "slider", behaviour.Choices{}), stocked(t, "Cycle", "timed cycle", behaviour.Choices{})
+	b := openComponentsAs(t, "development", react.Options{Forced: true}, []*contract.Contract{slider, cycle})
+	settled := "; new Promise((done) => requestAnimationFrame(() => setTimeout(done, 0, true)))"
+	evaluate[bool](b, `mountAll("Slider", [{ "data-states": "", "data-values": '{"value":40}' }, { "data-states": "ready" }])`+settled)
+	now := func() []string {
+		return evaluate[[]string](b, `[...document.querySelectorAll("[role=slider]")].map((e) => e.getAttribute("aria-valuenow"))`)
+	}
+	assert.Equal(t, []string{"40", "0"}, now())
+	evaluate[bool](b, `mountAll("Cycle", [{ "data-states": "" }, { "data-states": "slow hover" }, { "data-states": "held", begin: "go" }, { begin: "go" }])`+settled)
+	states := func() []string {
+		return evaluate[[]string](b, `[...document.querySelector("main").children].map((e) => e.dataset.state)`)
+	}
+	assert.Equal(t, []string{"stop", "slow", "held", "go"}, states())
+	evaluate[bool](b, "wait(4000)"+settled)
+	assert.Equal(t, []string{"stop", "slow", "held", "slow"}, states(), "time goes by for one that is held")
 }

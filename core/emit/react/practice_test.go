@@ -92,17 +92,17 @@ type browser struct {
 
 func openComponents(t testing.TB, contracts []*contract.Contract) browser {
 	t.Helper()
-	return openComponentsAs(t, "development", contracts)
+	return openComponentsAs(t, "development", react.Options{}, contracts)
 }
 
-func openComponentsAs(t testing.TB, mode string, contracts []*contract.Contract) browser {
+func openComponentsAs(t testing.TB, mode string, o react.Options, contracts []*contract.Contract) browser {
 	t.Helper()
 	modules, err := filepath.Abs("../../../web")
 	require.NoError(t, err)
 	if _, err := os.Stat(filepath.Join(modules, "node_modules", "react-dom")); err != nil && os.Getenv("COBRIK_REFERENCES") != "required" {
 		t.Skip("left out: it needs what make web installs")
 	}
-	files := append(react.Library("practice", contracts, output.PropertiesOf(token.Empty()), react.Options{}), emit.File{Path: "entry.jsx", Content: entry})
+	files := append(react.Library("practice", contracts, output.PropertiesOf(token.Empty()), o), emit.File{Path: "entry.jsx", Content: entry})
 	dir := t.TempDir()
 	for _, f := range files {
 		require.NoError(t, os.MkdirAll(filepath.Dir(filepath.Join(dir, f.Path)), 0o755))

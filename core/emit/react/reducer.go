@@ -483,7 +483,7 @@ func (h *hook) stand() []printer.Doc {
 	out := []printer.Doc{concat(text("const states: Record<string, Partial<"+name+"State> | undefined> = "), printer.Broken(braced(entries...)), text(";")), text("")}
 	body := []printer.Doc{
 		concat(text("const to: "+name+"State = "), group(braced(h.initial()...)), text(";")),
-		text(`for (const word of words.split(" ").reverse()) {`), text("  Object.assign(to, states[word]);"), text("}"), text("return to;"),
+		text(`for (const word of words.split(" ").reverse()) {`), text("  Object.assign(to, states[word]);"), text("}"), text(`Object.assign(to, JSON.parse(values ?? "{}"));`), text("return to;"),
 	}
-	return append(out, h.function("function stand", []string{"words: string", "given: " + name + "Given"}, name+"State", body)...)
+	return append(out, h.function("function stand", []string{"words: string", "values: string | undefined", "given: " + name + "Given"}, name+"State", body)...)
 }

@@ -1855,6 +1855,8 @@ export interface components {
                 [key: string]: unknown;
             };
             told: components["schemas"]["ToldAt"][];
+            /** @description What it keeps, whenever that changed */
+            values: components["schemas"]["Kept"][];
         };
         Decision: {
             /** @description Keys of the contract's moves that the designer is asked to follow */
@@ -2279,6 +2281,13 @@ export interface components {
                 [key: string]: string;
             };
             happens: components["schemas"]["Happens"][];
+        };
+        Kept: {
+            /** Format: double */
+            at: number;
+            values: {
+                [key: string]: unknown;
+            };
         };
         Language: {
             /** @description A file's name, unless another is chosen */

@@ -6,7 +6,7 @@ import { type Schema, useCourses } from "../../../api/client";
 import { BuiltFrame } from "../../../lanes/BuiltFrame";
 import { Failure } from "../../../ui/States";
 import { count } from "../../../ui/count";
-import { activeAt, layCourse, nextChange, ruler, said } from "./bricks";
+import { activeAt, keptAt, layCourse, nextChange, ruler, said } from "./bricks";
 import classes from "./Behaviour.module.css";
 
 interface Props {
@@ -105,6 +105,7 @@ export function TimeLine({ bench, view, src, onChoose }: Props) {
     attributes: bench.themes.find((t) => t.name === bench.theme)?.attributes,
     props: c.props,
     states: activeAt(c, at),
+    values: keptAt(c, at),
     x: 16 + i * 260,
     y: 12,
     width: 228,

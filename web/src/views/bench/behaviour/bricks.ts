@@ -34,9 +34,13 @@ export function activeAt(course: Schema["Course"] | undefined, at: number): stri
   return bricks.filter((b) => b.from <= at && (at < b.to || b.to === end)).map((b) => b.state);
 }
 
+/** What is kept at a time; nothing by one that keeps nothing. */
+export const keptAt = (course: Schema["Course"] | undefined, at: number): Record<string, unknown> | undefined =>
+  (course?.values ?? []).findLast((v) => v.at <= at)?.values;
+
 /** The next time, after one, at which any instance's state changes. */
 export function nextChange(courses: Schema["Course"][], at: number, until: number): number {
-  const times = courses.flatMap((c) => c.bricks.map((b) => b.from)).filter((t) => t > at);
+  const times = courses.flatMap((c) => [...c.bricks.map((b) => b.from), ...c.values.map((v) => v.at)]).filter((t) => t > at);
   return times.length > 0 ? Math.min(...times) : until;
 }
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import Elk from "elkjs/lib/elk.bundled.js";
 
 import type { Schema } from "../../../api/client";
-import { activeAt, layCourse, nextChange, ruler, said } from "./bricks";
+import { activeAt, keptAt, layCourse, nextChange, ruler, said } from "./bricks";
 import { beside, drawn, graph, saidOn } from "./lay";
 
 const state = (id: string, course: number, inside?: string): Schema["BrickView"] => ({ id, course, in: inside, says: [], line: 1 });
@@ -59,6 +59,7 @@ describe("the drawing", () => {
 describe("the time line", () => {
   const course = (...bricks: [string, number, number][]): Schema["Course"] => ({
     told: [],
+    values: [],
     props: {},
     bricks: bricks.map(([s, from, to]) => ({ state: s, from, to, depth: 1 })),
   });
@@ -82,6 +83,15 @@ describe("the time line", () => {
     expect(activeAt(undefined, 1)).toEqual([]);
     expect(nextChange([one, course(["c", 2, 9])], 0, 20)).toBe(2);
     expect(nextChange([one], 4, 20)).toBe(20);
+    const counting = {
+      ...one,
+      values: [
+        { at: 0, values: { n: 1 } },
+        { at: 6, values: { n: 2 } },
+      ],
+    };
+    expect(nextChange([counting], 4, 20)).toBe(6);
+    expect([keptAt(counting, 5.9), keptAt(counting, 6), keptAt(one, 3)]).toEqual([{ n: 1 }, { n: 2 }, undefined]);
   });
 
   it("has a ruler of few marks, and says times shortly", () => {
