@@ -32,7 +32,7 @@ export function MachineDrawing({ view, chosen, onChoose, onOpen }: Props) {
     };
   }, [of]);
   // As large as there is room for, and no smaller than it can be read.
-  const scale = laid ? Math.min(1, Math.max(0.62, (wide - 8) / laid.drawing.width), Math.max(0.62, (high - 8) / laid.drawing.height)) : 1;
+  const scale = laid ? Math.min(1, Math.max(0.75, (wide - 8) / laid.drawing.width), Math.max(0.75, (high - 8) / laid.drawing.height)) : 1;
   if (failed) return <p className={classes.quiet}>The drawing cannot be laid out: {failed}</p>;
   if (!laid) return <Loading what="the drawing" />;
   const { drawing } = laid;

@@ -93,7 +93,8 @@ export function graph(states: Schema["BrickView"][], ways: Schema["WayView"][]):
       "elk.spacing.edgeLabel": "4",
       "elk.edgeLabels.inline": "false",
       "elk.layered.considerModelOrder.strategy": "NODES_AND_EDGES",
-      ...(nested ? {} : { "elk.partitioning.activate": "true" }),
+      // States inside of others have no courses of their own in the library: there the one that is written first comes first.
+      ...(nested ? { "elk.layered.cycleBreaking.strategy": "MODEL_ORDER" } : { "elk.partitioning.activate": "true" }),
     },
   };
 }
