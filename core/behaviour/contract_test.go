@@ -1,6 +1,7 @@
 package behaviour_test
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -182,4 +183,20 @@ func TestAnOrderBeginsWhereAPropMaySay(t *testing.T) {
 	for _, f := range behaviour.Of(c).Check(behaviour.OptionsFor(c)).Findings {
 		assert.NotEqual(t, "order-other", f.Rule, f.Message)
 	}
+}
+
+// A machine that is too large to be read is refused before anything is made of it.
+func TestTooLargeAMachineIsRefused(t *testing.T) {
+	c := panelsOf()
+	c.Rules = nil
+	m := &behaviour.Machine{Name: "large", Root: &behaviour.State{ID: "root"}}
+	for i := range 9_000 {
+		m.Root.States = append(m.Root.States, &behaviour.State{ID: fmt.Sprint("s", i), On: []behaviour.Transition{{Event: behaviour.Event{Kind: behaviour.Press, Part: "title2"}, To: []string{fmt.Sprint("s", (i+1)%9_000)}}}})
+	}
+	chart, problems := behaviour.Compile(m)
+	require.Empty(t, problems)
+	var said problem.List
+	chart.CheckIn(c, &said)
+	require.Len(t, said, 1)
+	assert.Contains(t, said[0].Message, "too many to be written")
 }

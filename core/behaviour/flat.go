@@ -43,7 +43,6 @@ type Move struct {
 	Restarts []string // states that are left and entered again, whose times begin again
 	Source   string   // id of its state
 	Region   int      // -1 for none
-	stays    bool     // it leads nowhere
 }
 
 // Memory is what a history remembers.
@@ -73,9 +72,6 @@ func (m Move) Timer() string {
 
 // Eventless tells whether a move waits for nothing.
 func (m Move) Eventless() bool { return m.eventless() }
-
-// Stays tells whether a move leads nowhere.
-func (m Move) Stays() bool { return m.stays }
 
 // Inside lists the leaves of a region that are a state, or inside of it.
 func (f *Flat) Inside(region int, state string) (out []string) {

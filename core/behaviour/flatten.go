@@ -20,7 +20,21 @@ func (f *flattening) fail(state, fix, format string, args ...any) {
 	f.problems = append(f.problems, Problem{state, fmt.Sprintf(format, args...), fix})
 }
 
+// Limits of what code is written of: more nobody reads.
+const (
+	mostWritten = 500
+	mostMoves   = 2_000
+)
+
 func (f *flattening) flatten() {
+	moves := 0
+	for _, n := range f.nodes {
+		moves += len(n.edges)
+	}
+	if len(f.nodes) > mostWritten || moves > mostMoves {
+		f.fail("", fmt.Sprintf("have at most %d states and %d transitions", mostWritten, mostMoves), "it has %d states and %d transitions, too many to be written as code", len(f.nodes), moves)
+		return
+	}
 	tops := []*node{f.root}
 	if f.root.Kind == Parallel {
 		tops = f.root.children
@@ -47,7 +61,7 @@ func (f *flattening) flatten() {
 				f.fail(f.root.ID, "say it inside of one of its states", "the outermost state, which holds all at once, leads somewhere")
 				continue
 			}
-			f.out.Common = append(f.out.Common, Move{Transition: e.Transition, Index: e.index, Do: e.Do, Source: f.root.ID, Region: -1, stays: true})
+			f.out.Common = append(f.out.Common, Move{Transition: e.Transition, Index: e.index, Do: e.Do, Source: f.root.ID, Region: -1})
 		}
 	}
 	f.beside()
@@ -131,8 +145,8 @@ func (f *flattening) answers(n *node, leaves []string) (out []Answer) {
 
 // move gives what a transition does when a leaf is active.
 func (f *flattening) move(leaf *node, e *edge) Move {
-	out := Move{Transition: e.Transition, Index: e.index, Source: e.source.ID, Region: f.region[leaf], stays: len(e.targets) == 0}
-	if out.stays {
+	out := Move{Transition: e.Transition, Index: e.index, Source: e.source.ID, Region: f.region[leaf]}
+	if len(e.targets) == 0 {
 		out.Do = e.Do
 		return out
 	}
