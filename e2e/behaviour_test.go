@@ -7,15 +7,13 @@ import (
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"cobrik/core/behaviour"
 )
 
 // lampThatRuns drafts the lamp, in the states that are drawn of it.
 func lampThatRuns(t *testing.T, a *app) {
 	_, err := a.service.Draft(t.Context(), "furrow", "pump-lamp")
 	require.NoError(t, err)
-	_, err = a.service.Adopt(t.Context(), "pump-lamp", 1, "status", behaviour.Choices{Times: []float64{0, 9000, 4000}}, map[string]string{"running": "root"})
+	_, err = a.service.AdoptStates(t.Context(), "pump-lamp", 1, "status", []float64{0, 9000, 4000}, map[string]string{"running": "root"})
 	require.NoError(t, err)
 	_, err = a.service.Behave(t.Context(), "pump-lamp", 2, `machine PumpLamp
 begins as status says

@@ -36,7 +36,8 @@ func behaviours(api huma.API, s *service.Service) {
 		SlugPath
 		Body struct {
 			Revision int               `json:"revision"`
-			Stock    string            `json:"stock" maxLength:"80"`
+			Stock    string            `json:"stock,omitempty" maxLength:"80"`
+			States   string            `json:"states,omitempty" maxLength:"200" doc:"Instead of a stock machine: name of the prop whose options are states"`
 			Items    int               `json:"items,omitempty" minimum:"0" maximum:"50"`
 			Several  bool              `json:"several,omitempty"`
 			Always   bool              `json:"always,omitempty"`
@@ -46,11 +47,14 @@ func behaviours(api huma.API, s *service.Service) {
 			Outside  bool              `json:"outside,omitempty"`
 			Names    []string          `json:"names,omitempty" maxItems:"50"`
 			Times    []float64         `json:"times,omitempty" maxItems:"50"`
-			Takes    map[string]string `json:"takes,omitempty" doc:"Ids of the component's parts by the names of the machine's; those left out are added"`
+			Takes    map[string]string `json:"takes,omitempty" doc:"Ids of the component's parts by the names of the machine's, those left out are added; or by the options that their press leads to"`
 		}
 	}
 	post(api, "adopt", "/components/{slug}/behaviour/stock", func(ctx context.Context, in *adopted) (service.Edited, error) {
 		b := in.Body
+		if b.States != "" {
+			return s.AdoptStates(ctx, in.Slug, b.Revision, b.States, b.Times, b.Takes)
+		}
 		choices := behaviour.Choices{Items: b.Items, Several: b.Several, Always: b.Always, Open: b.Open, Vertical: b.Vertical, Mixed: b.Mixed, Outside: b.Outside, Names: b.Names, Times: b.Times}
 		return s.Adopt(ctx, in.Slug, b.Revision, b.Stock, choices, b.Takes)
 	})

@@ -128,18 +128,29 @@ func (s *Service) Behave(ctx context.Context, slug string, revision int, text st
 	return s.behaved(ctx, w, c, revision, note)
 }
 
-// Adopt gives a component the behaviour of a stock machine, or, by the name of a prop, the states that its options are. Takes says which part of the component is which of the machine's, by id; those it does not name are added.
-func (s *Service) Adopt(ctx context.Context, slug string, revision int, stock string, choices behaviour.Choices, takes map[string]string) (Edited, error) {
+// AdoptStates makes states of the options of a choice, or a flag, by its name: each lasts so many ms where times are given, in the order of the options, and the press of a part,
+// by its id, leads to the option it is given for.
+func (s *Service) AdoptStates(ctx context.Context, slug string, revision int, prop string, times []float64, pressed map[string]string) (Edited, error) {
 	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Edited{}, err
 	}
-	if prop := propOfName(w.contract, stock); prop != nil {
-		c, err := behaviour.FromOptions(w.contract, prop.ID, choices.Times, takes)
-		if err != nil {
-			return Edited{}, invalid(nil, "%s", sentence(err.Error()))
-		}
-		return s.behaved(ctx, w, c, revision, "states of "+prop.Name)
+	p := propOfName(w.contract, prop)
+	if p == nil {
+		return Edited{}, invalid(nil, "There is no choice or flag %q.", prop)
+	}
+	c, err := behaviour.FromOptions(w.contract, p.ID, times, pressed)
+	if err != nil {
+		return Edited{}, invalid(nil, "%s", sentence(err.Error()))
+	}
+	return s.behaved(ctx, w, c, revision, "states of "+prop)
+}
+
+// Adopt gives a component the behaviour of a stock machine. Takes says which part of the component is which of the machine's, by id; those it does not name are added.
+func (s *Service) Adopt(ctx context.Context, slug string, revision int, stock string, choices behaviour.Choices, takes map[string]string) (Edited, error) {
+	w, err := s.component(ctx, slug)
+	if err != nil {
+		return Edited{}, err
 	}
 	of := behaviour.StockNamed(stock)
 	if of == nil {

@@ -168,6 +168,9 @@ func (c *Chart) CheckIn(of *contract.Contract, found *problem.List) {
 		return p
 	}
 	for _, v := range c.Machine.Values {
+		if v.Name == "focus" || v.Name == "event" || strings.HasPrefix(v.Name, "__") { // those mean something in code, or in an expression
+			k.once("behaviour-value", "call it otherwise", "a value is called %s", v.Name)
+		}
 		if v.Prop != "" && of.Prop(v.Prop) == nil {
 			k.once("behaviour-prop", "name a prop, or add it", "%s begins with the prop %q, and there is none", v.Name, v.Prop)
 		}

@@ -121,6 +121,8 @@ func TestAMachineIsCheckedInItsContract(t *testing.T) {
 		"machine m\nbegins as list says\nstate a\n":                                                                                                     "no such choice or flag",
 		"machine m\nbegins as open says\nstate a\n":                                                                                                     "no state is called",
 		"machine m\nkeeps n, at first 0, given by gone\nstate a\n  on press of title2: n becomes n + 1\n":                                               "begins with the prop",
+		"machine m\nkeeps focus, at first 0\nstate a\n  on press of title2: focus becomes focus + 1\n":                                                  "a value is called focus",
+		"machine m\nkeeps __proto__, at first 0\nstate a\n  on press of title2: __proto__ becomes 1\n":                                                  "a value is called __proto__",
 		"machine m\nstate a\n  parallel p\n    state x\n    state y\n":                                                                                  "stand inside of another",
 		"machine m, all at once\nstate a\n  on press of title2: to b\nstate b\n":                                                                        "active at the same time",
 		"machine m, all at once\nkeeps n, at first 0\nstate a\n  on press of title2: n becomes n + 1\nstate b\n  on press of title2: n becomes n + 2\n": "do something at",

@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"slices"
 
-	"cobrik/core/behaviour"
 	"cobrik/core/sheet"
 	"cobrik/demo"
 	"cobrik/service"
@@ -80,7 +79,7 @@ func behave(ctx context.Context, s *service.Service, family, slug string) (int, 
 			continue
 		}
 		if b.states != "" {
-			done, err := s.Adopt(ctx, slug, revision, b.states, behaviour.Choices{}, b.press)
+			done, err := s.AdoptStates(ctx, slug, revision, b.states, nil, b.press)
 			if err != nil {
 				return 0, fmt.Errorf("the states of %s: %w", slug, err)
 			}

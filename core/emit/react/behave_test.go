@@ -61,5 +61,11 @@ func TestRandomBehavioursAreLaidOut(t *testing.T) {
 		c.Name = fmt.Sprint("Random", seed)
 		contracts = append(contracts, c)
 	}
+	m, found := behaviour.ParseText("machine m, all at once\nkeeps at, at first 0\nstate state\n  state event\n    on press of p1: to given, at becomes at + 1\n  state given\n    after 5 ms: to event\nstate event2\n  state told\n    on press of p2: to run\n  state run\nstate props\n  state keys\n  state heard\n", nil)
+	require.Empty(t, found)
+	awkward, problems := behavingIn(m)
+	require.Empty(t, problems)
+	awkward.Name = "Told"
+	contracts = append(contracts, awkward)
 	assertLaidOut(t, react.Library("random", contracts, output.PropertiesOf(token.Empty()), react.Options{}))
 }

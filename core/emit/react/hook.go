@@ -163,7 +163,11 @@ func (h *hook) leafType(region int) string {
 	if len(h.does.Regions) == 1 {
 		return h.m.Name + "At"
 	}
-	return h.m.Name + contract.Capitalized(h.regions[region])
+	of := contract.Capitalized(h.regions[region])
+	if slices.Contains([]string{"State", "Event", "Given", "Heard", "Props"}, of) { // other types are called so
+		of += "At"
+	}
+	return h.m.Name + of
 }
 
 func (h *hook) stateType() []printer.Doc {

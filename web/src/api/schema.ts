@@ -1322,8 +1322,10 @@ export interface components {
             /** Format: int64 */
             revision: number;
             several?: boolean;
-            stock: string;
-            /** @description Ids of the component's parts by the names of the machine's; those left out are added */
+            /** @description Instead of a stock machine: name of the prop whose options are states */
+            states?: string;
+            stock?: string;
+            /** @description Ids of the component's parts by the names of the machine's, those left out are added; or by the options that their press leads to */
             takes?: {
                 [key: string]: string;
             };

@@ -40,8 +40,14 @@ export function Stocks({ bench, view, onWrite, onDone }: Props) {
           <li key={`drawn ${d.prop}`}>
             <button
               type="button"
-              aria-pressed={chosen?.name === d.prop}
-              onClick={() => setChosen(chosen?.name === d.prop ? undefined : { name: d.prop, says: "", parts: [], options: d.options })}
+              aria-pressed={chosen?.options !== undefined && chosen.name === d.prop}
+              onClick={() =>
+                setChosen(
+                  chosen?.options !== undefined && chosen.name === d.prop
+                    ? undefined
+                    : { name: d.prop, says: "", parts: [], options: d.options },
+                )
+              }
             >
               <strong>the states of {d.prop}</strong>
               <span>{d.options.join(", ")}: what is drawn for each is what the component looks like while it is in it.</span>
@@ -110,7 +116,8 @@ function Adopting({
         e.preventDefault();
         adopt.mutate({
           revision: bench.revision,
-          stock: stock.name,
+          stock: stock.options ? undefined : stock.name,
+          states: stock.options ? stock.name : undefined,
           items: numbered ? items : undefined,
           several: many,
           always,
