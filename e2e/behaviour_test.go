@@ -13,7 +13,7 @@ import (
 func lampThatRuns(t *testing.T, a *app) {
 	_, err := a.service.Draft(t.Context(), "furrow", "pump-lamp")
 	require.NoError(t, err)
-	_, err = a.service.AdoptStates(t.Context(), "pump-lamp", 1, "status", []float64{0, 9000, 4000}, map[string]string{"running": "root"})
+	_, err = a.service.AdoptStates(t.Context(), "pump-lamp", 1, "status", []float64{0, 9000, 4000}, map[string]string{"running": "root"}, false)
 	require.NoError(t, err)
 	_, err = a.service.Behave(t.Context(), "pump-lamp", 2, `machine PumpLamp
 begins as status says
@@ -44,9 +44,11 @@ func TestWhatALampDoes(t *testing.T) {
 	p.axe("behaviours to begin with")
 	p.click("[aria-label='Behaviours to begin with'] button strong", "the states of status")
 	p.until("its parts to choose from", `document.querySelector("form[aria-label='Begin with a status'] select")`)
-	p.fill("form input", "", "still, running 2000, draining 1000")
+	p.fill("form input:not([type=checkbox])", "", "still, running 2000, draining 1000")
 	p.choose("what is pressed for running", "root")
 	p.axe("states of a prop")
+	p.click("form label", "it goes along when status changes")
+	p.until("it not to go along", `!document.querySelector("form input[type=checkbox]").checked`)
 	p.click("form button", "Begin with it")
 
 	// It is drawn in courses: each state as far down as it is from the first.

@@ -19,6 +19,7 @@ type BehaviourView struct {
 	Text     string                  `json:"text" doc:"In words, a line a state or a thing said of it"`
 	States   []BrickView             `json:"states" doc:"In document order, those around before what is inside"`
 	Ways     []WayView               `json:"ways"`
+	Anywhere []string                `json:"anywhere" doc:"What leads on from wherever it is"`
 	Events   []EventView             `json:"events" doc:"That can happen to it from outside"`
 	Begins   []BeginView             `json:"begins" doc:"Values of props that it can begin with, the default first"`
 	Findings []behaviour.Finding     `json:"findings"`
@@ -129,8 +130,8 @@ func (s *Service) Behave(ctx context.Context, slug string, revision int, text st
 }
 
 // AdoptStates makes states of the options of a choice, or a flag, by its name: each lasts so many ms where times are given, in the order of the options, and the press of a part,
-// by its id, leads to the option it is given for.
-func (s *Service) AdoptStates(ctx context.Context, slug string, revision int, prop string, times []float64, pressed map[string]string) (Edited, error) {
+// by its id, leads to the option it is given for. It may follow the prop whenever that changes.
+func (s *Service) AdoptStates(ctx context.Context, slug string, revision int, prop string, times []float64, pressed map[string]string, follows bool) (Edited, error) {
 	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Edited{}, err
@@ -139,7 +140,7 @@ func (s *Service) AdoptStates(ctx context.Context, slug string, revision int, pr
 	if p == nil {
 		return Edited{}, invalid(nil, "There is no choice or flag %q.", prop)
 	}
-	c, err := behaviour.FromOptions(w.contract, p.ID, times, pressed)
+	c, err := behaviour.FromOptions(w.contract, p.ID, times, pressed, follows)
 	if err != nil {
 		return Edited{}, invalid(nil, "%s", sentence(err.Error()))
 	}
@@ -257,7 +258,7 @@ func lineOf(text, message string) int {
 }
 
 func (w *component) behaviourView(c *contract.Contract) BehaviourView {
-	out := BehaviourView{Revision: w.row.Revision, States: []BrickView{}, Ways: []WayView{}, Events: []EventView{}, Begins: []BeginView{}, Findings: []behaviour.Finding{}, Stocks: []StockView{}, Drawn: []DrawnStates{}, Parts: []BehaviourPart{}, Wrong: []behaviour.LineProblem{}}
+	out := BehaviourView{Revision: w.row.Revision, States: []BrickView{}, Ways: []WayView{}, Anywhere: []string{}, Events: []EventView{}, Begins: []BeginView{}, Findings: []behaviour.Finding{}, Stocks: []StockView{}, Drawn: []DrawnStates{}, Parts: []BehaviourPart{}, Wrong: []behaviour.LineProblem{}}
 	for i := range behaviour.Stocks {
 		k := &behaviour.Stocks[i]
 		view := StockView{Name: k.Name, Says: k.Says, Practice: k.Practice, Parts: []string{}}
@@ -300,6 +301,7 @@ func (w *component) behaviourView(c *contract.Contract) BehaviourView {
 	for _, way := range chart.Ways(c) {
 		out.Ways = append(out.Ways, WayView{way.From, way.To, way.Words})
 	}
+	out.Anywhere = append(out.Anywhere, chart.Anywhere(c)...)
 	for _, e := range chart.Happens(c) {
 		out.Events = append(out.Events, EventView{e.Event, e.Words, e.Event.Kind == behaviour.Dragged})
 	}

@@ -18,7 +18,7 @@ func lamp(t *testing.T) (*service.Service, service.Edited) {
 	s := seeded(t, demoHost(t))
 	_, err := s.Draft(t.Context(), "furrow", "pump-lamp")
 	require.NoError(t, err)
-	done, err := s.AdoptStates(t.Context(), "pump-lamp", 1, "status", []float64{0, 2000, 500}, map[string]string{"running": "root"})
+	done, err := s.AdoptStates(t.Context(), "pump-lamp", 1, "status", []float64{0, 2000, 500}, map[string]string{"running": "root"}, false)
 	require.NoError(t, err)
 	return s, done
 }
@@ -125,7 +125,7 @@ func TestAStockMachineIsAdopted(t *testing.T) {
 	require.NoError(t, err)
 	_, err = s.Adopt(t.Context(), "shed", 1, "wheel", behaviour.Choices{}, nil)
 	assert.ErrorContains(t, err, "no stock machine")
-	_, err = s.AdoptStates(t.Context(), "shed", 1, "size", nil, nil)
+	_, err = s.AdoptStates(t.Context(), "shed", 1, "size", nil, nil, false)
 	assert.ErrorContains(t, err, "no choice or flag")
 	_, err = s.Adopt(t.Context(), "shed", 1, "disclosure", behaviour.Choices{}, map[string]string{"button": "nowhere"})
 	assert.ErrorContains(t, err, "no part")

@@ -107,7 +107,19 @@ func (c *Chart) courses() map[*node]int {
 	return at
 }
 
-// Ways lists what leads from state to state; what leads nowhere leads back. Ways of the outermost state lead from each that it holds.
+// Anywhere lists what leads on from wherever the machine is, in words: the ways of the outermost state.
+func (c *Chart) Anywhere(of *contract.Contract) (out []string) {
+	part, prop := words(of)
+	w := &textWriter{c: of}
+	for _, t := range c.Machine.renamed(part, prop).Root.On {
+		if len(t.To) > 0 {
+			out = append(out, w.transition(t))
+		}
+	}
+	return out
+}
+
+// Ways lists what leads from state to state; what leads nowhere leads back.
 func (c *Chart) Ways(of *contract.Contract) (out []Way) {
 	part, prop := words(of)
 	named := c.Machine.renamed(part, prop)
@@ -122,25 +134,17 @@ func (c *Chart) Ways(of *contract.Contract) (out []Way) {
 		out = append(out, Way{from, to, words})
 	}
 	named.Root.Walk(func(s, parent *State) {
+		if parent == nil {
+			return
+		}
 		for _, t := range s.On {
 			said, _, _ := strings.Cut(w.transition(t), ": ")
 			said = strings.TrimSuffix(strings.TrimPrefix(said, "on "), ":")
-			from := []string{s.ID}
-			if parent == nil {
-				from = nil
-				for _, c := range s.States {
-					from = append(from, c.ID)
-				}
+			for _, to := range t.To {
+				add(s.ID, to, said)
 			}
-			for _, f := range from {
-				for _, to := range t.To {
-					if f != to || parent != nil {
-						add(f, to, said)
-					}
-				}
-				if len(t.To) == 0 && parent != nil {
-					add(f, f, said)
-				}
+			if len(t.To) == 0 {
+				add(s.ID, s.ID, said)
 			}
 		}
 	})

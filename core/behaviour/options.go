@@ -9,8 +9,8 @@ import (
 
 // FromOptions turns a choice, or a flag, of a component into states that it is in: what rules ask of the prop they ask of the state, parts that are there for some options are
 // hidden in the states of the others, and the prop says in which it begins. What leads from one to another is a time, where times are given, ms, in the order of the options; and
-// the press of a part, where one is named for an option, which is a button from then on and tells of it.
-func FromOptions(c *contract.Contract, prop string, times []float64, pressed map[string]string) (*contract.Contract, error) {
+// the press of a part, where one is named for an option, which is a button from then on and tells of it. Where it follows the prop, it goes along whenever that changes.
+func FromOptions(c *contract.Contract, prop string, times []float64, pressed map[string]string, follows bool) (*contract.Contract, error) {
 	p := c.Prop(prop)
 	if p == nil {
 		return nil, fmt.Errorf("there is no prop %q", prop)
@@ -67,6 +67,14 @@ func FromOptions(c *contract.Contract, prop string, times []float64, pressed map
 			}
 		}
 	}
+	if follows {
+		if !isName(p.ID) {
+			return nil, fmt.Errorf("%s cannot be asked for by its id %q", p.Name, p.ID)
+		}
+		for _, v := range values {
+			m.Root.On = append(m.Root.On, Transition{Event: Event{Kind: Changed, Name: p.ID}, If: isNow(p.ID, v) + " && !In('" + states[v].ID + "')", To: []string{states[v].ID}})
+		}
+	}
 	slices.SortStableFunc(m.Root.Sets, func(a, b Set) int { return slices.Index(said, a.Name) - slices.Index(said, b.Name) })
 	chart, found := Compile(m)
 	if len(found) > 0 {
@@ -75,6 +83,18 @@ func FromOptions(c *contract.Contract, prop string, times []float64, pressed map
 	out.Behaviour = &contract.Behaviour{Machine: chart}
 	Tell(out)
 	return out, nil
+}
+
+// isNow asks whether a choice, or a flag, has a value.
+func isNow(prop string, v contract.Value) string {
+	switch v {
+	case contract.FlagValue(true):
+		return prop
+	case contract.FlagValue(false):
+		return "!" + prop
+	}
+	with, _ := valueOf(v)
+	return prop + " == " + literal(with)
 }
 
 // OptionsOf lists the values of a choice in their order, or of a flag off first; none of other props.

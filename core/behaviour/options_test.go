@@ -33,7 +33,7 @@ func panelsOf() *contract.Contract {
 // Options that are drawn become states: rules and parts ask for them, the prop says where it begins, presses and times lead on; and all of it is taken back as it was.
 func TestOptionsBecomeStates(t *testing.T) {
 	c := panelsOf()
-	out, err := behaviour.FromOptions(c, "open", []float64{0, 700}, map[string]string{"first one": "title1", "second": "title2"})
+	out, err := behaviour.FromOptions(c, "open", []float64{0, 700}, map[string]string{"first one": "title1", "second": "title2"}, false)
 	require.NoError(t, err)
 	checked := out.Check(nil)
 	require.NoError(t, checked.Err(), "%v", checked)
@@ -56,6 +56,20 @@ state second
 `, behaviour.Of(out).Words(out))
 	assert.Equal(t, contract.Of(contract.InState{State: "firstOne"}), out.Rules[0].When)
 	assert.Equal(t, [4]string{"button", "h3", "button", "note2"}, [4]string{out.Part("title1").Element, out.Root.Children[0].Element, out.Part("title2").Element, out.Part("title2").Attributes["aria-controls"].Part}, "a heading stays one, around its button")
+
+	// It can go along with the prop, from wherever it is.
+	follows, err := behaviour.FromOptions(c, "open", nil, nil, true)
+	require.NoError(t, err)
+	checked = follows.Check(nil)
+	require.NoError(t, checked.Err(), "%v", checked)
+	chart := behaviour.Of(follows)
+	assert.Equal(t, []string{"on changed open if open == 'first one' && !In('firstOne'): to firstOne", "on changed open if open == 'second' && !In('second'): to second"}, chart.Anywhere(follows))
+	assert.Empty(t, chart.Ways(follows))
+	cfg, _ := chart.Start(contract.EnvOf(c.Defaults()))
+	env := contract.EnvOf(contract.Values{"open": contract.OptionValue("first one")})
+	cfg, _ = chart.Step(cfg, env, behaviour.Event{Kind: behaviour.Changed, Name: "open"}, nil)
+	assert.True(t, cfg.In("firstOne"))
+	assert.Empty(t, chart.Check(behaviour.OptionsFor(follows)).Findings)
 
 	// What is resolved is as it was drawn, by the prop; and in the state that is asked for.
 	at := func(env contract.Env) (hidden, opacity string) {
@@ -96,7 +110,7 @@ func TestOptionsThatAreNoStates(t *testing.T) {
 	} {
 		c := panelsOf()
 		prop, pressed := with(c)
-		_, err := behaviour.FromOptions(c, prop, nil, pressed)
+		_, err := behaviour.FromOptions(c, prop, nil, pressed, false)
 		assert.ErrorContains(t, err, want)
 	}
 }
@@ -153,7 +167,7 @@ func TestAMachineIsCheckedInItsContract(t *testing.T) {
 // A machine says names to people and keeps ids: who renames a part, or a prop, has nothing else to do.
 func TestNamesFollow(t *testing.T) {
 	c := panelsOf()
-	out, err := behaviour.FromOptions(c, "open", nil, map[string]string{"second": "title2"})
+	out, err := behaviour.FromOptions(c, "open", nil, map[string]string{"second": "title2"}, false)
 	require.NoError(t, err)
 	require.NoError(t, out.RenamePart("title2", "headline"))
 	out.Props[0].Name = "shown"

@@ -79,7 +79,7 @@ func behave(ctx context.Context, s *service.Service, family, slug string) (int, 
 			continue
 		}
 		if b.states != "" {
-			done, err := s.AdoptStates(ctx, slug, revision, b.states, nil, b.press)
+			done, err := s.AdoptStates(ctx, slug, revision, b.states, nil, b.press, true)
 			if err != nil {
 				return 0, fmt.Errorf("the states of %s: %w", slug, err)
 			}

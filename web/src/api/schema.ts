@@ -1312,6 +1312,8 @@ export interface components {
     schemas: {
         AdoptedBody: {
             always?: boolean;
+            /** @description Of states: it goes along whenever the prop changes */
+            follows?: boolean;
             /** Format: int64 */
             items?: number;
             mixed?: boolean;
@@ -1427,6 +1429,8 @@ export interface components {
             name: string;
         };
         BehaviourView: {
+            /** @description What leads on from wherever it is */
+            anywhere: string[];
             /** @description Values of props that it can begin with, the default first */
             begins: components["schemas"]["BeginView"][];
             /** @description Props whose options can be states */

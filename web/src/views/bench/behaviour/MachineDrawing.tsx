@@ -57,6 +57,13 @@ export function MachineDrawing({ view, chosen, onChoose, onOpen }: Props) {
       aria-label="The machine. Arrows walk it, Enter leads to the sentences"
       onKeyDown={onKeyDown}
     >
+      {view.anywhere.length > 0 && (
+        <ul className={classes.anywhere} aria-label="From every state">
+          {view.anywhere.map((w) => (
+            <li key={w}>{w}</li>
+          ))}
+        </ul>
+      )}
       <div style={{ width: drawing.width * scale, height: drawing.height * scale }}>
         <div className={classes.laid} style={{ width: drawing.width, height: drawing.height, transform: `scale(${scale})` }}>
           {drawing.bricks.map((b) => {

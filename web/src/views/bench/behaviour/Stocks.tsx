@@ -86,6 +86,7 @@ function Adopting({
   const [vertical, setVertical] = useState(false);
   const [mixed, setMixed] = useState(false);
   const [outside, setOutside] = useState(false);
+  const [follows, setFollows] = useState(true);
   const [open, setOpen] = useState(0);
   const [names, setNames] = useState(stock.options?.join(", ") ?? "stop 3000, go 4000, slow 1000");
   const [takes, setTakes] = useState<Record<string, string>>(() =>
@@ -125,6 +126,7 @@ function Adopting({
           mixed,
           outside,
           open,
+          follows: stock.options && follows,
           names: stock.name === "timed cycle" ? cycle.map((c) => c[0]!) : undefined,
           times:
             stock.name === "timed cycle"
@@ -153,6 +155,7 @@ function Adopting({
         )}
         {stock.name === "panels" && flag("several are open at once", many, setMany)}
         {stock.name === "panels" && flag("one is always open", always, setAlways)}
+        {stock.options && flag(`it goes along when ${stock.name} changes`, follows, setFollows)}
         {["tabs", "slider"].includes(stock.name) && flag("goes down", vertical, setVertical)}
         {stock.name === "checkbox" && flag("can be partly checked", mixed, setMixed)}
         {stock.name === "dialog" && flag("a press beside it closes it", outside, setOutside)}
