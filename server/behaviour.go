@@ -69,4 +69,36 @@ func behaviours(api huma.API, s *service.Service) {
 	post(api, "runBehaviour", "/components/{slug}/behaviour/run", func(ctx context.Context, in *run) ([]service.Course, error) {
 		return s.Run(ctx, in.Slug, in.Body.Instances, in.Body.Until)
 	})
+	type seen struct {
+		SlugPath
+		Body struct {
+			Instance service.Instance `json:"instance"`
+			At       float64          `json:"at" minimum:"0" maximum:"86400000" doc:"ms"`
+			Part     string           `json:"part" maxLength:"200" doc:"Its id"`
+		}
+	}
+	post(api, "seen", "/components/{slug}/behaviour/seen", func(ctx context.Context, in *seen) ([]service.SeenView, error) {
+		return s.Seen(ctx, in.Slug, in.Body.Instance, in.Body.At, in.Body.Part)
+	})
+	type kept struct {
+		SlugPath
+		Body struct {
+			Revision int              `json:"revision"`
+			Name     string           `json:"name" maxLength:"120"`
+			Instance service.Instance `json:"instance"`
+		}
+	}
+	post(api, "keepScenario", "/components/{slug}/scenarios", func(ctx context.Context, in *kept) (service.Edited, error) {
+		return s.KeepScenario(ctx, in.Slug, in.Body.Revision, in.Body.Name, in.Body.Instance)
+	})
+	type dropped struct {
+		SlugPath
+		Body struct {
+			Revision int    `json:"revision"`
+			Name     string `json:"name" maxLength:"120"`
+		}
+	}
+	post(api, "dropScenario", "/components/{slug}/scenarios/drop", func(ctx context.Context, in *dropped) (service.Edited, error) {
+		return s.DropScenario(ctx, in.Slug, in.Body.Revision, in.Body.Name)
+	})
 }

@@ -1,13 +1,16 @@
 package service
 
 import (
+	"cmp"
 	"context"
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
 
 	"cobrik/core/behaviour"
 	"cobrik/core/contract"
+	"cobrik/core/emit/ir"
 	"cobrik/core/problem"
 	"cobrik/store"
 )
@@ -30,6 +33,8 @@ type BehaviourView struct {
 	Parts    []BehaviourPart         `json:"parts"`
 	Span     float64                 `json:"span" doc:"ms in which all its times go by"`
 	Wrong    []behaviour.LineProblem `json:"wrong" doc:"Why the words that were tried say no machine"`
+
+	Scenarios []ScenarioView `json:"scenarios" doc:"Replayed"`
 }
 
 // BrickView is a state as it is drawn.
@@ -52,9 +57,10 @@ type WayView struct {
 
 // EventView is something that can happen.
 type EventView struct {
-	Event behaviour.Event `json:"event"`
-	Words string          `json:"words"`
-	Drag  bool            `json:"drag,omitempty" doc:"It has a place from 0 to 1"`
+	Event  behaviour.Event `json:"event"`
+	Words  string          `json:"words" doc:"As the code calls it, too"`
+	Drag   bool            `json:"drag,omitempty" doc:"It has a place from 0 to 1"`
+	Values []any           `json:"values,omitempty" doc:"What a prop may become"`
 }
 
 // BeginView is a value of a prop that it begins with.
@@ -258,7 +264,7 @@ func lineOf(text, message string) int {
 }
 
 func (w *component) behaviourView(c *contract.Contract) BehaviourView {
-	out := BehaviourView{Revision: w.row.Revision, States: []BrickView{}, Ways: []WayView{}, Anywhere: []string{}, Events: []EventView{}, Begins: []BeginView{}, Findings: []behaviour.Finding{}, Stocks: []StockView{}, Drawn: []DrawnStates{}, Parts: []BehaviourPart{}, Wrong: []behaviour.LineProblem{}}
+	out := BehaviourView{Revision: w.row.Revision, States: []BrickView{}, Ways: []WayView{}, Anywhere: []string{}, Events: []EventView{}, Begins: []BeginView{}, Findings: []behaviour.Finding{}, Stocks: []StockView{}, Drawn: []DrawnStates{}, Parts: []BehaviourPart{}, Wrong: []behaviour.LineProblem{}, Scenarios: []ScenarioView{}}
 	for i := range behaviour.Stocks {
 		k := &behaviour.Stocks[i]
 		view := StockView{Name: k.Name, Says: k.Says, Practice: k.Practice, Parts: []string{}}
@@ -303,7 +309,15 @@ func (w *component) behaviourView(c *contract.Contract) BehaviourView {
 	}
 	out.Anywhere = append(out.Anywhere, chart.Anywhere(c)...)
 	for _, e := range chart.Happens(c) {
-		out.Events = append(out.Events, EventView{e.Event, e.Words, e.Event.Kind == behaviour.Dragged})
+		view := EventView{Event: e.Event, Words: e.Words, Drag: e.Event.Kind == behaviour.Dragged}
+		if p := c.Prop(e.Event.Name); e.Event.Kind == behaviour.Changed && p != nil {
+			for _, v := range p.Type.Samples() {
+				if v != nil {
+					view.Values = append(view.Values, v)
+				}
+			}
+		}
+		out.Events = append(out.Events, view)
 	}
 	begins := []string{chart.Machine.Given}
 	for _, v := range chart.Machine.Values {
@@ -324,6 +338,9 @@ func (w *component) behaviourView(c *contract.Contract) BehaviourView {
 		}
 	}
 	out.Span = chart.Span()
+	for _, one := range c.Scenarios {
+		out.Scenarios = append(out.Scenarios, scenarioView(c, one))
+	}
 	report := chart.Check(behaviour.OptionsFor(c))
 	out.Findings, out.Explored, out.Whole = report.Findings, report.Explored, report.Whole
 	return out
@@ -331,15 +348,17 @@ func (w *component) behaviourView(c *contract.Contract) BehaviourView {
 
 // Instance is one of several of a component that run side by side.
 type Instance struct {
-	Begins  map[string]string `json:"begins,omitempty" doc:"Options by the names of props"`
-	Happens []Happens         `json:"happens" maxItems:"500"`
+	Begins   map[string]string `json:"begins,omitempty" doc:"Options by the names of props"`
+	Scenario string            `json:"scenario,omitempty" doc:"The one whose values it is given"`
+	Happens  []Happens         `json:"happens" maxItems:"500"`
 }
 
-// Happens is an event at a time.
+// Happens is an event at a time, or what is expected then.
 type Happens struct {
-	At    float64         `json:"at" minimum:"0" doc:"ms since it began"`
-	Event behaviour.Event `json:"event"`
-	Value *float64        `json:"value,omitempty" doc:"What it brings"`
+	At     float64            `json:"at" minimum:"0" maximum:"86400000" doc:"ms since it began"`
+	Event  behaviour.Event    `json:"event,omitzero"`
+	Value  any                `json:"value,omitempty" doc:"What it brings: where to something is dragged, what a prop becomes"`
+	Expect *contract.Expected `json:"expect,omitempty"`
 }
 
 // Course is what an instance went through.
@@ -347,7 +366,16 @@ type Course struct {
 	Bricks []behaviour.Brick  `json:"bricks" doc:"How long each state lasted"`
 	Told   []behaviour.ToldAt `json:"told"`
 	Values []behaviour.Kept   `json:"values" doc:"What it keeps, whenever that changed"`
-	Props  map[string]any     `json:"props" doc:"That it is looked at with"`
+	Props  []GivenAt          `json:"props" doc:"That it is looked at with, whenever they changed"`
+	Paths  map[string][]int   `json:"paths" doc:"Where each part stands, as of a look"`
+	Says   []string           `json:"says" doc:"Of each thing that happens or is expected: what is expected, in words, or nothing"`
+	Missed []string           `json:"missed" doc:"Of each: what is so instead, or why it cannot happen; or nothing"`
+}
+
+// GivenAt is what an instance is given from a time on.
+type GivenAt struct {
+	At    float64        `json:"at"`
+	Props map[string]any `json:"props"`
 }
 
 // Run lets instances of a component run side by side in simulated time, by its behaviour or by other words.
@@ -362,26 +390,66 @@ func (s *Service) Run(ctx context.Context, slug string, instances []Instance, un
 	}
 	out := []Course{}
 	for _, one := range instances {
-		given := w.contract.Examples()
-		for name, value := range one.Begins {
-			for _, p := range w.contract.Props {
-				for _, v := range p.Type.Nameable() {
-					if p.Name == name && v.String() == value {
-						given[p.ID] = v
-					}
+		given, moments := w.instance(one)
+		course := Course{Says: make([]string, len(moments)), Missed: make([]string, len(moments)), Props: []GivenAt{{0, w.contract.Given(given)}}, Paths: ir.Lower(w.contract).Paths(given)}
+		var happens []behaviour.Happening
+		now := given
+		for i, m := range moments {
+			if m.Expect != nil {
+				course.Says[i] = behaviour.ExpectedWords(w.contract, *m.Expect)
+				continue
+			}
+			if m.Becomes != nil {
+				now = now.With(contract.Values{m.Event.Name: m.Becomes})
+				course.Props = append(course.Props, GivenAt{m.At, w.contract.Given(now)})
+			}
+			happens = append(happens, m.Happening)
+		}
+		seen := 0
+		_, err := behaviour.Record(w.contract, "", given, moments, func(i int, x *behaviour.Scene) {
+			if seen++; moments[i].Expect != nil {
+				course.Missed[i] = x.Misses(*moments[i].Expect)
+			}
+		})
+		if err != nil {
+			course.Missed[seen] = err.Error()
+		}
+		line := chart.Timeline(contract.EnvOf(w.contract.Defaults().With(given)), happens, until)
+		course.Bricks, course.Told, course.Values = line.Bricks, line.Told, line.Values
+		out = append(out, course)
+	}
+	return out, nil
+}
+
+// instance gives what an instance begins with, and what happens to it and is expected of it, by time.
+func (w *component) instance(one Instance) (contract.Values, []behaviour.Moment) {
+	given := w.contract.Examples()
+	for _, s := range w.contract.Scenarios {
+		if s.Name == one.Scenario {
+			given = w.contract.CaseValues(s.Given)
+		}
+	}
+	for name, value := range one.Begins {
+		for _, p := range w.contract.Props {
+			for _, v := range p.Type.Nameable() {
+				if p.Name == name && v.String() == value {
+					given[p.ID] = v
 				}
 			}
 		}
-		var happens []behaviour.Happening
-		for _, h := range one.Happens {
-			next := behaviour.Happening{At: h.At, Event: h.Event}
-			if h.Value != nil {
-				next.Data = *h.Value
-			}
-			happens = append(happens, next)
-		}
-		course := chart.Timeline(contract.EnvOf(w.contract.Defaults().With(given)), happens, until)
-		out = append(out, Course{course.Bricks, course.Told, course.Values, w.contract.Given(given)})
 	}
-	return out, nil
+	moments := []behaviour.Moment{}
+	for _, h := range one.Happens {
+		m := behaviour.Moment{Happening: behaviour.Happening{At: h.At, Event: h.Event, Data: h.Value}, Expect: h.Expect}
+		if p := w.contract.Prop(h.Event.Name); h.Event.Kind == behaviour.Changed && p != nil {
+			if text, err := json.Marshal(h.Value); err == nil {
+				if v, err := p.Type.Decode(text); err == nil && p.Type.Takes(v) {
+					m.Becomes = v
+				}
+			}
+		}
+		moments = append(moments, m)
+	}
+	slices.SortStableFunc(moments, func(a, b behaviour.Moment) int { return cmp.Compare(a.At, b.At) })
+	return given, moments
 }

@@ -1,6 +1,7 @@
 package service_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -9,6 +10,7 @@ import (
 
 	"cobrik/core/behaviour"
 	"cobrik/core/contract"
+	"cobrik/core/emit"
 	"cobrik/service"
 	"cobrik/store"
 )
@@ -99,7 +101,7 @@ func TestABehaviourIsKept(t *testing.T) {
 
 // Instances run side by side, each by what happens to it.
 func TestInstancesInTime(t *testing.T) {
-	s, _ := lamp(t)
+	s, done := lamp(t)
 	press := behaviour.Event{Kind: behaviour.Press, Part: "root"}
 	got, err := s.Run(t.Context(), "pump-lamp", []service.Instance{{}, {Begins: map[string]string{"status": "draining"}}, {Happens: []service.Happens{{At: 100, Event: press}}}}, 3000)
 	require.NoError(t, err)
@@ -115,7 +117,94 @@ func TestInstancesInTime(t *testing.T) {
 	assert.Equal(t, []behaviour.Brick{{State: "draining", From: 0, To: 500}, {State: "still", From: 500, To: 3000}}, leaves(got[1]))
 	assert.Equal(t, []behaviour.Brick{{State: "still", From: 0, To: 100}, {State: "running", From: 100, To: 2100}, {State: "draining", From: 2100, To: 2600}, {State: "still", From: 2600, To: 3000}}, leaves(got[2]))
 	assert.Equal(t, "onStatus", got[2].Told[0].Tell)
-	assert.Equal(t, contract.OptionValue("draining"), got[1].Props["status"])
+	assert.Equal(t, contract.OptionValue("draining"), got[1].Props[0].Props["status"])
+
+	// A prop that changes while it runs, and what is expected meanwhile.
+	without, err := s.Behave(t.Context(), "pump-lamp", done.Revision, "")
+	require.NoError(t, err)
+	_, err = s.AdoptStates(t.Context(), "pump-lamp", without.Revision, "status", []float64{0, 2000, 500}, map[string]string{"running": "root"}, true)
+	require.NoError(t, err)
+	wrong := &contract.Expected{Part: "label", Is: "text", Value: "Dry"}
+	got, err = s.Run(t.Context(), "pump-lamp", []service.Instance{{Happens: []service.Happens{
+		{At: 200, Event: behaviour.Event{Kind: behaviour.Changed, Name: "status"}, Value: "draining"}, {At: 300, Expect: wrong}, {At: 400, Event: behaviour.Event{Kind: behaviour.Press, Part: "label"}}}}}, 3000)
+	require.NoError(t, err)
+	assert.Equal(t, []behaviour.Brick{{State: "still", From: 0, To: 200}, {State: "draining", From: 200, To: 700}, {State: "still", From: 700, To: 3000}}, leaves(got[0]))
+	assert.Equal(t, []float64{0, 200}, []float64{got[0].Props[0].At, got[0].Props[1].At})
+	assert.Equal(t, contract.OptionValue("draining"), got[0].Props[1].Props["status"])
+	assert.Equal(t, []string{"", "label reads 'Dry'", ""}, got[0].Says)
+	assert.Equal(t, "", got[0].Missed[0])
+	assert.Contains(t, got[0].Missed[1], "not 'Dry'")
+	assert.Contains(t, got[0].Missed[2], "press of label is heard by nothing")
+	assert.Equal(t, []int{}, got[0].Paths["root"])
+}
+
+// What happened to an instance is kept as a scenario, replayed after each change, and keeps a release back until it holds or is set aside.
+func TestScenariosAreKept(t *testing.T) {
+	s, _ := lamp(t)
+	const slug = "pump-lamp"
+	press := service.Happens{At: 1000, Event: behaviour.Event{Kind: behaviour.Press, Part: "root"}}
+	one := service.Instance{Happens: []service.Happens{press}}
+	seen, err := s.Seen(t.Context(), slug, one, 1000, "label")
+	require.NoError(t, err)
+	var says []string
+	for _, e := range seen {
+		says = append(says, e.Says)
+	}
+	assert.Contains(t, says, "label is shown")
+	assert.Contains(t, says, `onStatus is told "running"`)
+	for _, e := range seen {
+		one.Happens = append(one.Happens, service.Happens{At: 1000, Expect: &e.Expect})
+	}
+	look := func() service.BehaviourView {
+		view, err := s.Behaviour(t.Context(), slug)
+		require.NoError(t, err)
+		return view
+	}
+	_, err = s.KeepScenario(t.Context(), slug, look().Revision, " ", one)
+	assert.ErrorContains(t, err, "Give the scenario a name")
+	_, err = s.KeepScenario(t.Context(), slug, look().Revision, "nothing", service.Instance{})
+	assert.ErrorContains(t, err, "Nothing happens")
+	_, err = s.KeepScenario(t.Context(), slug, look().Revision, "runs", one)
+	require.NoError(t, err)
+	view := look()
+	require.Len(t, view.Scenarios, 1)
+	assert.True(t, view.Scenarios[0].Holds)
+	assert.Equal(t, "press of root", view.Scenarios[0].Steps[0].Happens)
+	assert.Len(t, view.Scenarios[0].Instance.Happens, 1+len(seen))
+
+	// Laid on the time line and kept again it is the same.
+	_, err = s.KeepScenario(t.Context(), slug, view.Revision, "again", view.Scenarios[0].Instance)
+	require.NoError(t, err)
+	view = look()
+	assert.Equal(t, view.Scenarios[0].Steps, view.Scenarios[1].Steps)
+	_, err = s.DropScenario(t.Context(), slug, view.Revision, "again")
+	require.NoError(t, err)
+	_, err = s.DropScenario(t.Context(), slug, look().Revision, "again")
+	assert.ErrorContains(t, err, "no scenario")
+
+	files, err := s.Files(t.Context(), slug)
+	require.NoError(t, err)
+	assert.True(t, slices.ContainsFunc(files, func(f emit.File) bool { return f.Path == "PumpLamp.test.tsx" && strings.Contains(f.Content, `test("runs"`) }))
+
+	_, err = s.Behave(t.Context(), slug, look().Revision, strings.Replace(look().Text, "on press of root: to running, tell onStatus with 'running'", "on press of root: to running", 1))
+	require.NoError(t, err)
+	view = look()
+	assert.False(t, view.Scenarios[0].Holds, view.Text)
+	plan, err := s.PlanRelease(t.Context(), slug)
+	require.NoError(t, err)
+	require.NotEmpty(t, plan.Fails)
+	_, err = s.Release(t.Context(), slug, view.Revision, "Things", "")
+	require.ErrorContains(t, err, "The scenario runs, step 1")
+	checks, err := s.Checks(t.Context(), slug)
+	require.NoError(t, err)
+	for _, f := range checks.Findings {
+		if f.Rule == "scenario" {
+			_, err = s.SetAside(t.Context(), slug, f.Key, "drains first, from now on")
+			require.NoError(t, err)
+		}
+	}
+	_, err = s.Release(t.Context(), slug, view.Revision, "Things", "")
+	assert.NoError(t, err)
 }
 
 // Stock machines are taken by their names; a part that is named takes the place of theirs, others are added.

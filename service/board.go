@@ -29,7 +29,7 @@ const savedKey = "saved "
 // savedCases are those that people gave a name, as large as the solver lays them out.
 func (w *component) savedCases() (out []draft.Case) {
 	for _, s := range w.contract.Cases {
-		k := draft.Case{Name: s.Name, Values: w.contract.CaseValues(s), State: s.State, Variant: undrawnVariant(savedKey + s.Name)}
+		k := draft.Case{Name: s.Name, Values: w.contract.CaseValues(s.Given), State: s.State, Variant: undrawnVariant(savedKey + s.Name)}
 		w.sized(&k)
 		out = append(out, k)
 	}

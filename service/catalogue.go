@@ -16,6 +16,7 @@ import (
 
 	"github.com/Masterminds/semver/v3"
 
+	"cobrik/core/check"
 	"cobrik/core/contract"
 	"cobrik/core/emit"
 	"cobrik/core/emit/compile"
@@ -189,6 +190,8 @@ type ReleasePlan struct {
 	Level   contract.Level    `json:"level" enum:"none,patch,minor,major"`
 	Changes []contract.Change `json:"changes" doc:"Since the newest release"`
 	First   bool              `json:"first"`
+	Replays int               `json:"replays" doc:"Scenarios that were replayed"`
+	Fails   []string          `json:"fails" doc:"What keeps it from being released: expectations of scenarios that nobody set aside"`
 }
 
 // PlanRelease computes the next version from what changed.
@@ -197,7 +200,29 @@ func (s *Service) PlanRelease(ctx context.Context, slug string) (ReleasePlan, er
 	if err != nil {
 		return ReleasePlan{}, err
 	}
-	return s.plan(ctx, w, w.contract)
+	plan, err := s.plan(ctx, w, w.contract)
+	if err != nil {
+		return plan, err
+	}
+	plan.Replays = len(w.contract.Scenarios)
+	plan.Fails, err = s.failing(ctx, w)
+	return plan, err
+}
+
+// failing lists what is not as scenarios expect and nobody set aside.
+func (s *Service) failing(ctx context.Context, w *component) ([]string, error) {
+	out := []string{}
+	aside, err := s.asides(ctx, w.row.ID)
+	if err != nil {
+		return nil, err
+	}
+	found, err := s.findings(w)
+	for _, f := range found {
+		if f.Rule == check.Scenario && aside[f.Key] == "" {
+			out = append(out, sentence(f.Message))
+		}
+	}
+	return out, err
 }
 
 func (s *Service) plan(ctx context.Context, w *component, now *contract.Contract) (ReleasePlan, error) {
@@ -206,7 +231,7 @@ func (s *Service) plan(ctx context.Context, w *component, now *contract.Contract
 		return ReleasePlan{}, err
 	}
 	if len(rows) == 0 {
-		return ReleasePlan{Version: "1.0.0", Level: contract.Major, Changes: []contract.Change{}, First: true}, nil
+		return ReleasePlan{Version: "1.0.0", Level: contract.Major, Changes: []contract.Change{}, First: true, Fails: []string{}}, nil
 	}
 	var old contract.Contract
 	if err := json.Unmarshal(rows[0].Contract, &old); err != nil {
@@ -214,7 +239,7 @@ func (s *Service) plan(ctx context.Context, w *component, now *contract.Contract
 	}
 	level, changes := ledger.Changes(&old, now)
 	next, err := nextVersion(rows[0].Version, level)
-	return ReleasePlan{Version: next, Level: level, Changes: append([]contract.Change{}, changes...)}, err
+	return ReleasePlan{Version: next, Level: level, Changes: append([]contract.Change{}, changes...), Fails: []string{}}, err
 }
 
 func nextVersion(version string, level contract.Level) (string, error) {
@@ -250,6 +275,13 @@ func (s *Service) Release(ctx context.Context, slug string, revision int, shelf,
 	}
 	if plan.Level == contract.None {
 		return plan, invalid(nil, "Nothing changed since %s.", plan.Version)
+	}
+	fails, err := s.failing(ctx, w)
+	if err != nil {
+		return plan, err
+	}
+	if len(fails) > 0 {
+		return plan, invalid(nil, "%s Mend it, or set it aside with a reason.", fails[0])
 	}
 	_, err = s.apply(ctx, w, nil, store.Edit{Slug: slug, Read: revision, Release: &store.NewRelease{
 		Version: plan.Version, Shelf: shelf, Level: string(plan.Level), Note: strings.TrimSpace(note), Changes: plan.Changes}})

@@ -3,6 +3,7 @@ package behaviour
 import (
 	"encoding/json"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -63,6 +64,7 @@ func (c *Chart) In(env contract.Env) ([]string, []Said) {
 	var cfg Config
 	if asked {
 		cfg = c.Stand(env, env.States)
+		maps.Copy(cfg.Values, env.Kept)
 	} else {
 		cfg, _ = c.Start(env)
 	}

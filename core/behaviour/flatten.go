@@ -52,6 +52,7 @@ func (f *flattening) flatten() {
 	if len(f.problems) > 0 {
 		return
 	}
+	f.steps()
 	for i, top := range tops {
 		f.out.Regions = append(f.out.Regions, f.regionOf(i, top))
 	}
@@ -186,18 +187,21 @@ func (f *flattening) move(leaf *node, e *edge) Move {
 		if !entered[n] || r.active[n] && !gone[n] {
 			continue
 		}
+		if !history && (gone[n] || f.out.Steps) && n.timed() {
+			out.Restarts = append(out.Restarts, n.ID)
+		}
 		if history && n.in(to.parent) {
 			continue
 		}
 		out.Do = append(out.Do, n.Entry...)
-		if gone[n] && slices.ContainsFunc(n.edges, func(e *edge) bool { return e.timed() }) {
-			out.Restarts = append(out.Restarts, n.ID)
-		}
 		out.Do = append(out.Do, f.finishes(n)...)
 	}
 	if out.Leaf = leafOf(entered); history {
 		out.Leaf, out.Back = "", to.ID
-		for _, n := range f.nodes {
+		for _, n := range f.nodes { // any of them may be the one that is entered again
+			if n.timed() && (n.in(to.parent) || entered[n]) && (gone[n] || f.out.Steps) {
+				out.Restarts = append(out.Restarts, n.ID)
+			}
 			if n.in(to.parent) && (len(n.Entry) > 0 || n.Kind == Final) {
 				f.fail(n.ID, "do it on the way", "something is done on entry of a state that a history leads back to")
 			}
@@ -292,8 +296,8 @@ func (f *flattening) beside() {
 	}
 }
 
-// events lists what happens from outside, and looks for what code cannot know.
-func (f *flattening) events() {
+// steps tells whether one event can lead to more than one step: something waits for nothing, or answers what is raised.
+func (f *flattening) steps() {
 	raised := map[string]bool{}
 	for _, n := range f.nodes {
 		for _, list := range [][]Action{n.Entry, n.Exit} {
@@ -312,7 +316,20 @@ func (f *flattening) events() {
 	}
 	for _, n := range f.nodes {
 		for _, e := range n.edges {
-			f.out.Steps = f.out.Steps || e.eventless()
+			f.out.Steps = f.out.Steps || e.eventless() || !e.timed() && e.Event.Kind == Own && answered(e.Event, raised)
+		}
+	}
+}
+
+// timed tells whether a state waits for a time.
+func (n *node) timed() bool {
+	return slices.ContainsFunc(n.edges, func(e *edge) bool { return e.timed() })
+}
+
+// events lists what happens from outside, and looks for what code cannot know.
+func (f *flattening) events() {
+	for _, n := range f.nodes {
+		for _, e := range n.edges {
 			for _, t := range e.When.Terms() {
 				switch t.(type) {
 				case contract.PropIs, contract.NumberIs, contract.PropSet:
@@ -333,7 +350,6 @@ func (f *flattening) events() {
 				continue
 			}
 			if e.Event.Kind == Own {
-				f.out.Steps = f.out.Steps || answered(e.Event, raised)
 				continue
 			}
 			f.out.Events = append(f.out.Events, e.Event)

@@ -103,18 +103,25 @@ func (r *run) values() {
 func (c *Chart) Stand(env contract.Env, states []string) Config {
 	r := c.begin(Config{Values: map[string]any{}, History: map[string][]string{}}, env)
 	r.values()
-	entered := map[*node]bool{}
+	entered := map[*node]bool{c.root: true}
 	for _, id := range states {
 		n := c.byID[id]
 		if n == nil || n == c.root || n.Kind == History || n.Kind == DeepHistory || r.excluded(n, entered) {
 			continue
 		}
-		r.withDescendants(n, entered)
-		r.withAncestors(n, r.root, entered)
+		for ; n != nil; n = n.parent {
+			entered[n] = true
+		}
 	}
-	r.active[r.root] = true
-	if r.root.Kind == Parallel {
-		r.withChildren(r.root, entered)
+	for _, n := range r.nodes { // what is inside, where nobody asked for any of it
+		for _, child := range n.children {
+			if entered[n] && n.Kind == Parallel && !entered[child] {
+				r.withDescendants(child, entered)
+			}
+		}
+		if entered[n] && n.compound() && !slices.ContainsFunc(n.children, func(c *node) bool { return entered[c] }) {
+			r.withDescendants(n, entered)
+		}
 	}
 	for _, n := range r.nodes {
 		if entered[n] {

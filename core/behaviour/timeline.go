@@ -13,6 +13,8 @@ type Happening struct {
 	At    float64 `json:"at"` // ms since the machine began
 	Event Event   `json:"event"`
 	Data  any     `json:"data,omitempty"`
+
+	Becomes contract.Value `json:"-"` // of a prop that changes
 }
 
 // Brick is how long a state lasted without a break, ms since the machine began.
@@ -85,6 +87,9 @@ func (c *Chart) Timeline(env contract.Env, happens []Happening, until float64) C
 			break
 		}
 		wait(h.At)
+		if h.Becomes != nil {
+			env.Props = env.Props.With(contract.Values{h.Event.Name: h.Becomes})
+		}
 		cfg, effects = c.Step(cfg, env, h.Event, h.Data)
 		note(effects)
 	}

@@ -40,7 +40,7 @@ func Contract(c *contract.Contract, o Options) []Finding {
 	}
 	k := &checker{c: c, o: o, at: pointers(c), seen: map[string]bool{}}
 	k.worlds()
-	for _, look := range []func(){k.nesting, k.headings, k.names, k.layout, k.units, k.rules, k.props, k.uses, k.states, k.contrast, k.boxes, k.scale} {
+	for _, look := range []func(){k.nesting, k.headings, k.names, k.layout, k.units, k.rules, k.props, k.uses, k.states, k.contrast, k.boxes, k.scale, k.scenarios} {
 		look()
 	}
 	return k.found

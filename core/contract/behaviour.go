@@ -66,15 +66,28 @@ func (b *Behaviour) UnmarshalJSON(text []byte) (err error) {
 	return err
 }
 
-// Timed gives the behaviour's times as long as their durations are.
+// Timed gives the times of the behaviour, and of scenarios, as long as their durations are.
 func (c *Contract) Timed(tokens *token.Set) {
+	c.times(func(path string) (string, float64) {
+		ms, _ := milliseconds(tokens, path)
+		return path, ms
+	})
+}
+
+// times gives times that are durations others, and how long each is, ms.
+func (c *Contract) times(of func(path string) (to string, ms float64)) {
 	if c.Behaviour == nil || len(c.Behaviour.Tokens()) == 0 {
 		return
 	}
-	c.Behaviour = &Behaviour{c.Behaviour.WithTokens(func(path string) (string, float64) {
-		ms, _ := milliseconds(tokens, path)
-		return path, ms
-	})}
+	c.Behaviour = &Behaviour{c.Behaviour.WithTokens(of)}
+	for _, s := range c.Scenarios {
+		for i := range s.Steps {
+			if step := &s.Steps[i]; step.Token != "" {
+				path, ms := of(strings.Trim(step.Token, "{}"))
+				step.Token, step.After = "{"+path+"}", ms
+			}
+		}
+	}
 }
 
 // milliseconds tells how long a duration is; false for what is none.

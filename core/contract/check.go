@@ -61,6 +61,7 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 	}
 	k.drawnWidths()
 	checkCases(c, &k.found)
+	checkScenarios(c, &k.found)
 	for i, r := range c.Rules {
 		k.rule(r, fmt.Sprintf("/rules/%d", i))
 	}

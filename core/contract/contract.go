@@ -35,7 +35,8 @@ type Contract struct {
 
 	Behaviour *Behaviour `json:"behaviour,omitempty"`
 
-	Cases []SavedCase `json:"cases,omitempty"` // to look at, in their order
+	Cases     []SavedCase `json:"cases,omitempty"` // to look at, in their order
+	Scenarios []Scenario  `json:"scenarios,omitempty"`
 }
 
 // DrawnState is a state that a family's axis draws: the value of the axis that stands for it.
@@ -172,6 +173,10 @@ func (c *Contract) Clone() *Contract {
 	out.Cases = slices.Clone(c.Cases)
 	for i := range out.Cases {
 		out.Cases[i].Given = maps.Clone(out.Cases[i].Given)
+	}
+	out.Scenarios = slices.Clone(c.Scenarios)
+	for i := range out.Scenarios {
+		out.Scenarios[i] = c.Scenarios[i].clone()
 	}
 	out.Rules = slices.Clone(c.Rules)
 	for i := range out.Rules {

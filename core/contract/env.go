@@ -5,6 +5,7 @@ package contract
 type Env struct {
 	Props      Values             // by prop id; what is not given has its default
 	States     []string           // those the component is in: hover, expanded …
+	Kept       map[string]any     // what its behaviour keeps, by name; what is left out is as it begins
 	Container  float64            // px of the container's width; 0 is wider than any rule asks
 	Containers map[string]float64 // px of those of a name around it; 0 as above
 	Viewport   float64            // px of the viewport's width; 0 is wider than any rule asks

@@ -50,10 +50,10 @@ func (l Look) Check(c *Contract) error {
 	return nil
 }
 
-// CaseValues gives what a saved case is rendered with. What its props no longer take is left out.
-func (c *Contract) CaseValues(s SavedCase) Values {
+// CaseValues gives what a saved case, or a scenario, is rendered with by what it gives. What its props no longer take is left out.
+func (c *Contract) CaseValues(given map[string]json.RawMessage) Values {
 	out := c.Examples()
-	for id, text := range s.Given {
+	for id, text := range given {
 		p := c.Prop(id)
 		if p == nil {
 			continue
@@ -73,19 +73,11 @@ func isNull(text json.RawMessage) bool { return bytes.Equal(bytes.TrimSpace(text
 
 // SaveCase keeps values, and what they are looked at in, by a name; a case of that name is replaced.
 func (c *Contract) SaveCase(name string, v Values, l Look) error {
-	s := SavedCase{Name: name, Given: map[string]json.RawMessage{}, Look: l}
-	examples := c.Examples()
-	for _, p := range c.Props {
-		given, first := v[p.ID], examples[p.ID]
-		if Equal(given, first) || p.Type.Control() == "none" {
-			continue
-		}
-		text, err := json.Marshal(given) // nil is null
-		if err != nil {
-			return err
-		}
-		s.Given[p.ID] = text
+	given, err := c.GivenBeside(v)
+	if err != nil {
+		return err
 	}
+	s := SavedCase{Name: name, Given: given, Look: l}
 	if i := slices.IndexFunc(c.Cases, func(o SavedCase) bool { return o.Name == name }); i >= 0 {
 		c.Cases[i] = s
 		return nil
@@ -94,22 +86,48 @@ func (c *Contract) SaveCase(name string, v Values, l Look) error {
 	return nil
 }
 
-// pruneCases takes out of the saved cases what their props no longer take, and tells of it.
+// GivenBeside gives the values that differ from those the component is looked at with first, as CaseValues reads them.
+func (c *Contract) GivenBeside(v Values) (map[string]json.RawMessage, error) {
+	out := map[string]json.RawMessage{}
+	examples := c.Examples()
+	for _, p := range c.Props {
+		given, first := v[p.ID], examples[p.ID]
+		if Equal(given, first) || p.Type.Control() == "none" {
+			continue
+		}
+		text, err := json.Marshal(given) // nil is null
+		if err != nil {
+			return nil, err
+		}
+		out[p.ID] = text
+	}
+	return out, nil
+}
+
+// pruneCases takes out of the saved cases and scenarios what their props no longer take, and tells of it.
 func (c *Contract) pruneCases() (taken []string) {
 	for _, s := range c.Cases {
-		for _, id := range slices.Sorted(maps.Keys(s.Given)) {
-			p := c.Prop(id)
-			if p != nil && isNull(s.Given[id]) {
+		taken = append(taken, c.pruneGiven("case", s.Name, s.Given)...)
+	}
+	for _, s := range c.Scenarios {
+		taken = append(taken, c.pruneGiven("scenario", s.Name, s.Given)...)
+	}
+	return taken
+}
+
+func (c *Contract) pruneGiven(kind, name string, given map[string]json.RawMessage) (taken []string) {
+	for _, id := range slices.Sorted(maps.Keys(given)) {
+		p := c.Prop(id)
+		if p != nil && isNull(given[id]) {
+			continue
+		}
+		if p != nil {
+			if v, err := p.Type.Decode(given[id]); err == nil && p.Type.Takes(v) {
 				continue
 			}
-			if p != nil {
-				if v, err := p.Type.Decode(s.Given[id]); err == nil && p.Type.Takes(v) {
-					continue
-				}
-			}
-			delete(s.Given, id)
-			taken = append(taken, fmt.Sprintf("what the case %s gives it", s.Name))
 		}
+		delete(given, id)
+		taken = append(taken, fmt.Sprintf("what the %s %s gives it", kind, name))
 	}
 	return taken
 }
@@ -125,21 +143,26 @@ func checkCases(c *Contract, found *problem.List) {
 		if err := s.Check(c); err != nil {
 			found.Errorf("case-look", at, "look at it in what there is", "the case %s: %s", s.Name, err)
 		}
-		for _, id := range slices.Sorted(maps.Keys(s.Given)) {
-			p := c.Prop(id)
-			if p == nil {
-				found.Errorf("case-prop", at+"/given/"+id, "give what the component takes", "the case %s gives %q, and there is no such prop", s.Name, id)
-				continue
-			}
-			if isNull(s.Given[id]) {
-				continue
-			}
-			if v, err := p.Type.Decode(s.Given[id]); err != nil || !p.Type.Takes(v) {
-				found.Errorf("case-prop", at+"/given/"+id, "give what the prop takes", "the case %s gives %s what it does not take", s.Name, p.Name)
-			}
+		checkGiven(c, "case", s.Name, at, s.Given, found)
+	}
+}
+
+// checkGiven looks whether props take what a case or a scenario gives.
+func checkGiven(c *Contract, kind, name, at string, given map[string]json.RawMessage, found *problem.List) {
+	for _, id := range slices.Sorted(maps.Keys(given)) {
+		p := c.Prop(id)
+		if p == nil {
+			found.Errorf(kind+"-prop", at+"/given/"+id, "give what the component takes", "the %s %s gives %q, and there is no such prop", kind, name, id)
+			continue
 		}
-		if c.AreApart(c.CaseValues(s)) {
-			found.Errorf("case-apart", at+"/given", "give one of them at most", "the case %s gives props together that stand apart", s.Name)
+		if isNull(given[id]) {
+			continue
 		}
+		if v, err := p.Type.Decode(given[id]); err != nil || !p.Type.Takes(v) {
+			found.Errorf(kind+"-prop", at+"/given/"+id, "give what the prop takes", "the %s %s gives %s what it does not take", kind, name, p.Name)
+		}
+	}
+	if c.AreApart(c.CaseValues(given)) {
+		found.Errorf(kind+"-apart", at+"/given", "give one of them at most", "the %s %s gives props together that stand apart", kind, name)
 	}
 }

@@ -74,7 +74,7 @@ func (c *Contract) RenameToken(from, to string) int {
 			n++
 		}
 	}
-	c.Behaviour = &Behaviour{c.Behaviour.WithTokens(func(path string) (string, float64) { return renamed(path), 0 })}
+	c.times(func(path string) (string, float64) { return renamed(path), 0 })
 	return n
 }
 

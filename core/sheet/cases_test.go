@@ -47,13 +47,13 @@ func TestACaseIsTyped(t *testing.T) {
 	require.Len(t, c.Cases, 1)
 	assert.Equal(t, "loud", c.Cases[0].Name)
 	assert.Equal(t, contract.Look{State: "hover", Direction: "rtl", Text: 200, Width: 320, Theme: "late, dusk"}, c.Cases[0].Look)
-	assert.Equal(t, contract.Values{"label": contract.TextValue(`Ripe, "now"`), "size": contract.OptionValue("none"), "quiet": contract.FlagValue(true)}, c.CaseValues(c.Cases[0]),
+	assert.Equal(t, contract.Values{"label": contract.TextValue(`Ripe, "now"`), "size": contract.OptionValue("none"), "quiet": contract.FlagValue(true)}, c.CaseValues(c.Cases[0].Given),
 		"none is an option where there is one of that name, and no icon and no text else")
 	assert.Equal(t, `label="Ripe, \"now\"" size=none quiet=true icon=none note=none`, sheet.Of(c, nil).Cases[0].Given)
 
 	apply(t, c, sheet.World{}, sheet.Edit{Do: "set", On: "cases/0", Cell: "given", Text: `icon="none"`})
-	assert.Equal(t, contract.IconValue("none"), c.CaseValues(c.Cases[0])["icon"], "in quotes it is the icon of that name")
-	assert.Equal(t, contract.TextValue("soon"), c.CaseValues(c.Cases[0])["note"])
+	assert.Equal(t, contract.IconValue("none"), c.CaseValues(c.Cases[0].Given)["icon"], "in quotes it is the icon of that name")
+	assert.Equal(t, contract.TextValue("soon"), c.CaseValues(c.Cases[0].Given)["note"])
 	assert.Empty(t, c.Check(nil))
 
 	for text, expected := range map[string]string{

@@ -3,8 +3,11 @@ package story
 import (
 	"context"
 	"fmt"
+	"maps"
 	"slices"
 
+	"cobrik/core/behaviour"
+	"cobrik/core/contract"
 	"cobrik/core/sheet"
 	"cobrik/demo"
 	"cobrik/service"
@@ -18,6 +21,7 @@ var behaving = []struct {
 	edits  []sheet.Edit
 	words  string // empty for what follows from the options
 	after  []sheet.Edit
+	kept   map[string][]service.Happens // scenarios by name
 }{
 	{family: "pump-lamp", states: "status", edits: []sheet.Edit{{Do: "set", On: "parts/root", Cell: "element", Text: "button"}}, words: `machine PumpLamp
 begins as status says
@@ -34,7 +38,11 @@ state draining
   after 4000 ms: to still
   text of label is 'Draining'
   aria-pressed of root is false
-`},
+`, kept: map[string][]service.Happens{
+		"runs dry by itself": {press(0, "root"), expect(0, "label", contract.TextSaid, "Running"), expect(0, "root", "aria-pressed", "true"), expect(0, "", contract.IsTold, "onStart"),
+			expect(9000, "label", contract.TextSaid, "Draining"), expect(13000, "label", contract.TextSaid, "Still")},
+		"a press while it runs changes nothing": {press(0, "root"), press(4000, "root"), expect(4000, "label", contract.TextSaid, "Running"), expect(9000, "label", contract.TextSaid, "Draining")},
+	}},
 	{family: "season-panels", states: "open", press: map[string]string{"spring": "springTitle", "summer": "summerTitle", "autumn": "autumnTitle", "winter": "winterTitle"}},
 	{family: "member-menu", states: "expanded", words: `machine MemberMenu
 begins as expanded says
@@ -48,7 +56,11 @@ state expanded
   on outside-press of navigation: to rest, tell onToggle with false
   hidden of navigation is false
   aria-expanded of triggerButton is true
-`},
+`, kept: map[string][]service.Happens{
+		"Escape closes it": {press(0, "triggerButton"), expect(0, "navigation", contract.IsShown, ""), key(100, "Escape"), expect(100, "navigation", contract.IsHidden, ""), expect(100, "triggerButton", contract.IsFocused, ""),
+			expect(100, "", contract.IsTold, "onToggle false")},
+		"a press beside it closes it": {press(0, "triggerButton"), {At: 100, Event: behaviour.Event{Kind: behaviour.OutsidePress, Part: "navigation"}}, expect(100, "triggerButton", "aria-expanded", "false")},
+	}},
 	{family: "page-shell", edits: []sheet.Edit{{Do: "set", On: "parts/menuButton", Cell: "element", Text: "button aria-controls=#navigation"}}, words: `machine PageShell
 aria-expanded of menuButton is false
 state shut
@@ -69,6 +81,18 @@ state shown
 		{Do: "add", On: "parts/links", Cell: "value", Text: "when container < 915px and state shown: flex-wrap wrap"},
 		{Do: "add", On: "parts/header", Cell: "value", Text: "when container < 915px and state shown: position relative"},
 	}},
+}
+
+func press(at float64, part string) service.Happens {
+	return service.Happens{At: at, Event: behaviour.Event{Kind: behaviour.Press, Part: part}}
+}
+
+func key(at float64, name string) service.Happens {
+	return service.Happens{At: at, Event: behaviour.Event{Kind: behaviour.Key, Name: name}}
+}
+
+func expect(at float64, part, is, value string) service.Happens {
+	return service.Happens{At: at, Expect: &contract.Expected{Part: part, Is: is, Value: value}}
 }
 
 // behave gives a component what its family does; nothing for one that does nothing by itself. It gives the revision.
@@ -107,6 +131,13 @@ func behave(ctx context.Context, s *service.Service, family, slug string) (int, 
 		}
 		if err := edit(b.after); err != nil {
 			return 0, err
+		}
+		for _, name := range slices.Sorted(maps.Keys(b.kept)) {
+			done, err := s.KeepScenario(ctx, slug, revision, name, service.Instance{Happens: b.kept[name]})
+			if err != nil {
+				return 0, fmt.Errorf("the scenario %q of %s: %w", name, slug, err)
+			}
+			revision = done.Revision
 		}
 	}
 	return revision, nil

@@ -39,6 +39,8 @@ export interface Show {
   against?: Against;
   /** Percent of the size of text that a reader asks for; 100 without. */
   text?: number;
+  /** A press points at a part, and does nothing else. */
+  point?: boolean;
   /** A picture of so much of the frame, px, is answered. */
   paint?: { width: number; height: number };
 }
@@ -116,6 +118,23 @@ export interface Failed {
   column?: number;
 }
 
+/** Something happened to a case that does what it does by itself, as its behaviour calls it, ms after it began; whether anything followed of it. */
+export interface Heard {
+  kind: "heard";
+  case: string;
+  event: string;
+  value?: number;
+  followed: boolean;
+  at: number;
+}
+
+/** A part was pointed at: it, and those around it, the innermost first. */
+export interface Pointed {
+  kind: "pointed";
+  case: string;
+  parts: string[];
+}
+
 /** The frame hears: what runs in it may still be loading. */
 export interface Alive {
   kind: "alive";
@@ -130,4 +149,4 @@ export interface Ready {
 /** What a frame answers to what it is told to show, and of which build, where that is not its page's own. */
 export type Answered = ({ kind: "measured"; cases: MeasuredCase[] } | Compared | Painted) & { of?: string };
 
-export type FromFrame = Alive | Ready | Answered | Failed;
+export type FromFrame = Alive | Ready | Answered | Failed | Heard | Pointed;

@@ -12,6 +12,7 @@ import { access } from "./access";
 import { compare, paint } from "./compare";
 import { givenTo } from "./fiber";
 import { given } from "./given";
+import { listen } from "./hearing";
 import type { Failed, FromFrame, Load, MeasuredCase, Show, ShownCase } from "./messages";
 
 declare global {
@@ -77,6 +78,10 @@ globalThis.cobrikRun = (another) => {
   waiting = undefined;
 };
 
+let shown: ShownCase[] = [];
+let pointing = false;
+const begins = listen(stage, () => (pointing ? shown : undefined), post);
+
 window.addEventListener("message", (event: MessageEvent<Show | Load>) => {
   if (!origins.includes(event.origin)) return;
   if (event.data.kind === "load") void load(event.data);
@@ -122,6 +127,9 @@ async function load({ src, show: first }: Load) {
 function show(asked: Show, component: React.ComponentType) {
   const mine = ++newest;
   const of = running;
+  shown = asked.cases;
+  pointing = asked.point ?? false;
+  stage.classList.toggle("pointing", pointing);
   const text = asked.text ?? 100;
   document.documentElement.style.fontSize = text === 100 ? "" : `${text}%`;
   ReactDOM.flushSync(() =>
@@ -147,6 +155,10 @@ async function against(asked: Show, mine: number, of: string | undefined) {
 }
 
 function Stand({ one, component: Component }: { one: ShownCase; component: React.ComponentType }) {
+  const watched = one.live ? one.key : undefined;
+  React.useEffect(() => {
+    if (watched !== undefined) begins(watched);
+  }, [watched]);
   return (
     <div
       className="stand"
@@ -162,7 +174,7 @@ function Stand({ one, component: Component }: { one: ShownCase; component: React
 
 /** The attribute that the preview's own style sheet reads states from, and a behaviour the one it is held in: with none, it is as at first and its times stand still. */
 function shownIn(one: ShownCase): Record<string, string> {
-  if (one.live) return {};
+  if (one.live) return { "data-watched": one.key };
   const values: Record<string, string> = one.values ? { "data-values": JSON.stringify(one.values) } : {};
   return { "data-states": (one.states ?? []).join(" "), ...values };
 }

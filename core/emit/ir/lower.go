@@ -20,6 +20,9 @@ const ForcedStates = "data-states"
 // ForcedValues is the attribute of the root that holds what its behaviour is to keep, as JSON.
 const ForcedValues = "data-values"
 
+// Watched is the attribute of the root by which it is told apart when its behaviour says what it hears.
+const Watched = "data-watched"
+
 // LowerForced is Lower with states told by an attribute, too, not by what people do alone, to
 // look at each.
 func LowerForced(c *contract.Contract) *Module { return lower(c, true) }

@@ -32,7 +32,7 @@ func (w writer) runs() printer.Doc {
 		args = append(args, text(w.n.id))
 	}
 	if w.forced {
-		for _, told := range []string{ir.ForcedStates, ir.ForcedValues} {
+		for _, told := range []string{ir.ForcedStates, ir.ForcedValues, ir.Watched} {
 			args = append(args, text("("+w.n.rest+" as Record<string, string | undefined>)["+quote(told)+"]"))
 		}
 	}

@@ -13,7 +13,7 @@ import (
 
 // The hook itself: it keeps the state, and has timers and listeners while somebody waits for them.
 
-// hook writes the function that the component calls.
+// hook writes the function that the component calls; forced for one that can be held in a state, and says what it hears to who looks at it.
 func (h *hook) hook(forced bool) []printer.Doc {
 	name := h.m.Name
 	params := []string{"given: " + name + "Given"}
@@ -24,7 +24,7 @@ func (h *hook) hook(forced bool) []printer.Doc {
 	held := ""
 	var body []printer.Doc
 	if forced {
-		params = append(params, "words?: string", "values?: string")
+		params = append(params, "words?: string", "values?: string", "watched?: string")
 		begin = "() => (words === undefined ? begin" + name + "(given) : stand(words, values, given))"
 		held = " && words === undefined"
 	}
@@ -38,9 +38,14 @@ func (h *hook) hook(forced bool) []printer.Doc {
 		text("  const taken = to !== from.state;"),
 		text("  from.state = to;"),
 		text("  setState(to);"),
-		text("  for (const tell of told) {"), text("    tell(from.given);"), text("  }"),
-		text("  return taken;"), text("}, []);"),
-	)
+		text("  for (const tell of told) {"), text("    tell(from.given);"), text("  }"))
+	deps := ""
+	if forced {
+		deps = "watched"
+		body = append(body, text("  const hears = (globalThis as Record<string, unknown>)[\"cobrikHears\"] as ((...said: unknown[]) => void) | undefined;"),
+			text("  hears?.(watched, event, heard?.value, taken || told.length > 0);"))
+	}
+	body = append(body, text("  return taken;"), text("}, ["+deps+"]);"))
 	gap := func(docs ...printer.Doc) { body = append(append(body, text("")), docs...) }
 	var returned []string
 	if h.keys() != nil {
@@ -204,10 +209,10 @@ type listener struct {
 func (h *hook) listening(l listener) []printer.Doc {
 	condition := h.isIn(l.region, l.leaves, "state")
 	out := []printer.Doc{h.constant(l.name, condition), text("useEffect(() => {"), text("  if (!" + l.name + ") {"), text("    return undefined;"), text("  }")}
-	name, kind := quote(h.eventName(l.event)), "keydown"
+	name, kind, phase := quote(h.eventName(l.event)), "keydown", ""
 	deps := []string{l.name, "send"}
 	if l.event.Kind == behaviour.OutsidePress {
-		kind = "click" // by then the press has moved the focus
+		kind, phase = "click", ", true" // by then the press has moved the focus; and who begins to listen by a press does not hear that one
 		deps = append(deps, "id")
 		within := []string{quote(l.event.Part)}
 		for _, e := range h.does.Events {
@@ -227,7 +232,7 @@ func (h *hook) listening(l listener) []printer.Doc {
 		out = append(out, text("  function hear(event: globalThis.KeyboardEvent) {"),
 			text("    if (event.key === "+quote(key)+" && !event.defaultPrevented && send("+name+")) {"), text("      event.preventDefault();"), text("    }"), text("  }"))
 	}
-	return append(out, text("  document.addEventListener("+quote(kind)+", hear);"), text("  return () => document.removeEventListener("+quote(kind)+", hear);"), text("}, ["+strings.Join(deps, ", ")+"]);"))
+	return append(out, text("  document.addEventListener("+quote(kind)+", hear"+phase+");"), text("  return () => document.removeEventListener("+quote(kind)+", hear"+phase+");"), text("}, ["+strings.Join(deps, ", ")+"]);"))
 }
 
 // dragging writes the function that hears a handle being dragged along what is around it.

@@ -54,7 +54,7 @@ func Library(name string, contracts []*contract.Contract, tokens emit.Tokens, o 
 		emit.File{Path: "tokens.css", Content: tokensFile(paths, "These components refer", tokens)},
 		emit.File{Path: "index.ts", Content: exports.String()},
 	)
-	return append(files, packageFiles(name, "", `["**/*.ts", "**/*.tsx"]`, o)...)
+	return append(files, packageFiles(name, "", `["**/*.ts", "**/*.tsx"]`, tested(files), o)...)
 }
 
 // primitivesOf gives the layout primitives that no component is named as.

@@ -37,7 +37,8 @@ func Emit(c *contract.Contract, tokens emit.Tokens, o Options) []emit.File {
 		own.Tokens = "./tokens.css"
 	}
 	drawn := assetsOf(c.Closure())
-	files := append(folder(c, drawn, "./", tokens, own), packageFiles(c.Name, c.Purpose, `["*.ts", "*.tsx"]`, o)...)
+	files := folder(c, drawn, "./", tokens, own)
+	files = append(files, packageFiles(c.Name, c.Purpose, `["*.ts", "*.tsx"]`, tested(files), o)...)
 	if o.Tokens == "" {
 		files = append(files, emit.File{Path: "tokens.css", Content: tokensFile(paths, "This component refers", tokens)})
 	}
@@ -72,8 +73,12 @@ func folder(c *contract.Contract, drawn assets, uses string, tokens emit.Tokens,
 		{Path: m.Name + ".module.css.d.ts", Content: css.Declarations(m)},
 		{Path: "README.md", Content: readme(c, m, n, uses)},
 	}
-	if w.hook != nil {
-		files = append(files, emit.File{Path: hookName(m) + ".ts", Content: w.hook.file(o.Forced)})
+	if w.hook == nil {
+		return files
+	}
+	files = append(files, emit.File{Path: hookName(m) + ".ts", Content: w.hook.file(o.Forced)})
+	if tests := w.scenarioFile(c); tests != "" && !o.Forced {
+		files = append(files, emit.File{Path: m.Name + ".test.tsx", Content: tests})
 	}
 	return files
 }
@@ -86,10 +91,15 @@ func within(name string, files []emit.File) []emit.File {
 	return files
 }
 
+// tested tells whether tests are among files.
+func tested(files []emit.File) bool {
+	return slices.ContainsFunc(files, func(f emit.File) bool { return strings.HasSuffix(f.Path, ".test.tsx") })
+}
+
 // packageFiles are those that say what a package is and how it is read.
-func packageFiles(name, purpose, include string, o Options) []emit.File {
+func packageFiles(name, purpose, include string, tested bool, o Options) []emit.File {
 	return []emit.File{
-		{Path: "package.json", Content: packageFile(name, purpose, o)},
+		{Path: "package.json", Content: packageFile(name, purpose, tested, o)},
 		{Path: "tsconfig.json", Content: strings.Replace(tsconfig, "INCLUDE", include, 1)},
 		{Path: "css.d.ts", Content: sheets},
 	}
@@ -108,13 +118,23 @@ func tokensFile(paths []string, subject string, tokens emit.Tokens) string {
 	return tokens.Sheet(once)
 }
 
-func packageFile(name, purpose string, o Options) string {
+// tests are what the tests of a package run with.
+var tests = map[string]string{
+	"@testing-library/dom": "^10.4.0", "@testing-library/jest-dom": "^6.9.0", "@testing-library/react": "^16.3.0", "@types/react": "^19.0.0", "@types/react-dom": "^19.0.0", "jsdom": ">=26",
+	"react": ">=19", "react-dom": ">=19", "typescript": ">=5.8", "vitest": ">=3",
+}
+
+func packageFile(name, purpose string, tested bool, o Options) string {
 	version := o.Version
 	if version == "" {
 		version = "0.0.0"
 	}
 	type peers struct {
 		React string `json:"react"`
+	}
+	var scripts, dev map[string]string
+	if tested {
+		scripts, dev = map[string]string{"test": "vitest run"}, tests
 	}
 	return indented(struct {
 		Name        string            `json:"name"`
@@ -123,8 +143,10 @@ func packageFile(name, purpose string, o Options) string {
 		Type        string            `json:"type"`
 		SideEffects []string          `json:"sideEffects"`
 		Exports     map[string]string `json:"exports"`
+		Scripts     map[string]string `json:"scripts,omitempty"`
 		Peers       peers             `json:"peerDependencies"`
-	}{packageName(name), version, strings.Join(strings.Fields(purpose), " "), "module", []string{"*.css"}, map[string]string{".": "./index.ts"}, peers{">=19"}})
+		Dev         map[string]string `json:"devDependencies,omitempty"`
+	}{packageName(name), version, strings.Join(strings.Fields(purpose), " "), "module", []string{"*.css"}, map[string]string{".": "./index.ts"}, scripts, peers{">=19"}, dev})
 }
 
 // packageName names the package; one that it imports itself it cannot be called.

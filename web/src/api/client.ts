@@ -274,6 +274,14 @@ export const useCourses = (slug: string, build: string, instances: Schema["Insta
     queryFn: () => unwrap(client.POST("/components/{slug}/behaviour/run", { ...params(slug), body: { instances, until } })),
     placeholderData: (last) => last,
   });
+/** What can be expected of a part of an instance at a time. */
+export const useSeen = (slug: string, build: string, instance: Schema["Instance"], at: number, part: string) =>
+  useQuery({
+    queryKey: ["component", slug, "behaviour", build, "seen", instance, at, part],
+    queryFn: () => unwrap(client.POST("/components/{slug}/behaviour/seen", { ...params(slug), body: { instance, at, part } })),
+    placeholderData: (last) => last,
+    retry: false,
+  });
 /** How what is typed could go on. */
 export const useCompletions = (slug: string, build: string, ask: Schema["Ask"] | undefined) =>
   useQuery({
@@ -369,6 +377,10 @@ export const api = {
     unwrap(client.POST("/components/{slug}/behaviour", { ...params(slug), body: { revision, text } })),
   adopt: (slug: string, body: Schema["AdoptedBody"]) =>
     unwrap(client.POST("/components/{slug}/behaviour/stock", { ...params(slug), body })),
+  keepScenario: (slug: string, revision: number, name: string, instance: Schema["Instance"]) =>
+    unwrap(client.POST("/components/{slug}/scenarios", { ...params(slug), body: { revision, name, instance } })),
+  dropScenario: (slug: string, revision: number, name: string) =>
+    unwrap(client.POST("/components/{slug}/scenarios/drop", { ...params(slug), body: { revision, name } })),
   saveCase: (slug: string, of: string, name: string, look: Schema["Look"]) =>
     unwrap(client.POST("/components/{slug}/cases", { ...params(slug), body: { case: of, name, look } })),
   tryEdit: (slug: string, edit: Schema["Edit"], theme?: string) =>

@@ -84,6 +84,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/components/{slug}/behaviour/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["seen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components/{slug}/behaviour/stock": {
         parameters: {
             query?: never;
@@ -334,6 +350,38 @@ export interface paths {
         get: operations["releases"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/scenarios": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["keepScenario"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/scenarios/drop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["dropScenario"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1447,6 +1495,8 @@ export interface components {
             parts: components["schemas"]["BehaviourPart"][];
             /** Format: int64 */
             revision: number;
+            /** @description Replayed */
+            scenarios: components["schemas"]["ScenarioView"][];
             /**
              * Format: double
              * @description ms in which all its times go by
@@ -1856,10 +1906,16 @@ export interface components {
         Course: {
             /** @description How long each state lasted */
             bricks: components["schemas"]["Brick"][];
-            /** @description That it is looked at with */
-            props: {
-                [key: string]: unknown;
+            /** @description Of each: what is so instead, or why it cannot happen; or nothing */
+            missed: string[];
+            /** @description Where each part stands, as of a look */
+            paths: {
+                [key: string]: number[];
             };
+            /** @description That it is looked at with, whenever they changed */
+            props: components["schemas"]["GivenAt"][];
+            /** @description Of each thing that happens or is expected: what is expected, in words, or nothing */
+            says: string[];
             told: components["schemas"]["ToldAt"][];
             /** @description What it keeps, whenever that changed */
             values: components["schemas"]["Kept"][];
@@ -1965,6 +2021,11 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        DroppedBody: {
+            name: string;
+            /** Format: int64 */
+            revision: number;
+        };
         Edit: {
             /** @description Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value, given, look, text; of add, what: prop, part, inside, value, case, state, group, note */
             cell?: string;
@@ -2055,7 +2116,20 @@ export interface components {
             /** @description It has a place from 0 to 1 */
             drag?: boolean;
             event: components["schemas"]["Event"];
+            /** @description What a prop may become */
+            values?: unknown[];
+            /** @description As the code calls it, too */
             words: string;
+        };
+        ExpectView: {
+            /** @description What is so instead */
+            missed?: string;
+            says: string;
+        };
+        Expected: {
+            is: string;
+            part?: string;
+            value?: string;
         };
         Fact: {
             /** @description Several moved, and not the same way */
@@ -2169,18 +2243,23 @@ export interface components {
             rule: string;
             state?: string;
         };
+        GivenAt: {
+            /** Format: double */
+            at: number;
+            props: {
+                [key: string]: unknown;
+            };
+        };
         Happens: {
             /**
              * Format: double
              * @description ms since it began
              */
             at: number;
-            event: components["schemas"]["Event"];
-            /**
-             * Format: double
-             * @description What it brings
-             */
-            value?: number;
+            event?: components["schemas"]["Event"];
+            expect?: components["schemas"]["Expected"];
+            /** @description What it brings: where to something is dragged, what a prop becomes */
+            value?: unknown;
         };
         Held: {
             setting: string;
@@ -2287,6 +2366,8 @@ export interface components {
                 [key: string]: string;
             };
             happens: components["schemas"]["Happens"][];
+            /** @description The one whose values it is given */
+            scenario?: string;
         };
         Kept: {
             /** Format: double */
@@ -2294,6 +2375,12 @@ export interface components {
             values: {
                 [key: string]: unknown;
             };
+        };
+        KeptBody: {
+            instance: components["schemas"]["Instance"];
+            name: string;
+            /** Format: int64 */
+            revision: number;
         };
         Language: {
             /** @description A file's name, unless another is chosen */
@@ -2972,9 +3059,16 @@ export interface components {
         ReleasePlan: {
             /** @description Since the newest release */
             changes: components["schemas"]["Change"][];
+            /** @description What keeps it from being released: expectations of scenarios that nobody set aside */
+            fails: string[];
             first: boolean;
             /** @enum {string} */
             level: "none" | "patch" | "minor" | "major";
+            /**
+             * Format: int64
+             * @description Scenarios that were replayed
+             */
+            replays: number;
             /** @description The next version by Semantic Versioning */
             version: string;
         };
@@ -3103,6 +3197,34 @@ export interface components {
             text: string;
             /** @description px, rem or em, as it is written or as its token is; mixed for several */
             unit: string;
+        };
+        ScenarioView: {
+            /**
+             * Format: double
+             * @description ms
+             */
+            ends: number;
+            /** @description What it is given beside what the component is looked at with */
+            given: string[];
+            holds: boolean;
+            /** @description As it is laid on the time line */
+            instance: components["schemas"]["Instance"];
+            name: string;
+            steps: components["schemas"]["StepView"][];
+        };
+        SeenBody: {
+            /**
+             * Format: double
+             * @description ms
+             */
+            at: number;
+            instance: components["schemas"]["Instance"];
+            /** @description Its id */
+            part: string;
+        };
+        SeenView: {
+            expect: components["schemas"]["Expected"];
+            says: string;
         };
         Setting: {
             /** @description The name of its field in an output */
@@ -3246,6 +3368,13 @@ export interface components {
             redo: boolean;
             /** Format: int64 */
             revision: number;
+        };
+        StepView: {
+            after?: string;
+            expects: components["schemas"]["ExpectView"][];
+            happens?: string;
+            /** @description Why it cannot happen */
+            missed?: string;
         };
         StockView: {
             name: string;
@@ -4181,6 +4310,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Course"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    seen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeenView"][];
                 };
             };
             /** @description Not Found */
@@ -5354,6 +5545,130 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReleaseView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    keepScenario: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeptBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    dropScenario: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DroppedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edited"];
                 };
             };
             /** @description Not Found */

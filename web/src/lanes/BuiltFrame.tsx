@@ -1,6 +1,18 @@
 import { useEffect, useEffectEvent, useRef, useState } from "react";
 
-import type { Against, Compared, Failed, FromFrame, Load, MeasuredCase, Painted, Show, ShownCase } from "../../preview/messages";
+import type {
+  Against,
+  Compared,
+  Failed,
+  FromFrame,
+  Heard,
+  Load,
+  MeasuredCase,
+  Painted,
+  Pointed,
+  Show,
+  ShownCase,
+} from "../../preview/messages";
 import classes from "./lanes.module.css";
 
 interface Props {
@@ -20,6 +32,10 @@ interface Props {
   width: number;
   height: number;
   scale?: number;
+  /** A press points at a part. */
+  point?: boolean;
+  onHeard?: (heard: Heard) => void;
+  onPointed?: (pointed: Pointed) => void;
   onMeasured?: (cases: MeasuredCase[]) => void;
   onCompared?: (compared: Compared) => void;
   onPainted?: (painted: Painted) => void;
@@ -44,6 +60,9 @@ export function BuiltFrame({
   width,
   height,
   scale = 1,
+  point,
+  onHeard,
+  onPointed,
   onMeasured,
   onCompared,
   onPainted,
@@ -56,7 +75,15 @@ export function BuiltFrame({
   const [ready, setReady] = useState("");
   const asked = useRef(src);
   const sent = useRef(""); // what it was told to show together with a build
-  const show = JSON.stringify({ kind: "show", cases, measure, against, text, paint: paint ? { width, height } : undefined } satisfies Show);
+  const show = JSON.stringify({
+    kind: "show",
+    cases,
+    measure,
+    against,
+    text,
+    point,
+    paint: paint ? { width, height } : undefined,
+  } satisfies Show);
 
   const hear = useEffectEvent((event: MessageEvent<FromFrame>) => {
     if (event.source !== frame.current?.contentWindow) return;
@@ -64,6 +91,8 @@ export function BuiltFrame({
     if (said.kind === "alive") setAlive(true);
     else if (said.kind === "ready") setReady(said.src ?? first);
     else if (said.kind === "failed") onFailed?.(said);
+    else if (said.kind === "heard") onHeard?.(said);
+    else if (said.kind === "pointed") onPointed?.(said);
     else if ((said.of ?? first) !== src)
       return; // of a build that is gone
     else if (said.kind === "measured") onMeasured?.(said.cases);

@@ -12,6 +12,8 @@ const plan: Schema["ReleasePlan"] = {
   version: "2.0.0",
   level: "major",
   first: false,
+  replays: 0,
+  fails: [],
   changes: [{ level: "major", text: "the option “tiny” of size is gone" }],
 };
 

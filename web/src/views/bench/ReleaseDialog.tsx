@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { api, type Schema, useEntries, useReleasePlan, useWrite } from "../../api/client";
 import { Changes } from "../../ui/Changes";
 import { Failure, Query } from "../../ui/States";
+import { count } from "../../ui/count";
 import { say } from "../../ui/say";
 import classes from "./Bench.module.css";
 
@@ -43,6 +44,15 @@ export function ReleaseDialog({ bench, close }: { bench: Schema["Bench"]; close:
                   <span className="quiet">{p.first ? "first release" : p.level}</span>
                 </div>
                 {p.changes.length > 0 && <Changes list={p.changes} />}
+                {p.replays > 0 && p.fails.length === 0 && <p>{count(p.replays, "scenario holds", "scenarios hold")}.</p>}
+                {p.fails.length > 0 && (
+                  <ul className={classes.fails} aria-label="What keeps it from being released">
+                    {p.fails.map((f) => (
+                      <li key={f}>{f}</li>
+                    ))}
+                    <li>Mend it in the behaviour, or set it aside with a reason among the checks.</li>
+                  </ul>
+                )}
                 <Autocomplete label="Shelf" data-autofocus value={shelf} onChange={setShelf} data={shelves} required />
                 <TextInput label="Note for its users" value={note} onChange={(e) => setNote(e.currentTarget.value)} />
               </>
@@ -50,7 +60,12 @@ export function ReleaseDialog({ bench, close }: { bench: Schema["Bench"]; close:
             {release.error && <Failure error={release.error} />}
             <div className={classes.actions}>
               <Button onClick={close}>Cancel</Button>
-              <Button type="submit" variant="filled" disabled={p.level === "none" || shelf.trim() === ""} loading={release.isPending}>
+              <Button
+                type="submit"
+                variant="filled"
+                disabled={p.level === "none" || p.fails.length > 0 || shelf.trim() === ""}
+                loading={release.isPending}
+              >
                 Release {p.version}
               </Button>
             </div>

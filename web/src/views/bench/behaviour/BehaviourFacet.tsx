@@ -147,7 +147,16 @@ function Facet({ bench, view, src, onEdited }: Props & { view: Schema["Behaviour
         )}
         {other && <Stocks bench={bench} view={view} onWrite={setTyped} onDone={onEdited} />}
       </section>
-      {view.has && <TimeLine key={view.states.map((s) => s.id).join(" ")} bench={bench} view={view} src={src} onChoose={setChosen} />}
+      {view.has && (
+        <TimeLine
+          key={view.states.map((s) => s.id).join(" ")}
+          bench={bench}
+          view={view}
+          src={src}
+          onChoose={setChosen}
+          onEdited={onEdited}
+        />
+      )}
     </div>
   );
 }

@@ -60,7 +60,10 @@ describe("the time line", () => {
   const course = (...bricks: [string, number, number][]): Schema["Course"] => ({
     told: [],
     values: [],
-    props: {},
+    props: [],
+    paths: {},
+    says: [],
+    missed: [],
     bricks: bricks.map(([s, from, to]) => ({ state: s, from, to, depth: 1 })),
   });
 
