@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -108,4 +109,67 @@ func TestWhatALampDoes(t *testing.T) {
 	p.until("all facts level", `/[\d,]+ facts agree/.test(document.querySelector("footer").innerText) && document.querySelector("footer").innerText.includes("PumpLamp:")`)
 	_, err = a.service.Behave(t.Context(), "pump-lamp", 1, "")
 	assert.ErrorContains(t, err, "changed", "an edit of what is no more was kept")
+}
+
+// A lamp that is used is recorded, what it shows is expected by pointing at it, and that is replayed after each change: what no longer holds keeps a release back.
+func TestScenariosOfALamp(t *testing.T) {
+	a := startApp(t)
+	p := openPage(t, a)
+	lampThatRuns(t, a)
+	p.open("/bench/pump-lamp")
+	p.sees("facts agree")
+	p.press("h")
+	p.sees("none kept yet")
+	const marks = `[...document.querySelectorAll("[aria-label='Time line'] button[aria-label^='Take back']")].map((b) => b.getAttribute("aria-label"))`
+	p.click("[aria-label='Time line'] button", "Use and record")
+	lamp := func() (x, y float64) {
+		at := evaluate[[2]float64](p, `(() => { const b = document.querySelector("iframe[title^='What is on screen']").getBoundingClientRect(); return [b.x + 40, b.y + 24] })()`)
+		return at[0], at[1]
+	}
+	p.until("the frame to be there", `document.querySelector("iframe[title^='What is on screen']")`)
+	for try := 0; len(evaluate[[]string](p, marks)) == 0 && try < 40; try++ { // a page cannot see into the frame: until what runs there hears the press
+		x, y := lamp()
+		p.do(chromedp.MouseClickXY(x, y))
+		evaluate[bool](p, `new Promise((done) => setTimeout(done, 250, true))`)
+	}
+	heard := evaluate[[]string](p, marks)
+	require.NotEmpty(t, heard, "the press of the lamp was not recorded")
+	assert.Contains(t, heard[0], "press of root at ")
+	p.axe("a component that is recorded")
+	p.click("[aria-label='Time line'] button", "Back to the time line")
+
+	// By the keyboard, from a list; by the pointer, at what is on screen.
+	p.choose("Expect of", "label")
+	p.sees("what is so, to be expected")
+	p.axe("what can be expected")
+	p.click("[aria-label='Expect of label'] button", "label reads 'Running'")
+	p.until("it to be expected", marks+`.some((m) => m.includes("label reads 'Running' at "))`)
+	p.choose("Expect of", "")
+	p.until("the list to be away", `!document.querySelector("[aria-label='Expect of label']")`)
+	x, y := lamp()
+	p.do(chromedp.MouseClickXY(x, y))
+	p.until("what it points at", `document.querySelector("[aria-label='Expect of label'], [aria-label='Expect of root']")`)
+	p.fill("[aria-label='Name of the scenario']", "", "runs")
+	p.click("[aria-label=Scenarios] button", "Keep as a scenario")
+	p.until("it to hold", `document.querySelector("[aria-label=Scenarios] [role=status]").textContent === "1 holds"`)
+	p.axe("a scenario")
+
+	// Another text, and it no longer holds: it says where, and keeps a release back.
+	view, err := a.service.Behaviour(t.Context(), "pump-lamp")
+	require.NoError(t, err)
+	_, err = a.service.Behave(t.Context(), "pump-lamp", view.Revision, strings.Replace(view.Text, "'Running'", "'On'", 1))
+	require.NoError(t, err)
+	p.open("/bench/pump-lamp")
+	p.sees("facts agree")
+	p.press("h")
+	p.sees("text of label is 'On', not 'Running'")
+	p.axe("a scenario that does not hold")
+	p.click("button", "Release…")
+	p.sees("The scenario runs, step")
+	assert.True(t, evaluate[bool](p, `[...document.querySelectorAll("[role=dialog] button")].find((b) => b.textContent.startsWith("Release ")).disabled`))
+	p.axe("a release that is kept back")
+	p.press(kb.Escape)
+	p.until("the dialog to be away", `!document.querySelector("[role=dialog]")`)
+	p.click("[title='Lay it on the time line']", "")
+	p.until("it to be laid on the time line", marks+`.some((m) => m.includes("not 'Running'"))`)
 }
