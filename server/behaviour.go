@@ -69,6 +69,9 @@ func behaviours(api huma.API, s *service.Service) {
 	post(api, "runBehaviour", "/components/{slug}/behaviour/run", func(ctx context.Context, in *run) ([]service.Course, error) {
 		return s.Run(ctx, in.Slug, in.Body.Instances, in.Body.Until)
 	})
+	post(api, "placeholder", "/components/{slug}/placeholder", func(ctx context.Context, in *slugged) (service.Drafted, error) {
+		return s.Placeholder(ctx, in.Slug)
+	})
 	type seen struct {
 		SlugPath
 		Body struct {

@@ -35,6 +35,7 @@ type BehaviourView struct {
 	Wrong    []behaviour.LineProblem `json:"wrong" doc:"Why the words that were tried say no machine"`
 
 	Scenarios []ScenarioView `json:"scenarios" doc:"Replayed"`
+	RoomOf    string         `json:"roomOf,omitempty" doc:"The component whose room it keeps while that loads"`
 }
 
 // BrickView is a state as it is drawn.
@@ -264,7 +265,7 @@ func lineOf(text, message string) int {
 }
 
 func (w *component) behaviourView(c *contract.Contract) BehaviourView {
-	out := BehaviourView{Revision: w.row.Revision, States: []BrickView{}, Ways: []WayView{}, Anywhere: []string{}, Events: []EventView{}, Begins: []BeginView{}, Findings: []behaviour.Finding{}, Stocks: []StockView{}, Drawn: []DrawnStates{}, Parts: []BehaviourPart{}, Wrong: []behaviour.LineProblem{}, Scenarios: []ScenarioView{}}
+	out := BehaviourView{Revision: w.row.Revision, RoomOf: c.RoomOf, States: []BrickView{}, Ways: []WayView{}, Anywhere: []string{}, Events: []EventView{}, Begins: []BeginView{}, Findings: []behaviour.Finding{}, Stocks: []StockView{}, Drawn: []DrawnStates{}, Parts: []BehaviourPart{}, Wrong: []behaviour.LineProblem{}, Scenarios: []ScenarioView{}}
 	for i := range behaviour.Stocks {
 		k := &behaviour.Stocks[i]
 		view := StockView{Name: k.Name, Says: k.Says, Practice: k.Practice, Parts: []string{}}

@@ -11,6 +11,7 @@ import (
 	"cobrik/core/behaviour"
 	"cobrik/core/contract"
 	"cobrik/core/emit"
+	"cobrik/core/sheet"
 	"cobrik/service"
 	"cobrik/store"
 )
@@ -184,7 +185,9 @@ func TestScenariosAreKept(t *testing.T) {
 
 	files, err := s.Files(t.Context(), slug)
 	require.NoError(t, err)
-	assert.True(t, slices.ContainsFunc(files, func(f emit.File) bool { return f.Path == "PumpLamp.test.tsx" && strings.Contains(f.Content, `test("runs"`) }))
+	assert.True(t, slices.ContainsFunc(files, func(f emit.File) bool {
+		return f.Path == "PumpLamp.test.tsx" && strings.Contains(f.Content, `test("runs"`)
+	}))
 
 	_, err = s.Behave(t.Context(), slug, look().Revision, strings.Replace(look().Text, "on press of root: to running, tell onStatus with 'running'", "on press of root: to running", 1))
 	require.NoError(t, err)
@@ -247,4 +250,37 @@ func TestAStockMachineIsAdopted(t *testing.T) {
 	plan, err = s.PlanRelease(t.Context(), "shed")
 	require.NoError(t, err)
 	assert.Equal(t, contract.Major, plan.Level)
+}
+
+// A placeholder is derived as a component of its own, again after a change, and never over what somebody else made.
+func TestAPlaceholderIsDerived(t *testing.T) {
+	s, _ := lamp(t)
+	made, err := s.Placeholder(t.Context(), "pump-lamp")
+	require.NoError(t, err)
+	assert.Equal(t, "pump-lamp-loading", made.Slug)
+	view, err := s.Behaviour(t.Context(), made.Slug)
+	require.NoError(t, err)
+	assert.Equal(t, "PumpLamp", view.RoomOf)
+	_, err = s.Placeholder(t.Context(), "pump-lamp")
+	require.NoError(t, err)
+	again, err := s.Behaviour(t.Context(), made.Slug)
+	require.NoError(t, err)
+	assert.Equal(t, view.Revision, again.Revision, "it was derived again though nothing changed")
+	of, err := s.Bench(t.Context(), "pump-lamp", "")
+	require.NoError(t, err)
+	_, err = s.Amend(t.Context(), "pump-lamp", of.Revision, sheet.Edit{Do: "add", On: "parts/root", Cell: "value", Text: "min-height 40px"})
+	require.NoError(t, err)
+	_, err = s.Placeholder(t.Context(), "pump-lamp")
+	require.NoError(t, err)
+	again, err = s.Behaviour(t.Context(), made.Slug)
+	require.NoError(t, err)
+	assert.Equal(t, view.Revision+1, again.Revision)
+	_, err = s.Placeholder(t.Context(), made.Slug)
+	assert.ErrorContains(t, err, "keeps the room of PumpLamp itself")
+	_, err = s.Begin(t.Context(), "ShedLoading", "blank")
+	require.NoError(t, err)
+	_, err = s.Begin(t.Context(), "Shed", "blank")
+	require.NoError(t, err)
+	_, err = s.Placeholder(t.Context(), "shed")
+	assert.ErrorContains(t, err, "ShedLoading")
 }

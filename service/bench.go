@@ -183,6 +183,7 @@ type Bench struct {
 	Design   int         `json:"design" doc:"Newest design revision"`
 	Waiting  int         `json:"waiting" doc:"Moves of the design nobody has decided"`
 	Undrawn  bool        `json:"undrawn" doc:"It began without a drawing: design says nothing of it"`
+	RoomOf   string      `json:"roomOf,omitempty" doc:"The component whose room it keeps while that loads"`
 	Gone     bool        `json:"gone" doc:"The newest revision no longer has the family"`
 	Build    string      `json:"build" doc:"Names what is compiled; changes when contract or tokens do"`
 	Props    []PropView  `json:"props"`
@@ -266,7 +267,7 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 	out := Bench{
 		Slug: slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Do: append([]string{}, w.contract.Do...), Dont: append([]string{}, w.contract.Dont...), Revision: w.row.Revision, Note: w.row.Note,
 		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Undoes: w.row.Step, Redoes: w.row.Redone, Status: "draft", Shelf: w.row.Shelf,
-		Design: w.design, Undrawn: w.undrawn(), Gone: w.gone(), Build: w.build, Waiting: ledger.Waiting(w.moves()),
+		Design: w.design, Undrawn: w.undrawn(), RoomOf: w.contract.RoomOf, Gone: w.gone(), Build: w.build, Waiting: ledger.Waiting(w.moves()),
 		Props: propViews(w.contract), Measure: css.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
 		Theme: themeName(w.library.themes[in]), Themes: w.library.lookThemes(), Uses: []string{}, Held: []string{},
 	}

@@ -20,6 +20,9 @@ import (
 // not opaque composited. Where the component has no opaque ground
 // of its own, nothing is known of what is behind it.
 func (k *checker) contrast() {
+	if k.c.RoomOf != "" { // bars are not to be read
+		return
+	}
 	worst := map[string]*reading{}
 	var order []string
 	telling := tellingGraphics(k.c)

@@ -26,6 +26,7 @@ type Contract struct {
 	Do      []string     `json:"do,omitempty"`   // how it is meant to be used
 	Dont    []string     `json:"dont,omitempty"` // how it is not
 	Origin  *Origin      `json:"origin,omitempty"`
+	RoomOf  string       `json:"roomOf,omitempty"` // name of the component whose room it keeps while that loads
 	Props   []Prop       `json:"props"`
 	Apart   [][]string   `json:"apart,omitempty"` // groups of props, by id, of which a use gives one at most
 	States  []DrawnState `json:"states,omitempty"`

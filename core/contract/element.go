@@ -20,7 +20,7 @@ var Void = []string{"input", "hr", "img"}
 // (HTML, the attributes' index). What the component says by itself, handlers, style and
 // class are not among them.
 var attributes = map[string][]string{
-	"*":          {"title", "lang", "dir", "role", "hidden", "tabindex"},
+	"*":          {"title", "lang", "dir", "role", "hidden", "inert", "tabindex"},
 	"a":          {"href", "hreflang", "target", "rel", "download"},
 	"button":     {"type", "name", "value", "disabled"},
 	"input":      {"type", "name", "value", "placeholder", "min", "max", "step", "required", "readonly", "disabled", "checked", "autocomplete", "inputmode", "maxlength"},
@@ -53,7 +53,7 @@ const (
 var attributeKinds = map[AttributeKind][]string{
 	NumberAttribute: {"tabindex", "rows", "start", "maxlength", "min", "max", "step", "aria-colcount", "aria-colindex", "aria-colspan", "aria-level", "aria-posinset", "aria-rowcount", "aria-rowindex",
 		"aria-rowspan", "aria-setsize", "aria-valuemax", "aria-valuemin", "aria-valuenow"},
-	FlagAttribute: {"hidden", "disabled", "required", "readonly", "checked", "open", "reversed", "aria-atomic", "aria-busy", "aria-disabled", "aria-expanded", "aria-hidden", "aria-modal", "aria-multiline",
+	FlagAttribute: {"hidden", "inert", "disabled", "required", "readonly", "checked", "open", "reversed", "aria-atomic", "aria-busy", "aria-disabled", "aria-expanded", "aria-hidden", "aria-modal", "aria-multiline",
 		"aria-multiselectable", "aria-readonly", "aria-required", "aria-selected", "aria-checked", "aria-pressed", "aria-current", "aria-invalid"},
 	LinkAttribute: {"href", "cite"},
 	PartAttribute: {"for", "aria-labelledby", "aria-describedby", "aria-controls", "aria-details", "aria-owns", "aria-activedescendant", "aria-errormessage"},

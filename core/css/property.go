@@ -150,6 +150,7 @@ var table = []Property{
 	{Name: "white-space", Facet: Type, Initial: "normal", Inherited: true, takes: "normal | nowrap | pre | pre-line | pre-wrap"},
 	{Name: "cursor", Facet: Paint, Initial: "auto", Inherited: true, takes: "auto | default | pointer | text | move | grab | grabbing | not-allowed | wait | progress | help | none | col-resize | row-resize | ew-resize | ns-resize | crosshair | zoom-in | zoom-out"},
 	{Name: "transition", Facet: Paint, Initial: "none", takes: "<transition>#"},
+	{Name: "animation", Facet: Paint, Initial: "none", takes: "none | [ breathe || <time> || <easing> ]"},
 }
 
 var byName = func() map[string]*Property {

@@ -157,5 +157,8 @@ func drafted(ctx context.Context, s *service.Service) error {
 			return err
 		}
 	}
+	if _, err := s.Placeholder(ctx, "plot-card"); err != nil {
+		return fmt.Errorf("what keeps the room of a plot card: %w", err)
+	}
 	return nil
 }

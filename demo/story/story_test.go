@@ -32,7 +32,7 @@ func TestTheDemoStartsInTheMiddleOfItsStory(t *testing.T) {
 	}
 	s, p := begun(false)
 	assert.Equal(t, len(released), p.Catalogue)
-	assert.Equal(t, 4, p.Bench)
+	assert.Equal(t, 5, p.Bench)
 	assert.Positive(t, p.Sync, "nothing waits for a decision")
 	assert.Positive(t, p.Survey, "every family has a component")
 	assert.Equal(t, "Furrow revision 2, Gate signs revision 1", p.Design)

@@ -86,18 +86,40 @@ func (l *lowering) rules() []Rule {
 	for _, r := range l.c.Rules {
 		out = append(out, Rule{At: l.atRules(r.When), Selector: l.selector(r, flat[r.Part]), Root: r.Part == l.c.Root.ID, Declarations: r.Set})
 	}
+	out = l.animated(out)
 	if l.forced { // what is measured is what is said, whatever the one who looks at it has asked of the system
 		return out
 	}
 	return append(out, stilled(out)...)
 }
 
-// stilled takes the transitions of rules back where people ask for less motion (Media Queries 5, 11.1; WCAG 2.2, 2.3.3).
+// animated lets animations go on and come back, and says what they do; where it is measured they stand still at their beginning.
+func (l *lowering) animated(rules []Rule) []Rule {
+	any := false
+	for i, r := range rules {
+		if moves := r.Declarations["animation"]; moves != "" && moves != "none" {
+			any = true
+			rules[i].Declarations = maps.Clone(r.Declarations)
+			if moves += " infinite alternate"; l.forced {
+				moves += " paused"
+			}
+			rules[i].Declarations["animation"] = moves
+		}
+	}
+	if any {
+		rules = append(rules, Rule{At: []string{"@keyframes breathe"}, Selector: "to", Reset: []Declaration{{"opacity", "0.06"}}})
+	}
+	return rules
+}
+
+// stilled takes the transitions and animations of rules back where people ask for less motion (Media Queries 5, 11.1; WCAG 2.2, 2.3.3).
 func stilled(rules []Rule) (out []Rule) {
 	for _, r := range rules {
-		if moves := r.Declarations["transition"]; moves != "" && moves != "none" {
-			at := append(r.At[:len(r.At):len(r.At)], "@media (prefers-reduced-motion: reduce)")
-			out = append(out, Rule{At: at, Selector: r.Selector, Root: r.Root, Reset: []Declaration{{"transition", "none"}}})
+		for _, property := range []string{"transition", "animation"} {
+			if moves := r.Declarations[property]; moves != "" && moves != "none" {
+				at := append(r.At[:len(r.At):len(r.At)], "@media (prefers-reduced-motion: reduce)")
+				out = append(out, Rule{At: at, Selector: r.Selector, Root: r.Root, Reset: []Declaration{{property, "none"}}})
+			}
 		}
 	}
 	return out

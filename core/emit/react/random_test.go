@@ -3,6 +3,7 @@ package react_test
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 
@@ -13,6 +14,7 @@ import (
 	"cobrik/core/draft/drafttest"
 	"cobrik/core/emit/react"
 	"cobrik/core/font"
+	"cobrik/core/placeholder"
 	"cobrik/core/token"
 	"cobrik/core/token/output"
 )
@@ -30,6 +32,15 @@ func TestRandomDesignsBecomeALibrary(t *testing.T) {
 			known[f.ID] = c
 			contracts = append(contracts, c)
 		}
+	}
+	for _, c := range slices.Clone(contracts) { // and their placeholders
+		room := placeholder.Of(c)
+		contract.NewLinker(func(name string) *contract.Contract {
+			return contracts[slices.IndexFunc(contracts, func(o *contract.Contract) bool { return o.Name == name })]
+		}).Link(room)
+		checked := room.Check(nil)
+		require.NoError(t, checked.Err(), "%s", c.Name)
+		contracts = append(contracts, room)
 	}
 	files := react.Library("random", contracts, output.PropertiesOf(token.Empty()), react.Options{})
 	assertLaidOut(t, files)

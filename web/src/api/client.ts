@@ -379,6 +379,7 @@ export const api = {
     unwrap(client.POST("/components/{slug}/behaviour/stock", { ...params(slug), body })),
   keepScenario: (slug: string, revision: number, name: string, instance: Schema["Instance"]) =>
     unwrap(client.POST("/components/{slug}/scenarios", { ...params(slug), body: { revision, name, instance } })),
+  placeholder: (slug: string) => unwrap(client.POST("/components/{slug}/placeholder", params(slug))),
   dropScenario: (slug: string, revision: number, name: string) =>
     unwrap(client.POST("/components/{slug}/scenarios/drop", { ...params(slug), body: { revision, name } })),
   saveCase: (slug: string, of: string, name: string, look: Schema["Look"]) =>

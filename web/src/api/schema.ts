@@ -292,6 +292,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/components/{slug}/placeholder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["placeholder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components/{slug}/places": {
         parameters: {
             query?: never;
@@ -1495,6 +1511,8 @@ export interface components {
             parts: components["schemas"]["BehaviourPart"][];
             /** Format: int64 */
             revision: number;
+            /** @description The component whose room it keeps while that loads */
+            roomOf?: string;
             /** @description Replayed */
             scenarios: components["schemas"]["ScenarioView"][];
             /**
@@ -1557,6 +1575,8 @@ export interface components {
              * @description Of the contract; an edit carries it
              */
             revision: number;
+            /** @description The component whose room it keeps while that loads */
+            roomOf?: string;
             shelf: string;
             slug: string;
             /** @description Those that something of it is otherwise in */
@@ -5241,6 +5261,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LedgerView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    placeholder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drafted"];
                 };
             };
             /** @description Not Found */

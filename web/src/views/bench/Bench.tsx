@@ -229,7 +229,11 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
         <h1>{bench.name}</h1>
         <span className="quiet">
           {bench.version ? `released ${bench.version}` : "draft"} ·{" "}
-          {bench.undrawn ? "begun without a drawing" : `agreed at design revision ${bench.agreed}`}
+          {bench.roomOf
+            ? `keeps the room of ${bench.roomOf}`
+            : bench.undrawn
+              ? "begun without a drawing"
+              : `agreed at design revision ${bench.agreed}`}
           {bench.design > bench.agreed && `, newest is ${bench.design}`}
           {bench.uses.length > 0 && (
             <span title={bench.held.length > 0 ? `Nobody who uses it can give: ${bench.held.join(", ")}` : undefined}>

@@ -1,6 +1,7 @@
 import { Button } from "@mantine/core";
 import { useDebouncedValue } from "@mantine/hooks";
 import { useRef, useState } from "react";
+import { useNavigate } from "react-router";
 
 import { api, operations, type Schema, useBehaviour, useTriedBehaviour, useWrite } from "../../../api/client";
 import { Failure, Query } from "../../../ui/States";
@@ -71,6 +72,9 @@ function Facet({ bench, view, src, onEdited }: Props & { view: Schema["Behaviour
   if (!view.has && typed === undefined) {
     return (
       <div className={classes.none}>
+        <div className={classes.tools}>
+          <Room bench={bench} view={view} />
+        </div>
         <Stocks bench={bench} view={view} onWrite={setTyped} onDone={onEdited} />
       </div>
     );
@@ -121,6 +125,7 @@ function Facet({ bench, view, src, onEdited }: Props & { view: Schema["Behaviour
             <Button size="compact-sm" onClick={() => setOther(!other)} aria-expanded={other}>
               Begin with another
             </Button>
+            <Room bench={bench} view={view} />
             {view.has && (
               <>
                 <Button size="compact-sm" component="a" href={`${operations}/components/${bench.slug}/behaviour.scxml`} download>
@@ -158,6 +163,29 @@ function Facet({ bench, view, src, onEdited }: Props & { view: Schema["Behaviour
         />
       )}
     </div>
+  );
+}
+
+/** The component that keeps this one's room while it loads: derived by a press, and again after a change. */
+function Room({ bench, view }: { bench: Schema["Bench"]; view: Schema["BehaviourView"] }) {
+  const navigate = useNavigate();
+  const derive = useWrite(
+    () => api.placeholder(bench.slug),
+    (made) => void navigate(`/bench/${made.slug}`),
+  );
+  if (view.roomOf) return <span className={classes.quiet}>It keeps the room of {view.roomOf}, and is derived from it.</span>;
+  return (
+    <>
+      <Button
+        size="compact-sm"
+        loading={derive.isPending}
+        title="What keeps its room while it loads"
+        onClick={() => derive.mutate(undefined)}
+      >
+        Derive its placeholder
+      </Button>
+      {derive.error && <Failure error={derive.error} />}
+    </>
   );
 }
 
