@@ -125,6 +125,13 @@ func (c *Chart) Props(of *contract.Contract) (out []string) {
 	return out
 }
 
+// Drags tells whether anything waits for a part to be dragged.
+func (c *Chart) Drags(part string) bool {
+	return slices.ContainsFunc(c.nodes, func(n *node) bool {
+		return slices.ContainsFunc(n.On, func(t Transition) bool { return t.Event.Kind == Dragged && t.Event.Part == part })
+	})
+}
+
 // Tokens lists the durations that times are, by path.
 func (c *Chart) Tokens() (out []string) {
 	for _, n := range c.nodes {

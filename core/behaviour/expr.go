@@ -23,7 +23,7 @@ const (
 )
 
 // functions with how many arguments they take; -1 for any number.
-var functions = map[string]int{"min": -1, "max": -1, "round": 1, "floor": 1, "abs": 1, "In": 1}
+var functions = map[string]int{"min": -1, "max": -1, "round": 1, "floor": 1, "abs": 1, "In": 1, "String": 1}
 
 // levels of binary operators, the loosest first.
 var levels = [][]string{{"||"}, {"&&"}, {"==", "!="}, {"<=", ">=", "<", ">"}, {"+", "-"}, {"*", "/", "%"}}
@@ -311,6 +311,8 @@ func (e *Expr) call(s scope) (any, error) {
 		return nil, err
 	}
 	switch e.name {
+	case "String":
+		return written(n[0]), nil
 	case "min":
 		return slices.Min(n), nil
 	case "max":
@@ -321,4 +323,13 @@ func (e *Expr) call(s scope) (any, error) {
 		return sound(math.Floor(n[0]), e.name)
 	}
 	return math.Abs(n[0]), nil
+}
+
+// written gives a number as ECMAScript writes it (ECMA-262, 6.1.6.1.20).
+func written(n float64) string {
+	if a := math.Abs(n); n == 0 || a >= 1e-6 && a < 1e21 {
+		return strconv.FormatFloat(n, 'f', -1, 64)
+	}
+	digits, exponent, _ := strings.Cut(strconv.FormatFloat(n, 'e', -1, 64), "e")
+	return digits + "e" + exponent[:1] + strings.TrimLeft(exponent[1:], "0")
 }

@@ -45,8 +45,11 @@ func (e *Expr) Kind(of func(name string) string) string {
 	case "name":
 		return of(e.name)
 	case "call":
-		if e.name == "In" {
+		switch e.name {
+		case "In":
 			return "boolean"
+		case "String":
+			return "string"
 		}
 	case "+":
 		if e.args[0].Kind(of) == "string" {

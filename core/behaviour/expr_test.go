@@ -51,7 +51,9 @@ func (g expressions) flag(depth int) string {
 	if depth == 0 {
 		return []string{"on", "true", "!on", "word == 'sown'", "word != 'ripe'"}[g.IntN(5)]
 	}
-	switch g.IntN(3) {
+	switch g.IntN(4) {
+	case 3:
+		return "String(" + g.number(depth-1) + " * " + []string{"1", "1000", "0.00000001", "1000000000000000000000"}[g.IntN(4)] + []string{") == '3'", ") + word != '7sown'"}[g.IntN(2)]
 	case 0:
 		return g.number(depth-1) + []string{" < ", " <= ", " > ", ">=", "==", " != "}[g.IntN(6)] + g.number(depth-1)
 	case 1:

@@ -307,18 +307,19 @@ func thumb(part, value, low, high string) (out []Transition) {
 }
 
 func slider(c Choices) *Machine {
-	orientation := "'horizontal'"
+	orientation, along, place := "'horizontal'", "share", "start"
 	if c.Vertical {
-		orientation = "'vertical'"
+		orientation, along, place = "'vertical'", "rise", "foot"
 	}
-	m := made("slider", state("ready", []Set{says("handle", "aria-valuenow", "value"), says("handle", "aria-valuemin", "min"), says("handle", "aria-valuemax", "max"), says("handle", "aria-orientation", orientation), says("fill", "share", "(value - min) / (max - min)")}, thumb("handle", "value", "min", "max")...))
+	const share = "(value - min) / (max - min)"
+	m := made("slider", state("ready", []Set{says("handle", "aria-valuenow", "value"), says("handle", "aria-valuemin", "min"), says("handle", "aria-valuemax", "max"), says("handle", "aria-orientation", orientation), says("fill", along, share), says("handle", place, share)}, thumb("handle", "value", "min", "max")...))
 	m.Values = append(limits(), Value{Name: "value", Initial: 0.0})
 	return m
 }
 
 func valueRange(Choices) *Machine {
 	s := state("ready", []Set{says("low", "aria-valuenow", "low"), says("low", "aria-valuemin", "min"), says("low", "aria-valuemax", "high"), says("high", "aria-valuenow", "high"), says("high", "aria-valuemin", "low"), says("high", "aria-valuemax", "max"),
-		says("fill", "start", "(low - min) / (max - min)"), says("fill", "share", "(high - low) / (max - min)")}, append(thumb("low", "low", "min", "high"), thumb("high", "high", "low", "max")...)...)
+		says("fill", "start", "(low - min) / (max - min)"), says("fill", "share", "(high - low) / (max - min)"), says("low", "start", "(low - min) / (max - min)"), says("high", "start", "(high - min) / (max - min)")}, append(thumb("low", "low", "min", "high"), thumb("high", "high", "low", "max")...)...)
 	m := made("range", s)
 	m.Values = append(limits(), Value{Name: "low", Initial: 0.0}, Value{Name: "high", Initial: 100.0})
 	return m

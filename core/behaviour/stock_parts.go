@@ -131,6 +131,7 @@ func Adopt(c *contract.Contract, m *Machine, parts []StockPart, takes map[string
 			if s.Text != "" && s.Name != "trouble" {
 				p.Content = contract.FixedText{Text: s.Text}
 			}
+			p.Style = looks(s, m)
 		}
 		adopted[s.Name] = p.ID
 	}
@@ -167,6 +168,29 @@ func Adopt(c *contract.Contract, m *Machine, parts []StockPart, takes map[string
 	}
 	out.Behaviour = &contract.Behaviour{Machine: chart}
 	return out, nil
+}
+
+// looks gives an added part the least by which it is seen: what slides has a track, a fill and a handle on it.
+func looks(s StockPart, m *Machine) contract.Style {
+	standing := false
+	m.Root.Walk(func(state, _ *State) {
+		standing = standing || slices.ContainsFunc(state.Sets, func(set Set) bool { return set.Name == "foot" })
+	})
+	switch {
+	case s.Name == "track" && standing:
+		return contract.Style{"position": "relative", "box-sizing": "border-box", "width": "8px", "height": "160px", "border-width": "1px", "border-style": "solid", "border-color": "currentcolor", "border-radius": "4px"}
+	case s.Name == "track":
+		return contract.Style{"position": "relative", "box-sizing": "border-box", "width": "160px", "height": "8px", "border-width": "1px", "border-style": "solid", "border-color": "currentcolor", "border-radius": "4px"}
+	case s.In != "track":
+		return nil
+	case s.Name == "fill" && standing:
+		return contract.Style{"position": "absolute", "left": "0px", "bottom": "0px", "width": "100%", "background-color": "currentcolor"}
+	case s.Name == "fill":
+		return contract.Style{"position": "absolute", "left": "0px", "top": "0px", "height": "100%", "background-color": "currentcolor"}
+	case standing:
+		return contract.Style{"position": "absolute", "left": "50%", "width": "16px", "height": "16px", "border-radius": "8px", "transform": "translate(-50%, 50%)", "background-color": "currentcolor"}
+	}
+	return contract.Style{"position": "absolute", "top": "50%", "width": "16px", "height": "16px", "border-radius": "8px", "transform": "translate(-50%, -50%)", "background-color": "currentcolor"}
 }
 
 // Tell gives a contract the props by which its behaviour tells what it tells, where they are missing.

@@ -43,6 +43,39 @@ state draining
 			expect(9000, "label", contract.TextSaid, "Draining"), expect(13000, "label", contract.TextSaid, "Still")},
 		"a press while it runs changes nothing": {press(0, "root"), press(4000, "root"), expect(4000, "label", contract.TextSaid, "Running"), expect(9000, "label", contract.TextSaid, "Draining")},
 	}},
+	{family: "bed-meter", states: "moisture", edits: []sheet.Edit{{Do: "set", On: "parts/marker", Cell: "element", Text: "div role=slider tabindex=0 aria-labelledby=#label aria-valuemin=0 aria-valuemax=100"}}, words: `machine BedMeter
+begins as moisture says
+keeps level, at first 55
+on dragged of marker: to chosen, level becomes round(event * 100), tell onLevel with level
+on key ArrowRight of marker: to chosen, level becomes min(level + 1, 100), tell onLevel with level
+on key ArrowUp of marker: to chosen, level becomes min(level + 1, 100), tell onLevel with level
+on key ArrowLeft of marker: to chosen, level becomes max(level - 1, 0), tell onLevel with level
+on key ArrowDown of marker: to chosen, level becomes max(level - 1, 0), tell onLevel with level
+on key Home of marker: to chosen, level becomes 0, tell onLevel with level
+on key End of marker: to chosen, level becomes 100, tell onLevel with level
+state moist
+  aria-valuenow of marker is 55
+state dry
+  on key ArrowRight of marker: to chosen, level becomes 21, tell onLevel with level
+  on key ArrowUp of marker: to chosen, level becomes 21, tell onLevel with level
+  on key ArrowLeft of marker: to chosen, level becomes 19, tell onLevel with level
+  on key ArrowDown of marker: to chosen, level becomes 19, tell onLevel with level
+  aria-valuenow of marker is 20
+state wet
+  on key ArrowRight of marker: to chosen, level becomes 91, tell onLevel with level
+  on key ArrowUp of marker: to chosen, level becomes 91, tell onLevel with level
+  on key ArrowLeft of marker: to chosen, level becomes 89, tell onLevel with level
+  on key ArrowDown of marker: to chosen, level becomes 89, tell onLevel with level
+  aria-valuenow of marker is 90
+state chosen
+  aria-valuenow of marker is level
+  share of fill is level / 100
+  start of marker is level / 100
+  text of reading is String(level) + ' %'
+`, after: []sheet.Edit{{Do: "add", On: "parts/marker", Cell: "value", Text: "when state chosen: margin-left -2px"}}, kept: map[string][]service.Happens{
+		"the marker is dragged": {{At: 0, Event: behaviour.Event{Kind: behaviour.Dragged, Part: "marker"}, Value: 0.25}, expect(0, "marker", "aria-valuenow", "25"), expect(0, "fill", "share", "0.25"), expect(0, "reading", contract.TextSaid, "25 %"), expect(0, "", contract.IsTold, "onLevel 25")},
+		"keys move it by one":   {keyAt(0, "ArrowRight", "marker"), expect(0, "marker", "aria-valuenow", "56"), keyAt(100, "End", "marker"), keyAt(200, "ArrowUp", "marker"), expect(200, "marker", "aria-valuenow", "100")},
+	}},
 	{family: "season-panels", states: "open", press: map[string]string{"spring": "springTitle", "summer": "summerTitle", "autumn": "autumnTitle", "winter": "winterTitle"}},
 	{family: "member-menu", states: "expanded", words: `machine MemberMenu
 begins as expanded says
@@ -89,6 +122,10 @@ func press(at float64, part string) service.Happens {
 
 func key(at float64, name string) service.Happens {
 	return service.Happens{At: at, Event: behaviour.Event{Kind: behaviour.Key, Name: name}}
+}
+
+func keyAt(at float64, name, part string) service.Happens {
+	return service.Happens{At: at, Event: behaviour.Event{Kind: behaviour.Key, Name: name, Part: part}}
 }
 
 func expect(at float64, part, is, value string) service.Happens {

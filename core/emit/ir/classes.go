@@ -4,6 +4,7 @@ import (
 	"slices"
 	"strings"
 
+	"cobrik/core/behaviour"
 	"cobrik/core/contract"
 	"cobrik/core/css"
 	"cobrik/core/emit"
@@ -55,8 +56,9 @@ func classesOf(c *contract.Contract) *classes {
 			}
 		}
 	}
+	chart := behaviour.Of(c)
 	c.Walk(func(p, _ *contract.Part) {
-		if styled[p.ID] || len(p.Style) > 0 || len(resets[p.Element]) > 0 || lists[p.Repeat] {
+		if styled[p.ID] || chart != nil && chart.Drags(p.ID) || len(p.Style) > 0 || len(resets[p.Element]) > 0 || lists[p.Repeat] {
 			n.parts[p.ID] = add(p.Name)
 		}
 	})

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"cobrik/core/behaviour"
 	"cobrik/core/contract"
 	"cobrik/core/css"
 )
@@ -75,8 +76,18 @@ func (l *lowering) rules() []Rule {
 	}
 	l.c.Walk(func(p, _ *contract.Part) {
 		reset := slices.DeleteFunc(resetOf(append([]string{p.Element}, p.As...)), func(d Declaration) bool { return p.Style[d.Property] != "" })
+		dragged := l.dragged(p)
+		if dragged {
+			reset = append(reset, Declaration{"touch-action", "none"}) // or a finger would scroll the page (Pointer Events 3, 10)
+			if p.Style["position"] == "" {
+				reset = append(reset, Declaration{"position", "relative"})
+			}
+		}
 		if len(p.Style) > 0 || len(reset) > 0 {
 			out = append(out, Rule{Selector: l.own(p.ID), Root: p == l.c.Root, Reset: reset, Declarations: p.Style})
+		}
+		if dragged { // however small it is drawn (WCAG 2.2, 2.5.8)
+			out = append(out, Rule{Selector: l.own(p.ID) + "::after", Root: p == l.c.Root, Reset: []Declaration{{"content", `""`}, {"position", "absolute"}, {"inset", "50% auto auto 50%"}, {"width", "max(100%, 24px)"}, {"height", "max(100%, 24px)"}, {"transform", "translate(-50%, -50%)"}}})
 		}
 		if l.hides(p) { // a display of its own would show it (HTML, 15.3.1)
 			out = append(out, Rule{Selector: l.own(p.ID) + "[hidden]", Root: p == l.c.Root, Reset: []Declaration{{"display", "none"}}})
@@ -123,6 +134,11 @@ func stilled(rules []Rule) (out []Rule) {
 		}
 	}
 	return out
+}
+
+// dragged tells whether a part is a handle.
+func (l *lowering) dragged(p *contract.Part) bool {
+	return l.does != nil && p.Use() == nil && behaviour.Of(l.c).Drags(p.ID)
 }
 
 // hides tells whether a part that the behaviour hides has a display of its own.

@@ -40,7 +40,11 @@ func (s scoped) expr(e *behaviour.Expr) printer.Doc {
 		for i, a := range args {
 			list[i] = s.expr(a)
 		}
-		return group(text("Math."+e.Name()+"("), indent(printer.SoftLine, commas(list)), printer.IfBreak(",", ""), printer.SoftLine, text(")"))
+		called := "Math." + e.Name()
+		if e.Name() == "String" {
+			called = "String"
+		}
+		return group(text(called+"("), indent(printer.SoftLine, commas(list)), printer.IfBreak(",", ""), printer.SoftLine, text(")"))
 	}
 	first, others := s.operands(e)
 	return group(first, indent(others...))
