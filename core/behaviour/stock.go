@@ -307,12 +307,12 @@ func thumb(part, value, low, high string) (out []Transition) {
 }
 
 func slider(c Choices) *Machine {
-	orientation, along, place := "'horizontal'", "share", "start"
+	orientation, along, begin := "'horizontal'", "share", "start"
 	if c.Vertical {
-		orientation, along, place = "'vertical'", "rise", "foot"
+		orientation, along, begin = "'vertical'", "rise", "foot"
 	}
 	const share = "(value - min) / (max - min)"
-	m := made("slider", state("ready", []Set{says("handle", "aria-valuenow", "value"), says("handle", "aria-valuemin", "min"), says("handle", "aria-valuemax", "max"), says("handle", "aria-orientation", orientation), says("fill", along, share), says("handle", place, share)}, thumb("handle", "value", "min", "max")...))
+	m := made("slider", state("ready", []Set{says("handle", "aria-valuenow", "value"), says("handle", "aria-valuemin", "min"), says("handle", "aria-valuemax", "max"), says("handle", "aria-orientation", orientation), says("fill", begin, "0"), says("fill", along, share), says("handle", begin, share)}, thumb("handle", "value", "min", "max")...))
 	m.Values = append(limits(), Value{Name: "value", Initial: 0.0})
 	return m
 }

@@ -184,13 +184,13 @@ func looks(s StockPart, m *Machine) contract.Style {
 	case s.In != "track":
 		return nil
 	case s.Name == "fill" && standing:
-		return contract.Style{"position": "absolute", "left": "0px", "bottom": "0px", "width": "100%", "background-color": "currentcolor"}
+		return contract.Style{"position": "absolute", "left": "0px", "width": "100%", "background-color": "currentcolor"}
 	case s.Name == "fill":
-		return contract.Style{"position": "absolute", "left": "0px", "top": "0px", "height": "100%", "background-color": "currentcolor"}
+		return contract.Style{"position": "absolute", "top": "0px", "height": "100%", "background-color": "currentcolor"}
 	case standing:
 		return contract.Style{"position": "absolute", "left": "50%", "width": "16px", "height": "16px", "border-radius": "8px", "transform": "translate(-50%, 50%)", "background-color": "currentcolor"}
 	}
-	return contract.Style{"position": "absolute", "top": "50%", "width": "16px", "height": "16px", "border-radius": "8px", "transform": "translate(-50%, -50%)", "background-color": "currentcolor"}
+	return contract.Style{"position": "absolute", "top": "50%", "margin-inline": "-8px", "width": "16px", "height": "16px", "border-radius": "8px", "transform": "translate(0px, -50%)", "background-color": "currentcolor"}
 }
 
 // Tell gives a contract the props by which its behaviour tells what it tells, where they are missing.

@@ -45,7 +45,7 @@ type Said struct {
 }
 
 // Shares are what a state says of a part's place and size beside attributes: how much of what is around the part it takes, and where it begins, from 0 to 1, along the
-// line or across it, with the property that has it.
+// line or across it, with the property that has it where text goes from left to right.
 var Shares = map[string]string{"share": "width", "start": "left", "rise": "height", "foot": "bottom"}
 
 // TextSaid is the name under which a state says the text of a part.
@@ -176,7 +176,7 @@ func sayAttribute(attributes map[string]string, s Said) {
 }
 
 // saidStyle gives what follows of what a behaviour says of a part for its style: what is hidden takes no room, and a share is one of the length around.
-func saidStyle(says []Said) Style {
+func saidStyle(says []Said, direction string) Style {
 	out := Style{}
 	for _, s := range says {
 		switch v := s.Value.(type) {
@@ -186,6 +186,9 @@ func saidStyle(says []Said) Style {
 			}
 		case float64:
 			if property := Shares[s.Name]; property != "" {
+				if direction == "rtl" && property == "left" {
+					property = "right"
+				}
 				out[property] = css.FormatNumber(v*100) + "%"
 			}
 		}

@@ -137,7 +137,7 @@ func (r resolver) part(p *Part, item []int, inherited map[string]Resolution, sho
 			own(rule.Set, rule.When)
 		}
 	}
-	own(saidStyle(r.says[p.ID]), When{})
+	own(saidStyle(r.says[p.ID], r.env.Direction), When{})
 	rootFont := cmp.Or(r.env.RootFont, css.RootFontSize)
 	parentFont := pixelsOr(inherited["font-size"].Value, rootFont)
 	font := parentFont

@@ -72,7 +72,7 @@ state chosen
   share of fill is level / 100
   start of marker is level / 100
   text of reading is String(level) + ' %'
-`, after: []sheet.Edit{{Do: "add", On: "parts/marker", Cell: "value", Text: "when state chosen: margin-left -2px"}}, kept: map[string][]service.Happens{
+`, after: []sheet.Edit{{Do: "add", On: "parts/marker", Cell: "value", Text: "when state chosen: margin-inline -2px"}}, kept: map[string][]service.Happens{
 		"the marker is dragged": {{At: 0, Event: behaviour.Event{Kind: behaviour.Dragged, Part: "marker"}, Value: 0.25}, expect(0, "marker", "aria-valuenow", "25"), expect(0, "fill", "share", "0.25"), expect(0, "reading", contract.TextSaid, "25 %"), expect(0, "", contract.IsTold, "onLevel 25")},
 		"keys move it by one":   {keyAt(0, "ArrowRight", "marker"), expect(0, "marker", "aria-valuenow", "56"), keyAt(100, "End", "marker"), keyAt(200, "ArrowUp", "marker"), expect(200, "marker", "aria-valuenow", "100")},
 	}},

@@ -159,6 +159,9 @@ func (w *writer) classesOf(list []ir.Class, in ir.World) (out []string) {
 // said writes what the behaviour says of the element, as it begins.
 func (w *writer) said(name string, value any) {
 	property := contract.Shares[name]
+	if name == "start" {
+		property = "inset-inline-start"
+	}
 	switch v := value.(type) {
 	case nil:
 	case float64:

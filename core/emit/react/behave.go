@@ -6,6 +6,7 @@ import (
 
 	"cobrik/core/behaviour"
 	"cobrik/core/contract"
+	"cobrik/core/css"
 	"cobrik/core/emit/ir"
 	"cobrik/core/emit/printer"
 )
@@ -217,7 +218,7 @@ func (w writer) said(e *ir.Element) (out []attribute) {
 			continue
 		}
 		if property := shareProperties[name]; property != "" {
-			shares = append(shares, concat(text(property+": `${"), text(w.share(e.Part, name)), text("}%`")))
+			shares = append(shares, group(text(property+":"), indent(printer.Line, w.saying(e.Part, name, ""))))
 			continue
 		}
 		static := ""
@@ -261,18 +262,21 @@ func kindOf(tag, name string) contract.AttributeKind {
 }
 
 // shareProperties are the properties of a share, as React names them.
-var shareProperties = map[string]string{"share": "width", "start": "left", "rise": "height", "foot": "bottom"}
+var shareProperties = map[string]string{"share": "width", "start": "insetInlineStart", "rise": "height", "foot": "bottom"}
 
-func (w writer) share(part, name string) string {
-	for _, value := range w.hook.does.SaidIn(w.hook.does.Saying(part, name), part, name) {
-		e, code := w.hook.does.Expr(value), w.code()
-		said := code.line(e)
-		if weights[e.Op()] > 0 {
-			said = "(" + said + ")"
-		}
-		return said + " * 100"
+// share writes a share as a length.
+func (w writer) share(value string) string {
+	e, code := w.hook.does.Expr(value), w.code()
+	said := code.line(e)
+	if weights[e.Op()] > 0 && e.Op() != "*" {
+		said = "(" + said + ")"
 	}
-	return "0"
+	if e.Constant() {
+		if n, ok := e.Value().(float64); ok {
+			return quote(css.FormatNumber(n*100) + "%")
+		}
+	}
+	return "`${" + said + " * 100}%`"
 }
 
 // saying writes what the state says: a condition, or one value of several.
@@ -288,7 +292,9 @@ func (w writer) saying(part, name, otherwise string) printer.Doc {
 	for _, id := range h.does.Regions[region].Leaves {
 		value := otherwise
 		if said[id] != "" {
-			value = w.code().line(w.hook.does.Expr(said[id]))
+			if value = w.code().line(w.hook.does.Expr(said[id])); shareProperties[name] != "" {
+				value = w.share(said[id])
+			}
 		}
 		if leaves[value] == nil {
 			values = append(values, value)

@@ -233,6 +233,8 @@ func (m mounted) happens(step string) {
 func (m mounted) said(part, name string) string {
 	e := m.part(part)
 	switch property := contract.Shares[name]; {
+	case property == "left":
+		return evaluate[string](m.browser, "String(Math.round(parseFloat("+e+".style.insetInlineStart) * 100) / 1e4)")
 	case property != "":
 		return evaluate[string](m.browser, "String(Math.round(parseFloat("+e+".style."+property+") * 100) / 1e4)")
 	case name == "hidden":
