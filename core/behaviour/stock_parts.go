@@ -83,7 +83,7 @@ func (s *Stock) Parts(c Choices) []StockPart {
 		})...)
 	case "dialog":
 		return []StockPart{
-			{"opener", "", "button", words_("aria-haspopup", "dialog"), "Open"}, {"dialog", "", "div", with(words_("role", "dialog"), "aria-labelledby", "title"), ""},
+			{"opener", "", "button", words_("aria-haspopup", "dialog"), "Open"}, {"dialog", "", "dialog", with(nil, "aria-labelledby", "title"), ""},
 			{"title", "dialog", "h2", nil, "What has to be dealt with"}, {"first", "dialog", "button", nil, "Deal with it"}, {"close", "dialog", "button", nil, "Close"},
 		}
 	case "slider":

@@ -15,7 +15,7 @@ type Access struct {
 // roles of elements, whatever stands around them (HTML-AAM 1.0, element roles); those that tell an
 // assistive technology nothing are left out.
 var roles = map[string]string{
-	"address": "group", "article": "article", "aside": "complementary", "button": "button", "dd": "definition", "details": "group", "dt": "term", "fieldset": "group", "figure": "figure", "h1": "heading", "h2": "heading",
+	"address": "group", "article": "article", "aside": "complementary", "button": "button", "dd": "definition", "details": "group", "dialog": "dialog", "dt": "term", "fieldset": "group", "figure": "figure", "h1": "heading", "h2": "heading",
 	"h3": "heading", "h4": "heading", "h5": "heading", "h6": "heading", "hgroup": "group", "hr": "separator", "li": "listitem", "main": "main", "nav": "navigation", "ol": "list", "output": "status",
 	"textarea": "textbox", "ul": "list",
 }

@@ -10,7 +10,7 @@ import (
 var Elements = []string{
 	"div", "span", "p", "section", "article", "header", "footer", "main", "nav", "aside", "figure", "figcaption", "address", "search", "hgroup",
 	"h1", "h2", "h3", "h4", "h5", "h6", "ul", "ol", "li", "dl", "dt", "dd", "strong", "em", "small", "mark", "time", "output", "data", "abbr", "code", "kbd", "blockquote", "q", "cite",
-	"button", "a", "label", "fieldset", "legend", "input", "textarea", "details", "summary", "hr", "img", "svg",
+	"button", "a", "label", "fieldset", "legend", "input", "textarea", "details", "summary", "dialog", "hr", "img", "svg",
 }
 
 // Void are the elements that hold nothing (HTML, 13.1.2).
@@ -20,7 +20,7 @@ var Void = []string{"input", "hr", "img"}
 // (HTML, the attributes' index). What the component says by itself, handlers, style and
 // class are not among them.
 var attributes = map[string][]string{
-	"*":          {"title", "lang", "dir", "role", "hidden", "inert", "tabindex"},
+	"*":          {"title", "lang", "dir", "role", "hidden", "inert", "popover", "tabindex"},
 	"a":          {"href", "hreflang", "target", "rel", "download"},
 	"button":     {"type", "name", "value", "disabled"},
 	"input":      {"type", "name", "value", "placeholder", "min", "max", "step", "required", "readonly", "disabled", "checked", "autocomplete", "inputmode", "maxlength"},
@@ -65,7 +65,7 @@ var ariaTexts = []string{"aria-label", "aria-description", "aria-placeholder", "
 // attributeWords are the words of those that take one of a few; of flags, those beside true and
 // false.
 var attributeWords = map[string][]string{
-	"dir": {"ltr", "rtl", "auto"}, "target": {"_self", "_blank", "_parent", "_top"}, "loading": {"lazy", "eager"}, "decoding": {"async", "auto", "sync"}, "fetchpriority": {"high", "low", "auto"},
+	"dir": {"ltr", "rtl", "auto"}, "popover": {"manual"}, "target": {"_self", "_blank", "_parent", "_top"}, "loading": {"lazy", "eager"}, "decoding": {"async", "auto", "sync"}, "fetchpriority": {"high", "low", "auto"},
 	"inputmode": {"none", "text", "tel", "url", "email", "numeric", "decimal", "search"}, "aria-live": {"off", "polite", "assertive"}, "aria-haspopup": {"true", "false", "menu", "listbox", "tree", "grid", "dialog"},
 	"aria-orientation": {"horizontal", "vertical"}, "aria-sort": {"none", "ascending", "descending", "other"}, "aria-autocomplete": {"none", "inline", "list", "both"},
 	"aria-current": {"page", "step", "location", "date", "time"}, "aria-checked": {"mixed"}, "aria-pressed": {"mixed"}, "aria-invalid": {"grammar", "spelling"},

@@ -57,8 +57,19 @@ func classesOf(c *contract.Contract) *classes {
 		}
 	}
 	chart := behaviour.Of(c)
+	beside := map[string]bool{} // what may have something placed beside it, and layers
 	c.Walk(func(p, _ *contract.Part) {
-		if styled[p.ID] || chart != nil && chart.Drags(p.ID) || len(p.Style) > 0 || len(resets[p.Element]) > 0 || lists[p.Repeat] {
+		if p.Element == "dialog" || p.Attributes["popover"].Text != "" {
+			beside[p.ID] = true
+		}
+		for _, name := range []string{"aria-controls", "aria-describedby"} {
+			if of := c.Part(p.Attributes[name].Part); of != nil && of.Style["position-area"] != "" {
+				beside[p.ID] = true
+			}
+		}
+	})
+	c.Walk(func(p, _ *contract.Part) {
+		if styled[p.ID] || beside[p.ID] || chart != nil && chart.Drags(p.ID) || len(p.Style) > 0 || len(resets[p.Element]) > 0 || lists[p.Repeat] {
 			n.parts[p.ID] = add(p.Name)
 		}
 	})

@@ -15,6 +15,7 @@ type Module struct {
 	Apart   [][]string      // ids of props of which one at most is given
 	Root    *Element        // outermost; around the contract's root where a container is asked for its width
 	Does    *behaviour.Flat // its behaviour; nil for none
+	Layers  []Layer         // parts that it shows above the page
 	Asks    []string        // ids of the props that the behaviour asks for, or tells by
 	Classes []string        // in the order they are first used
 	Rules   []Rule          // the style sheet, in order

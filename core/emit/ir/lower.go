@@ -49,6 +49,13 @@ func lowerWith(c *contract.Contract, forced bool, inside map[string]*Module) *Mo
 			for _, id := range flat.Parts() {
 				l.named[id] = true
 			}
+			l.layers = layersOf(c, flat)
+			for _, one := range l.layers {
+				l.named[one.Part] = true
+			}
+			if !forced {
+				m.Layers = l.layers
+			}
 		}
 	}
 	c.Walk(func(p, _ *contract.Part) {
@@ -78,6 +85,7 @@ type lowering struct {
 	named   map[string]bool    // ids of the parts that attributes refer to
 	inside  map[string]*Module // components that are used, by name
 	does    *behaviour.Flat
+	layers  []Layer
 }
 
 // node lowers a part with what decides whether, and how often, it is there.
@@ -199,11 +207,17 @@ func (l *lowering) element(p, parent *contract.Part) *Element {
 	if _, own := p.Attributes["type"]; p.Element == "button" && !own { // HTML, 4.10.6: a button submits its form unless told
 		e.Attributes = append(e.Attributes, Attribute{Name: "type", Value: "button"})
 	}
+	if p.Element == "dialog" && !l.layer(p) {
+		e.Attributes = append(e.Attributes, Attribute{Name: "open", Value: "true"})
+	}
 	if l.does != nil {
 		e.Hears, e.Says = l.does.At(p.ID), l.does.SaysOf(p.ID)
 	}
 	for _, name := range slices.Sorted(maps.Keys(p.Attributes)) {
 		a := p.Attributes[name]
+		if name == "popover" && !l.layer(p) { // nothing would show it
+			continue
+		}
 		e.Attributes = append(e.Attributes, Attribute{Name: name, Value: a.Text, Prop: a.Prop, Part: a.Part})
 	}
 	for _, prop := range l.c.Props {

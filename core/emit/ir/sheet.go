@@ -76,6 +76,22 @@ func (l *lowering) rules() []Rule {
 	}
 	l.c.Walk(func(p, _ *contract.Part) {
 		reset := slices.DeleteFunc(resetOf(append([]string{p.Element}, p.As...)), func(d Declaration) bool { return p.Style[d.Property] != "" })
+		own, placed := l.layered(p, p.Style)
+		if l.layer(p) {
+			reset = append(slices.DeleteFunc(slices.Clone(layerResets), func(d Declaration) bool { return p.Element == "dialog" && d.Property == "margin" }), reset...)
+		} else if p.Element == "dialog" {
+			reset = append(slices.Clone(layerResets), append(reset, Declaration{"position", "static"}, Declaration{"max-width", "none"}, Declaration{"max-height", "none"})...)
+		}
+		reset = slices.DeleteFunc(append(reset, placed...), func(d Declaration) bool { return own[d.Property] != "" })
+		for _, beside := range l.besides() {
+			if beside == p.ID && !l.forced {
+				reset = append(reset, Declaration{"anchor-name", l.anchor(p.ID)})
+				break
+			}
+		}
+		if p == l.c.Root && len(l.besides()) > 0 && !l.forced { // instances have nothing to do with each other
+			reset = append(reset, Declaration{"anchor-scope", "all"})
+		}
 		dragged := l.dragged(p)
 		if dragged {
 			reset = append(reset, Declaration{"touch-action", "none"}) // or a finger would scroll the page (Pointer Events 3, 10)
@@ -83,8 +99,11 @@ func (l *lowering) rules() []Rule {
 				reset = append(reset, Declaration{"position", "relative"})
 			}
 		}
-		if len(p.Style) > 0 || len(reset) > 0 {
-			out = append(out, Rule{Selector: l.own(p.ID), Root: p == l.c.Root, Reset: reset, Declarations: p.Style})
+		if len(own) > 0 || len(reset) > 0 {
+			out = append(out, Rule{Selector: l.own(p.ID), Root: p == l.c.Root, Reset: reset, Declarations: own})
+		}
+		if p.Element == "dialog" && l.layer(p) { // the page behind it stays where it is
+			out = append(out, Rule{Selector: ":root:has(" + l.own(p.ID) + ":modal)", Root: p == l.c.Root, Reset: []Declaration{{"overflow", "hidden"}}})
 		}
 		if dragged { // however small it is drawn (WCAG 2.2, 2.5.8)
 			out = append(out, Rule{Selector: l.own(p.ID) + "::after", Root: p == l.c.Root, Reset: []Declaration{{"content", `""`}, {"position", "absolute"}, {"inset", "50% auto auto 50%"}, {"width", "max(100%, 24px)"}, {"height", "max(100%, 24px)"}, {"transform", "translate(-50%, -50%)"}}})
@@ -95,7 +114,17 @@ func (l *lowering) rules() []Rule {
 	})
 	flat := l.outOfOrder()
 	for _, r := range l.c.Rules {
-		out = append(out, Rule{At: l.atRules(r.When), Selector: l.selector(r, flat[r.Part]), Root: r.Part == l.c.Root.ID, Declarations: r.Set})
+		set := r.Set
+		if p := l.c.Part(r.Part); p != nil && l.layer(p) && p.Style["position-area"] != "" {
+			set = maps.Clone(set)
+			for _, property := range drawnPlace {
+				delete(set, property)
+			}
+			if len(set) == 0 {
+				continue
+			}
+		}
+		out = append(out, Rule{At: l.atRules(r.When), Selector: l.selector(r, flat[r.Part]), Root: r.Part == l.c.Root.ID, Declarations: set})
 	}
 	out = l.animated(out)
 	if l.forced { // what is measured is what is said, whatever the one who looks at it has asked of the system

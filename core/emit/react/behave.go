@@ -152,6 +152,9 @@ func (w writer) heard(e *ir.Element) (out []attribute) {
 		}
 		out = append(out, attribute{concat(text(head), indent(printer.HardLine, printer.Join(printer.HardLine, texts(lines)...)), printer.HardLine, text("}}")), false})
 	}
+	if slices.ContainsFunc(w.m.Layers, func(o ir.Layer) bool { return o.Modal && o.Part == e.Part }) { // it is closed by what the behaviour says
+		out = append(out, attribute{text("onCancel={(event) => event.preventDefault()}"), false})
+	}
 	if w.keepsFocus(e) {
 		out = append(out, attribute{text("onMouseDown={(event) => event.preventDefault()}"), false})
 	}

@@ -1,6 +1,7 @@
 package react
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -8,6 +9,7 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/css"
 	"cobrik/core/emit"
+	"cobrik/core/emit/ir"
 	"cobrik/core/emit/printer"
 )
 
@@ -94,6 +96,9 @@ func (h *hook) hook(forced bool) []printer.Doc {
 				text("    send("+quote(h.eventName(e))+");"), text("  }"), text("}, [given."+p.Name+", send]);"))
 		}
 	}
+	for _, l := range h.m.Layers {
+		gap(h.layering(l)...)
+	}
 	if h.focused() != nil {
 		gap(text("useEffect(() => {"), text("  if (state.focus) {"), text("    document.getElementById(`${id}-${state.focus.part}`)?.focus();"), text("  }"), text("}, [state.focus, id]);"))
 	}
@@ -104,6 +109,19 @@ func (h *hook) hook(forced bool) []printer.Doc {
 	}
 	head := group(text("export function "+hookName(h.m)+"("), indent(printer.SoftLine, commas(params_)), printer.IfBreak(",", ""), printer.SoftLine, text(") {"))
 	return []printer.Doc{text("/** Runs the behaviour of " + name + "; instances have nothing to do with each other. */"), head, concat(text("  "), indent(printer.Join(printer.HardLine, body...))), text("}")}
+}
+
+// layering writes the effect that shows a part above the page while the state says so. Where nothing is above pages, as in tests without a browser, it stands in the page.
+func (h *hook) layering(l ir.Layer) []printer.Doc {
+	name := contract.Identifier(h.parts[l.Part]+" shown", "shown")
+	out := []printer.Doc{h.constant(name, h.shows(l.Part, "state")), text("useEffect(() => {")}
+	if l.Modal {
+		out = append(out, text("  const dialog = document.getElementById(`${id}-"+l.Part+"`) as HTMLDialogElement | null;"),
+			text("  if (!"+name+") {"), text("    dialog?.close?.();"), text("  } else if (!dialog?.open) {"), text("    dialog?.showModal?.();"), text("  }"))
+	} else {
+		out = append(out, text("  document.getElementById(`${id}-"+l.Part+"`)?.togglePopover?.("+name+");"))
+	}
+	return append(out, text("}, ["+name+", id]);"))
 }
 
 // constant writes a condition by its name, one operand a line where they do not fit.
@@ -127,7 +145,7 @@ func bracketedText(condition string) string {
 }
 
 // finds tells whether the hook has to find parts in the page.
-func (h *hook) finds() bool { return len(h.does.Parts()) > 0 }
+func (h *hook) finds() bool { return len(h.does.Parts())+len(h.m.Layers) > 0 }
 
 // turns tells whether the direction of text matters.
 func (h *hook) turns() (out bool) {
@@ -211,6 +229,10 @@ func (h *hook) listening(l listener) []printer.Doc {
 	out := []printer.Doc{h.constant(l.name, condition), text("useEffect(() => {"), text("  if (!" + l.name + ") {"), text("    return undefined;"), text("  }")}
 	name, kind, phase := quote(h.eventName(l.event)), "keydown", ""
 	deps := []string{l.name, "send"}
+	inner := len(h.m.Layers) > 0 && l.event.Kind == behaviour.Key
+	if inner {
+		deps = append(deps, "id")
+	}
 	if l.event.Kind == behaviour.OutsidePress {
 		kind, phase = "click", ", true" // by then the press has moved the focus; and who begins to listen by a press does not hear that one
 		deps = append(deps, "id")
@@ -220,17 +242,36 @@ func (h *hook) listening(l listener) []printer.Doc {
 				within = append(within, quote(e.Part))
 			}
 		}
-		out = append(out, text("  function hear(event: Event) {"),
+		modal := slices.ContainsFunc(h.m.Layers, func(o ir.Layer) bool { return o.Modal && o.Part == l.event.Part })
+		event, outside := "Event", "!inside"
+		if modal {
+			event, outside = "MouseEvent", "!inside || behind"
+		}
+		out = append(out, text("  function hear(event: "+event+") {"),
 			concat(text("    const inside = "), indent(indent(group(text("["), indent(printer.SoftLine, commas(texts(within))), printer.IfBreak(",", ""), printer.SoftLine, text("]")))), text(".some((part) =>")),
 			text("      document.getElementById(`${id}-${part}`)?.contains(event.target as Node),"), text("    );"),
-			text("    if (!inside) {"), text("      send("+name+");"), text("    }"), text("  }"))
+		)
+		if modal { // what lies behind a dialog is its own backdrop (HTML, 15.3.3)
+			out = append(out, text("    const dialog = document.getElementById(`${id}-"+l.event.Part+"`);"), text("    const box = dialog?.getBoundingClientRect();"), text("    const behind ="),
+				text("      event.target === dialog &&"), text("      box !== undefined &&"), text("      (event.clientX < box.left ||"), text("        event.clientX > box.right ||"), text("        event.clientY < box.top ||"), text("        event.clientY > box.bottom);"))
+		}
+		out = append(out, text("    if ("+outside+") {"), text("      send("+name+");"), text("    }"), text("  }"))
 	} else {
 		key := l.event.Name
 		if key == "Space" {
 			key = " "
 		}
-		out = append(out, text("  function hear(event: globalThis.KeyboardEvent) {"),
-			text("    if (event.key === "+quote(key)+" && !event.defaultPrevented && send("+name+")) {"), text("      event.preventDefault();"), text("    }"), text("  }"))
+		out = append(out, text("  function hear(event: globalThis.KeyboardEvent) {"))
+		if inner { // what is open inside of it hears it first
+			for i, one := range h.m.Layers {
+				layer := "layer"
+				if i > 0 {
+					layer = fmt.Sprint("layer", i+1)
+				}
+				out = append(out, text("    const "+layer+" = document.getElementById(`${id}-"+one.Part+"`);"), text("    if ("+layer+"?.querySelector(\"[popover]:not([hidden]), dialog:not([hidden])\")) {"), text("      return;"), text("    }"))
+			}
+		}
+		out = append(out, text("    if (event.key === "+quote(key)+" && !event.defaultPrevented && send("+name+")) {"), text("      event.preventDefault();"), text("    }"), text("  }"))
 	}
 	return append(out, text("  document.addEventListener("+quote(kind)+", hear"+phase+");"), text("  return () => document.removeEventListener("+quote(kind)+", hear"+phase+");"), text("}, ["+strings.Join(deps, ", ")+"]);"))
 }

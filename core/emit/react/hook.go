@@ -27,6 +27,22 @@ type hook struct {
 // hookName names the function that runs a component's behaviour.
 func hookName(m *ir.Module) string { return "use" + m.Name }
 
+// shows asks whether a layer is shown, of a state.
+func (h *hook) shows(part, state string) string {
+	region := h.does.Saying(part, "hidden")
+	said := h.does.SaidIn(region, part, "hidden")
+	var shown []string
+	for _, id := range h.does.Regions[region].Leaves {
+		if said[id] != "true" {
+			shown = append(shown, id)
+		}
+	}
+	if shown == nil {
+		return "false"
+	}
+	return h.isIn(region, shown, state)
+}
+
 func newHook(w writer, c *contract.Contract) *hook {
 	h := &hook{writer: w, does: w.m.Does, fields: map[string]string{}, parts: map[string]string{}}
 	scope := emit.NewScope(nil, "focus")

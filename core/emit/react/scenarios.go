@@ -379,6 +379,10 @@ func (s *scenarios) imports() printer.Doc {
 
 // set writes what is done before and after each test.
 func (s *scenarios) set() printer.Doc {
+	if slices.ContainsFunc(s.m.Layers, func(o ir.Layer) bool { return o.Modal }) {
+		return printer.Join(printer.HardLine, texts([]string{"beforeEach(() => {", "  vi.useFakeTimers();", "  // Dialogs open in a browser alone.", "  HTMLDialogElement.prototype.showModal = function () {", "    this.open = true;", "  };",
+			"  HTMLDialogElement.prototype.close = function () {", "    this.open = false;", "  };", "});", "", "afterEach(() => {", "  cleanup();", "  vi.useRealTimers();", "});"})...)
+	}
 	return printer.Join(printer.HardLine, texts([]string{"beforeEach(() => {", "  vi.useFakeTimers();", "});", "", "afterEach(() => {", "  cleanup();", "  vi.useRealTimers();", "});"})...)
 }
 
