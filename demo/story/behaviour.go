@@ -77,7 +77,10 @@ state chosen
 		"keys move it by one":   {keyAt(0, "ArrowRight", "marker"), expect(0, "marker", "aria-valuenow", "56"), keyAt(100, "End", "marker"), keyAt(200, "ArrowUp", "marker"), expect(200, "marker", "aria-valuenow", "100")},
 	}},
 	{family: "season-panels", states: "open", press: map[string]string{"spring": "springTitle", "summer": "summerTitle", "autumn": "autumnTitle", "winter": "winterTitle"}},
-	{family: "member-menu", states: "expanded", words: `machine MemberMenu
+	{family: "member-menu", states: "expanded", edits: []sheet.Edit{ // it opens above the page, on whichever side there is room
+		{Do: "set", On: "parts/triggerButton", Cell: "element", Text: "button aria-controls=#navigation"}, {Do: "set", On: "parts/navigation", Cell: "element", Text: "nav popover=manual"},
+		{Do: "add", On: "parts/navigation", Cell: "value", Text: "position-area bottom span-right"}, {Do: "add", On: "parts/navigation", Cell: "value", Text: "position-try-fallbacks flip-block, flip-inline, flip-block flip-inline"}, {Do: "add", On: "parts/navigation", Cell: "value", Text: "margin-block {space.2}"},
+	}, words: `machine MemberMenu
 begins as expanded says
 hidden of navigation is true
 aria-expanded of triggerButton is false
