@@ -99,6 +99,13 @@ func (l *lowering) rules() []Rule {
 				reset = append(reset, Declaration{"position", "relative"})
 			}
 		}
+		own, unfolds := l.unfolding(p, own)
+		if unfolds != nil {
+			reset = append(reset, Declaration{"interpolate-size", "allow-keywords"})
+			if own["overflow"] == "" {
+				reset = append(reset, Declaration{"overflow", "clip"})
+			}
+		}
 		if len(own) > 0 || len(reset) > 0 {
 			out = append(out, Rule{Selector: l.own(p.ID), Root: p == l.c.Root, Reset: reset, Declarations: own})
 		}
@@ -108,7 +115,8 @@ func (l *lowering) rules() []Rule {
 		if dragged { // however small it is drawn (WCAG 2.2, 2.5.8)
 			out = append(out, Rule{Selector: l.own(p.ID) + "::after", Root: p == l.c.Root, Reset: []Declaration{{"content", `""`}, {"position", "absolute"}, {"inset", "50% auto auto 50%"}, {"width", "max(100%, 24px)"}, {"height", "max(100%, 24px)"}, {"transform", "translate(-50%, -50%)"}}})
 		}
-		if l.hides(p) { // a display of its own would show it (HTML, 15.3.1)
+		out = append(out, unfolds...)
+		if unfolds == nil && l.hides(p) { // a display of its own would show it (HTML, 15.3.1)
 			out = append(out, Rule{Selector: l.own(p.ID) + "[hidden]", Root: p == l.c.Root, Reset: []Declaration{{"display", "none"}}})
 		}
 	})
