@@ -175,7 +175,7 @@ func stilled(rules []Rule) (out []Rule) {
 
 // dragged tells whether a part is a handle.
 func (l *lowering) dragged(p *contract.Part) bool {
-	return l.does != nil && p.Use() == nil && behaviour.Of(l.c).Drags(p.ID)
+	return l.does != nil && p.Use() == nil && p.Element != "input" && behaviour.Of(l.c).Drags(p.ID)
 }
 
 // hides tells whether a part that the behaviour hides has a display of its own.

@@ -46,7 +46,7 @@ func (w writer) runs() printer.Doc {
 	sends := false
 	ir.Walk(w.m.Root, func(e *ir.Element) {
 		for _, b := range e.Hears {
-			sends = sends || reactEvents[b.Kind] != "" && b.Kind != behaviour.Key && b.Kind != behaviour.Dragged
+			sends = sends || reactEvents[b.Kind] != "" && b.Kind != behaviour.Key && (b.Kind != behaviour.Dragged || ranges(e))
 		}
 	})
 	take("state", w.n.state, w.sees())
@@ -86,7 +86,7 @@ var reactEvents = map[behaviour.EventKind]string{
 
 // eventOf is what React calls an event of an element: a box that is ticked changes, whatever pressed it.
 func eventOf(e *ir.Element, b behaviour.Event) string {
-	if b.Kind == behaviour.Press && ticked(e) {
+	if b.Kind == behaviour.Press && ticked(e) || b.Kind == behaviour.Dragged && ranges(e) {
 		return "onChange"
 	}
 	return reactEvents[b.Kind]
@@ -95,6 +95,11 @@ func eventOf(e *ir.Element, b behaviour.Event) string {
 // ticked tells whether an element is a checkbox or a radio of the platform's.
 func ticked(e *ir.Element) bool {
 	return e.Tag == "input" && slices.ContainsFunc(e.Attributes, func(a ir.Attribute) bool { return a.Name == "type" && (a.Value == "checkbox" || a.Value == "radio") })
+}
+
+// ranges tells whether an element is a slider of the platform's.
+func ranges(e *ir.Element) bool {
+	return e.Tag == "input" && slices.ContainsFunc(e.Attributes, func(a ir.Attribute) bool { return a.Name == "type" && a.Value == "range" })
 }
 
 // hears tells whether the behaviour hears an event of an element by its name in React.
@@ -192,6 +197,9 @@ func (w writer) handling(e *ir.Element, events []behaviour.Event) (out []string)
 	case behaviour.Key:
 		return append(out, w.n.hears["hearKey"]+"(event, "+quote(w.hook.parts[e.Part])+");")
 	case behaviour.Dragged:
+		if ranges(e) { // between 0 and 100 where it says nothing else (HTML, 4.10.5.1.13)
+			return append(out, "const { valueAsNumber, min, max } = event.currentTarget;", "const least = Number(min || 0);", "const value = (valueAsNumber - least) / (Number(max || 100) - least);", w.n.send+"("+name+", { value });")
+		}
 		return append(out, w.n.hears["hearDrag"]+"(event, "+name+");")
 	case behaviour.FocusIn, behaviour.FocusOut:
 		return append(out, "if (!event.currentTarget.contains(event.relatedTarget)) {", "  "+w.n.send+"("+name+");", "}")

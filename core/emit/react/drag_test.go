@@ -10,6 +10,9 @@ import (
 
 	"cobrik/core/behaviour"
 	"cobrik/core/contract"
+	"cobrik/core/emit/react"
+	"cobrik/core/token"
+	"cobrik/core/token/output"
 )
 
 // A handle is taken hold of within 24 by 24 px however small it is drawn (WCAG 2.2, 2.5.8), and follows the pointer: from left to right, from right to left, and from below.
@@ -78,4 +81,42 @@ func TestSharesOfSomeStates(t *testing.T) {
 	assert.Equal(t, "width: 25%; inset-inline-start: 10%;", style())
 	at.happens("press.more")
 	assert.Equal(t, "width: 25%;", style())
+}
+
+// A slider of the platform's is dragged, and moved by keys, as the platform does it; the state says where it stands, in tests, too.
+func TestASliderOfThePlatform(t *testing.T) {
+	c := &contract.Contract{Format: contract.Format, Name: "Level", Props: []contract.Prop{}, Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{
+		{ID: "level", Name: "level", Element: "input", Attributes: map[string]contract.Attribute{"type": {Text: "range"}, "min": {Text: "10"}, "max": {Text: "50"}, "aria-label": {Text: "Level"}}},
+		{ID: "says", Name: "says", Element: "output", Content: contract.FixedText{Text: "20"}},
+	}}}
+	m, found := behaviour.ParseText("machine Level\nkeeps at, at first 20\non dragged of level: to moved, at becomes round(event * 40 + 10), tell onLevel with at\nvalue of level is String(at)\ntext of says is String(at)\nstate still\nstate moved\n", c)
+	require.Empty(t, found)
+	chart, problems := behaviour.Compile(m)
+	require.Empty(t, problems)
+	c.Behaviour = &contract.Behaviour{Machine: chart}
+	behaviour.Tell(c)
+	checked := c.Check(nil)
+	require.NoError(t, checked.Err())
+	scenario, err := behaviour.Record(c, "moves", nil, []behaviour.Moment{{Happening: behaviour.Happening{At: 10, Event: behaviour.Event{Kind: behaviour.Dragged, Part: "level"}, Data: 0.75}}, {Happening: behaviour.Happening{At: 20}, Expect: &contract.Expected{Part: "says", Is: "text", Value: "40"}},
+		{Happening: behaviour.Happening{At: 20}, Expect: &contract.Expected{Part: "level", Is: "value", Value: "40"}}}, nil)
+	require.NoError(t, err)
+	c.KeepScenario(scenario)
+	files := react.Library("level", []*contract.Contract{c}, output.PropertiesOf(token.Empty()), react.Options{})
+	assertLaidOut(t, files)
+	assertLinted(t, files)
+	for _, r := range vitest(t, files) {
+		assert.True(t, r.Passed, "%s: %s", r.Name, r.Says)
+	}
+	b := openComponents(t, []*contract.Contract{c})
+	at := b.mount(c, "ltr")
+	says := func() string { return evaluate[string](b, at.part("says")+".textContent") }
+	assert.Equal(t, "20", says())
+	box := evaluate[[4]float64](b, "(() => { const b = "+at.part("level")+".getBoundingClientRect(); return [b.x, b.y, b.width, b.height] })()")
+	at.do(chromedp.MouseClickXY(box[0]+box[2]/2, box[1]+box[3]/2))
+	assert.Equal(t, "30", says(), "half way from 10 to 50")
+	at.do(chromedp.KeyEvent(pressedKeys["ArrowRight"]))
+	assert.Equal(t, "31", says())
+	at.do(chromedp.KeyEvent(pressedKeys["End"]))
+	assert.Equal(t, "50", says())
+	assert.Equal(t, "50", evaluate[string](b, at.part("level")+".value"))
 }

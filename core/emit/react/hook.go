@@ -298,12 +298,19 @@ func (h *hook) keys() (out []string) {
 	return out
 }
 
+// drags lists the handles that are dragged by the code itself, not by the platform.
 func (h *hook) drags() (out []behaviour.Event) {
 	for _, e := range h.does.Events {
-		if e.Kind == behaviour.Dragged {
+		if e.Kind == behaviour.Dragged && !h.slides(e.Part) {
 			out = append(out, e)
 		}
 	}
+	return out
+}
+
+// slides tells whether a part is a slider of the platform's.
+func (w writer) slides(part string) (out bool) {
+	ir.Walk(w.m.Root, func(e *ir.Element) { out = out || e.Part == part && ranges(e) })
 	return out
 }
 

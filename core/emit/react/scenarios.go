@@ -286,6 +286,17 @@ func (s *scenarios) happens(h contract.Happening, v contract.Values) []printer.D
 		}
 		return fire("keyDown", "key: "+quote(key))
 	case behaviour.Dragged:
+		if s.slides(e.Part) {
+			limit := func(name string, otherwise float64) float64 {
+				if n, err := strconv.ParseFloat(s.c.Part(e.Part).Attributes[name].Text, 64); err == nil {
+					return n
+				}
+				return otherwise
+			}
+			share, _ := strconv.ParseFloat(string(h.Value), 64)
+			least := limit("min", 0)
+			return fire("change", "target: { value: "+css.FormatNumber(least+share*(limit("max", 100)-least))+" }")
+		}
 		s.needs["drag"], s.needs["fireEvent"] = true, true
 		return []printer.Doc{call("drag(", text(where), text(string(h.Value)))}
 	}
