@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -81,6 +82,33 @@ func TestWhatALampDoes(t *testing.T) {
 	p.until("it to be tried", `[...document.querySelectorAll("[data-brick] ~ svg text, svg text")].some((e) => e.textContent.includes("after 4000 ms"))`)
 	p.press(kb.Enter, chromedp.KeyModifiers(2)) // Ctrl
 	p.until("it to be kept", `[...document.querySelectorAll("button")].some((b) => b.textContent.startsWith("Keep") && b.disabled) && document.querySelector("textarea").value.includes("after 4000 ms")`)
+
+	// The machine is changed where it is drawn, by keys: a state more, a way to it, another name, and gone again.
+	brick := func(id string) {
+		p.until("the brick "+id, fmt.Sprintf(`(() => { const e = document.querySelector("[data-brick=%s]"); e?.focus(); return e !== null && document.activeElement === e })()`, id))
+	}
+	brick("draining")
+	p.key("a")
+	p.until("the field of a name", `document.activeElement.getAttribute("aria-label") === "Name of a state"`)
+	p.press("spare\r")
+	p.until("the new brick", `document.querySelector("[data-brick=spare]")`)
+	brick("draining")
+	p.key("l")
+	p.choose("Lead to", "spare")
+	p.fill("[aria-label='What leads there']", "", "press of root")
+	p.axe("a machine that is changed where it is drawn")
+	p.press(kb.Enter)
+	p.until("the way in words", `/state draining[\s\S]*on press of root: to spare/.test(document.querySelector("textarea").value)`)
+	p.click("[role=group] button", "Cut the way to spare")
+	p.until("the way to be gone", `!document.querySelector("textarea").value.includes("to spare")`)
+	brick("spare")
+	p.key("r")
+	p.until("the field of a name", `document.activeElement.getAttribute("aria-label") === "Name of a state"`)
+	p.press("idle\r")
+	p.until("the other name", `document.querySelector("[data-brick=idle]") && !document.querySelector("[data-brick=spare]")`)
+	brick("idle")
+	p.key("Delete")
+	p.until("it to be gone", `!document.querySelector("[data-brick=idle]") && document.querySelectorAll("[data-brick]").length === 3`)
 
 	// Instances run side by side in simulated time: one for each value it can begin with.
 	said := func() string {

@@ -23,6 +23,16 @@ func behaviours(api huma.API, s *service.Service) {
 	post(api, "behave", "/components/{slug}/behaviour", func(ctx context.Context, in *words) (service.Edited, error) {
 		return s.Behave(ctx, in.Slug, in.Body.Revision, in.Body.Text)
 	})
+	type redrawn struct {
+		SlugPath
+		Body struct {
+			Revision int              `json:"revision"`
+			Redraw   behaviour.Redraw `json:"redraw"`
+		}
+	}
+	post(api, "redraw", "/components/{slug}/behaviour/redraw", func(ctx context.Context, in *redrawn) (service.Edited, error) {
+		return s.Redraw(ctx, in.Slug, in.Body.Revision, in.Body.Redraw)
+	})
 	type tried struct {
 		SlugPath
 		Body struct {

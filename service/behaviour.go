@@ -136,6 +136,19 @@ func (s *Service) Behave(ctx context.Context, slug string, revision int, text st
 	return s.behaved(ctx, w, c, revision, note)
 }
 
+// Redraw changes a component's machine where it is drawn.
+func (s *Service) Redraw(ctx context.Context, slug string, revision int, r behaviour.Redraw) (Edited, error) {
+	w, err := s.component(ctx, slug)
+	if err != nil {
+		return Edited{}, err
+	}
+	c, err := behaviour.Redrawn(w.contract, r)
+	if err != nil {
+		return Edited{}, invalid(nil, "%s", sentence(err.Error()))
+	}
+	return s.behaved(ctx, w, c, revision, strings.Join(strings.Fields("behaviour: "+r.Do+" "+r.State+" "+r.To), " "))
+}
+
 // AdoptStates makes states of the options of a choice, or a flag, by its name: each lasts so many ms where times are given, in the order of the options, and the press of a part,
 // by its id, leads to the option it is given for. It may follow the prop whenever that changes.
 func (s *Service) AdoptStates(ctx context.Context, slug string, revision int, prop string, times []float64, pressed map[string]string, follows bool) (Edited, error) {

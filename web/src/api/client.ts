@@ -375,6 +375,8 @@ export const api = {
     unwrap(client.POST("/components/{slug}/sheet", { ...params(slug), body: { revision, edit } })),
   behave: (slug: string, revision: number, text: string) =>
     unwrap(client.POST("/components/{slug}/behaviour", { ...params(slug), body: { revision, text } })),
+  redraw: (slug: string, revision: number, redraw: Schema["Redraw"]) =>
+    unwrap(client.POST("/components/{slug}/behaviour/redraw", { ...params(slug), body: { revision, redraw } })),
   adopt: (slug: string, body: Schema["AdoptedBody"]) =>
     unwrap(client.POST("/components/{slug}/behaviour/stock", { ...params(slug), body })),
   keepScenario: (slug: string, revision: number, name: string, instance: Schema["Instance"]) =>

@@ -68,6 +68,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/components/{slug}/behaviour/redraw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["redraw"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components/{slug}/behaviour/run": {
         parameters: {
             query?: never;
@@ -3070,6 +3086,18 @@ export interface components {
             /** Format: double */
             y: number;
         };
+        Redraw: {
+            /** @enum {string} */
+            do: "add" | "rename" | "remove" | "lead" | "cut";
+            on?: string;
+            state?: string;
+            to?: string;
+        };
+        RedrawnBody: {
+            redraw: components["schemas"]["Redraw"];
+            /** Format: int64 */
+            revision: number;
+        };
         ReleaseBody: {
             note: string;
             /** Format: int64 */
@@ -4258,6 +4286,68 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["WordsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    redraw: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RedrawnBody"];
             };
         };
         responses: {

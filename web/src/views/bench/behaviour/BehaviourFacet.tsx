@@ -7,6 +7,7 @@ import { api, operations, type Schema, useBehaviour, useTriedBehaviour, useWrite
 import { Failure, Query } from "../../../ui/States";
 import { count } from "../../../ui/count";
 import classes from "./Behaviour.module.css";
+import { type Asked, BrickTools } from "./BrickTools";
 import { MachineDrawing } from "./MachineDrawing";
 import { Stocks } from "./Stocks";
 import { TimeLine } from "./TimeLine";
@@ -27,10 +28,18 @@ export function BehaviourFacet({ bench, ...rest }: Props) {
   );
 }
 
-function Facet({ bench, view, src, onEdited }: Props & { view: Schema["BehaviourView"] }) {
+function Facet({ bench: asRead, view, src, onEdited: edited }: Props & { view: Schema["BehaviourView"] }) {
+  // What was written here last may not have been read again yet: the next edit is one of it.
+  const [written, setWritten] = useState(0);
+  const bench = { ...asRead, revision: Math.max(asRead.revision, view.revision, written) };
+  const onEdited = (done: Schema["Edited"]) => {
+    setWritten(done.revision);
+    edited(done);
+  };
   const [typed, setTyped] = useState<string>();
   const [chosen, setChosen] = useState<string>();
   const [other, setOther] = useState(false);
+  const [asked, setAsked] = useState<{ what: Asked; times: number }>();
   const words = useRef<HTMLTextAreaElement>(null);
   const [settled] = useDebouncedValue(typed, 250);
   const tried = useTriedBehaviour(
@@ -52,6 +61,7 @@ function Facet({ bench, view, src, onEdited }: Props & { view: Schema["Behaviour
   const wrong = trying ? (tried.data?.wrong ?? []) : [];
   const shown = trying && wrong.length === 0 ? tried.data! : view;
   const text = typed ?? view.text;
+  const drawnState = view.states.find((s) => s.id === chosen)?.id;
   const goTo = (state: string) => {
     const at = shown.states.find((s) => s.id === state)?.line ?? 1;
     const area = words.current;
@@ -82,7 +92,16 @@ function Facet({ bench, view, src, onEdited }: Props & { view: Schema["Behaviour
   return (
     <div className={classes.facet}>
       <div className={classes.drawn}>
-        <MachineDrawing view={shown} chosen={chosen} onChoose={setChosen} onOpen={goTo} />
+        <MachineDrawing
+          view={shown}
+          chosen={chosen}
+          onChoose={setChosen}
+          onOpen={goTo}
+          onAsk={(what) => setAsked({ what, times: (asked?.times ?? 0) + 1 })}
+        />
+        {drawnState && !changed && (
+          <BrickTools bench={bench} view={view} state={drawnState} asked={asked} onEdited={onEdited} onChoose={setChosen} />
+        )}
       </div>
       <section className={classes.words} aria-label="Sentences">
         <textarea

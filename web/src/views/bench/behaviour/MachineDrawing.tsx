@@ -4,6 +4,7 @@ import { type KeyboardEvent, useEffect, useState } from "react";
 import type { Schema } from "../../../api/client";
 import { Loading } from "../../../ui/States";
 import classes from "./Behaviour.module.css";
+import type { Asked } from "./BrickTools";
 import { beside, clipped, type Drawing, drawn, graph, saidOf, saidOn } from "./lay";
 
 interface Props {
@@ -12,10 +13,13 @@ interface Props {
   onChoose: (state: string) => void;
   /** Leads to the state's sentences. */
   onOpen: (state: string) => void;
+  onAsk: (what: Asked) => void;
 }
 
+const keys: Record<string, Asked> = { r: "rename", a: "add", l: "lead", Delete: "remove" };
+
 /** The machine: states as bricks in courses by their distance from the first one, what leads from one to another as thin lines. */
-export function MachineDrawing({ view, chosen, onChoose, onOpen }: Props) {
+export function MachineDrawing({ view, chosen, onChoose, onOpen, onAsk }: Props) {
   const [laid, setLaid] = useState<{ of: string; drawing: Drawing }>();
   const [failed, setFailed] = useState<string>();
   const { ref: pane, width: wide, height: high } = useElementSize();
@@ -45,6 +49,7 @@ export function MachineDrawing({ view, chosen, onChoose, onOpen }: Props) {
     const to = beside(drawing.bricks, from, e.key);
     if (to) e.currentTarget.querySelector<HTMLElement>(`[data-brick="${CSS.escape(to.id)}"]`)?.focus();
     else if (e.key === "Enter") onOpen(from);
+    else if (keys[e.key] && !e.ctrlKey && !e.metaKey && !e.altKey) onAsk(keys[e.key]!);
     else return;
     e.preventDefault();
     e.stopPropagation();
@@ -54,7 +59,7 @@ export function MachineDrawing({ view, chosen, onChoose, onOpen }: Props) {
       ref={pane}
       className={classes.drawing}
       role="group"
-      aria-label="The machine. Arrows walk it, Enter leads to the sentences"
+      aria-label="The machine. Arrows walk it, Enter leads to the sentences, R renames a state, A adds one after it, L leads to another, Delete takes it away"
       onKeyDown={onKeyDown}
     >
       {view.anywhere.length > 0 && (

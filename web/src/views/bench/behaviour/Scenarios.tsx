@@ -57,9 +57,6 @@ export function Scenarios({ bench, view, instance, place, at, part, onPart, onTo
           data={[{ value: "", label: "expect of …" }, ...view.parts.map((p) => ({ value: p.id, label: p.name }))]}
         />
       </header>
-      {part !== undefined && (
-        <Expecting bench={bench} view={view} instance={instance} at={at} part={part} onToggle={onToggle} onDone={() => onPart(undefined)} />
-      )}
       <form
         className={classes.keep}
         onSubmit={(e) => {
@@ -85,6 +82,9 @@ export function Scenarios({ bench, view, instance, place, at, part, onPart, onTo
           {view.scenarios.some((s) => s.name === called.trim()) ? "Keep again" : "Keep as a scenario"}
         </Button>
       </form>
+      {part !== undefined && (
+        <Expecting bench={bench} view={view} instance={instance} at={at} part={part} onToggle={onToggle} onDone={() => onPart(undefined)} />
+      )}
       {keep.error && <Failure error={keep.error} />}
       {drop.error && <Failure error={drop.error} />}
       <ul className={classes.list}>
