@@ -3,6 +3,7 @@ package behaviour_test
 import (
 	"encoding/json"
 	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -148,6 +149,21 @@ func TestScenariosAreRecorded(t *testing.T) {
 	again, err := behaviour.Record(c, "waters", held, laid, nil)
 	require.NoError(t, err)
 	assert.Equal(t, s, again)
+
+	// A single duration is kept by its name, and only where it was waited for whole.
+	chart := behaviour.Of(c)
+	m, found := behaviour.ParseText(strings.Replace(chart.Words(c), "after 3000 ms", "after {motion.run}", 1), c)
+	require.Empty(t, found)
+	other, problems := behaviour.Compile(m)
+	require.Empty(t, problems)
+	c.Behaviour = &contract.Behaviour{Machine: other.WithTokens(func(path string) (string, float64) { return path, 3000 })}
+	s, err = behaviour.Record(c, "waters", nil, []behaviour.Moment{press(0, "lamp"), sees(4000, "note", "hidden"), press(5000, "lamp"), sees(6000, "note", "shown"), sees(9000, "note", "hidden")}, nil)
+	require.NoError(t, err)
+	var tokens []string
+	for _, step := range s.Steps {
+		tokens = append(tokens, step.Token)
+	}
+	assert.Equal(t, []string{"", "{motion.run}", "", "", ""}, tokens)
 
 	_, err = behaviour.Record(c, "cannot", nil, []behaviour.Moment{press(500, "first")}, nil)
 	assert.ErrorContains(t, err, "after 500 ms, press of firstPart is heard by nothing")
