@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"context"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -48,7 +49,7 @@ func behaviours(api huma.API, s *service.Service) {
 			Revision int               `json:"revision"`
 			Stock    string            `json:"stock,omitempty" maxLength:"80"`
 			States   string            `json:"states,omitempty" maxLength:"200" doc:"Instead of a stock machine: name of the prop whose options are states"`
-			Follows  bool              `json:"follows,omitempty" doc:"Of states: it goes along whenever the prop changes"`
+			Leads    behaviour.Leads   `json:"leads,omitempty" enum:"itself,both,prop" doc:"Of states: who leads from one to another, the component, the prop, or both"`
 			Items    int               `json:"items,omitempty" minimum:"0" maximum:"50"`
 			Several  bool              `json:"several,omitempty"`
 			Always   bool              `json:"always,omitempty"`
@@ -64,7 +65,7 @@ func behaviours(api huma.API, s *service.Service) {
 	post(api, "adopt", "/components/{slug}/behaviour/stock", func(ctx context.Context, in *adopted) (service.Edited, error) {
 		b := in.Body
 		if b.States != "" {
-			return s.AdoptStates(ctx, in.Slug, b.Revision, b.States, b.Times, b.Takes, b.Follows)
+			return s.AdoptStates(ctx, in.Slug, b.Revision, b.States, b.Times, b.Takes, cmp.Or(b.Leads, behaviour.ByItself))
 		}
 		choices := behaviour.Choices{Items: b.Items, Several: b.Several, Always: b.Always, Open: b.Open, Vertical: b.Vertical, Mixed: b.Mixed, Outside: b.Outside, Names: b.Names, Times: b.Times}
 		return s.Adopt(ctx, in.Slug, b.Revision, b.Stock, choices, b.Takes)

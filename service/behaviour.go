@@ -150,8 +150,8 @@ func (s *Service) Redraw(ctx context.Context, slug string, revision int, r behav
 }
 
 // AdoptStates makes states of the options of a choice, or a flag, by its name: each lasts so many ms where times are given, in the order of the options, and the press of a part,
-// by its id, leads to the option it is given for. It may follow the prop whenever that changes.
-func (s *Service) AdoptStates(ctx context.Context, slug string, revision int, prop string, times []float64, pressed map[string]string, follows bool) (Edited, error) {
+// by its id, leads to the option it is given for.
+func (s *Service) AdoptStates(ctx context.Context, slug string, revision int, prop string, times []float64, pressed map[string]string, leads behaviour.Leads) (Edited, error) {
 	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Edited{}, err
@@ -160,7 +160,7 @@ func (s *Service) AdoptStates(ctx context.Context, slug string, revision int, pr
 	if p == nil {
 		return Edited{}, invalid(nil, "There is no choice or flag %q.", prop)
 	}
-	c, err := behaviour.FromOptions(w.contract, p.ID, times, pressed, follows)
+	c, err := behaviour.FromOptions(w.contract, p.ID, times, pressed, leads)
 	if err != nil {
 		return Edited{}, invalid(nil, "%s", sentence(err.Error()))
 	}

@@ -21,7 +21,7 @@ func lamp(t *testing.T) (*service.Service, service.Edited) {
 	s := seeded(t, demoHost(t))
 	_, err := s.Draft(t.Context(), "furrow", "pump-lamp")
 	require.NoError(t, err)
-	done, err := s.AdoptStates(t.Context(), "pump-lamp", 1, "status", []float64{0, 2000, 500}, map[string]string{"running": "root"}, false)
+	done, err := s.AdoptStates(t.Context(), "pump-lamp", 1, "status", []float64{0, 2000, 500}, map[string]string{"running": "root"}, behaviour.ByItself)
 	require.NoError(t, err)
 	return s, done
 }
@@ -123,7 +123,7 @@ func TestInstancesInTime(t *testing.T) {
 	// A prop that changes while it runs, and what is expected meanwhile.
 	without, err := s.Behave(t.Context(), "pump-lamp", done.Revision, "")
 	require.NoError(t, err)
-	_, err = s.AdoptStates(t.Context(), "pump-lamp", without.Revision, "status", []float64{0, 2000, 500}, map[string]string{"running": "root"}, true)
+	_, err = s.AdoptStates(t.Context(), "pump-lamp", without.Revision, "status", []float64{0, 2000, 500}, map[string]string{"running": "root"}, behaviour.WithProp)
 	require.NoError(t, err)
 	wrong := &contract.Expected{Part: "label", Is: "text", Value: "Dry"}
 	got, err = s.Run(t.Context(), "pump-lamp", []service.Instance{{Happens: []service.Happens{
@@ -217,7 +217,7 @@ func TestAStockMachineIsAdopted(t *testing.T) {
 	require.NoError(t, err)
 	_, err = s.Adopt(t.Context(), "shed", 1, "wheel", behaviour.Choices{}, nil)
 	assert.ErrorContains(t, err, "no stock machine")
-	_, err = s.AdoptStates(t.Context(), "shed", 1, "size", nil, nil, false)
+	_, err = s.AdoptStates(t.Context(), "shed", 1, "size", nil, nil, behaviour.ByItself)
 	assert.ErrorContains(t, err, "no choice or flag")
 	_, err = s.Adopt(t.Context(), "shed", 1, "disclosure", behaviour.Choices{}, map[string]string{"button": "nowhere"})
 	assert.ErrorContains(t, err, "no part")

@@ -7,10 +7,20 @@ import (
 	"cobrik/core/contract"
 )
 
+// Leads says who leads a component from one state to another, where a prop says in which it begins.
+type Leads string
+
+// Who leads: the component by itself; it and the prop, whenever that changes; or the prop alone, so that whoever uses it has the last word.
+const (
+	ByItself Leads = "itself"
+	WithProp Leads = "both"
+	ByProp   Leads = "prop"
+)
+
 // FromOptions turns a choice, or a flag, of a component into states that it is in: what rules ask of the prop they ask of the state, parts that are there for some options are
 // hidden in the states of the others, and the prop says in which it begins. What leads from one to another is a time, where times are given, ms, in the order of the options; and
-// the press of a part, where one is named for an option, which is a button from then on and tells of it. Where it follows the prop, it goes along whenever that changes.
-func FromOptions(c *contract.Contract, prop string, times []float64, pressed map[string]string, follows bool) (*contract.Contract, error) {
+// the press of a part, where one is named for an option, which is a button from then on and tells of it. Where the prop alone leads, times lead nowhere, and a press only tells.
+func FromOptions(c *contract.Contract, prop string, times []float64, pressed map[string]string, leads Leads) (*contract.Contract, error) {
 	p := c.Prop(prop)
 	if p == nil {
 		return nil, fmt.Errorf("there is no prop %q", prop)
@@ -32,6 +42,9 @@ func FromOptions(c *contract.Contract, prop string, times []float64, pressed map
 		states[v] = s
 		m.Root.States = append(m.Root.States, s)
 		if i < len(times) && times[i] >= 1 {
+			if leads == ByProp {
+				return nil, fmt.Errorf("times lead from one state to the next, and %s alone is to", p.Name)
+			}
 			s.On = []Transition{{After: times[i], To: []string{StateOf(p.ID, values[(i+1)%len(values)])}}}
 		}
 	}
@@ -62,12 +75,12 @@ func FromOptions(c *contract.Contract, prop string, times []float64, pressed map
 	})
 	for _, v := range values {
 		if id := pressed[v.String()]; id != "" {
-			if err := pressing(out, m, states[v], id, tellsOf(p, v)); err != nil {
+			if err := pressing(out, m, states[v], id, tellsOf(p, v), leads); err != nil {
 				return nil, err
 			}
 		}
 	}
-	if follows {
+	if leads != ByItself {
 		if !isName(p.ID) {
 			return nil, fmt.Errorf("%s cannot be asked for by its id %q", p.Name, p.ID)
 		}
@@ -119,7 +132,7 @@ func tellsOf(p *contract.Prop, v contract.Value) Action {
 
 // pressing lets the press of a part lead to a state from all others. A heading becomes one around a button, and a part whose state shows what others hide says whether it is
 // open, and that it cannot be closed by itself (ARIA Authoring Practices Guide, Accordion).
-func pressing(c *contract.Contract, m *Machine, to *State, id string, tells Action) error {
+func pressing(c *contract.Contract, m *Machine, to *State, id string, tells Action, leads Leads) error {
 	p := c.Part(id)
 	switch {
 	case p == nil:
@@ -153,7 +166,11 @@ func pressing(c *contract.Contract, m *Machine, to *State, id string, tells Acti
 		p.Attributes["aria-controls"] = contract.Attribute{Part: shows}
 	}
 	for _, s := range m.Root.States {
-		if s != to {
+		switch {
+		case s == to:
+		case leads == ByProp: // whoever uses it is told, and changes the prop
+			s.On = append(s.On, on(press(id)).doing(tells))
+		default:
 			s.On = append(s.On, on(press(id), to.ID).doing(tells))
 		}
 	}

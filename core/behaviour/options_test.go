@@ -33,7 +33,7 @@ func panelsOf() *contract.Contract {
 // Options that are drawn become states: rules and parts ask for them, the prop says where it begins, presses and times lead on; and all of it is taken back as it was.
 func TestOptionsBecomeStates(t *testing.T) {
 	c := panelsOf()
-	out, err := behaviour.FromOptions(c, "open", []float64{0, 700}, map[string]string{"first one": "title1", "second": "title2"}, false)
+	out, err := behaviour.FromOptions(c, "open", []float64{0, 700}, map[string]string{"first one": "title1", "second": "title2"}, behaviour.ByItself)
 	require.NoError(t, err)
 	checked := out.Check(nil)
 	require.NoError(t, checked.Err(), "%v", checked)
@@ -58,7 +58,7 @@ state second
 	assert.Equal(t, [4]string{"button", "h3", "button", "note2"}, [4]string{out.Part("title1").Element, out.Root.Children[0].Element, out.Part("title2").Element, out.Part("title2").Attributes["aria-controls"].Part}, "a heading stays one, around its button")
 
 	// It can go along with the prop, from wherever it is.
-	follows, err := behaviour.FromOptions(c, "open", nil, nil, true)
+	follows, err := behaviour.FromOptions(c, "open", nil, nil, behaviour.WithProp)
 	require.NoError(t, err)
 	checked = follows.Check(nil)
 	require.NoError(t, checked.Err(), "%v", checked)
@@ -70,6 +70,22 @@ state second
 	cfg, _ = chart.Step(cfg, env, behaviour.Event{Kind: behaviour.Changed, Name: "open"}, nil)
 	assert.True(t, cfg.In("firstOne"))
 	assert.Empty(t, chart.Check(behaviour.OptionsFor(follows)).Findings)
+
+	// Or the prop alone leads: a press only tells whoever uses it, who has the last word.
+	_, err = behaviour.FromOptions(c, "open", []float64{0, 700}, nil, behaviour.ByProp)
+	assert.ErrorContains(t, err, "times lead")
+	led, err := behaviour.FromOptions(c, "open", nil, map[string]string{"first one": "title1", "second": "title2"}, behaviour.ByProp)
+	require.NoError(t, err)
+	checked = led.Check(nil)
+	require.NoError(t, checked.Err(), "%v", checked)
+	chart = behaviour.Of(led)
+	cfg, _ = chart.Start(contract.EnvOf(c.Defaults()))
+	cfg, told := chart.Step(cfg, contract.EnvOf(c.Defaults()), behaviour.Event{Kind: behaviour.Press, Part: "title1"}, nil)
+	assert.True(t, cfg.In("second"), "it moved though nobody let it")
+	assert.Equal(t, []behaviour.Effect{{Tell: "onOpen", With: "first one"}}, told)
+	cfg, _ = chart.Step(cfg, env, behaviour.Event{Kind: behaviour.Changed, Name: "open"}, nil)
+	assert.True(t, cfg.In("firstOne"))
+	assert.Empty(t, chart.Check(behaviour.OptionsFor(led)).Findings)
 
 	// What is resolved is as it was drawn, by the prop; and in the state that is asked for.
 	at := func(env contract.Env) (hidden, opacity string) {
@@ -110,7 +126,7 @@ func TestOptionsThatAreNoStates(t *testing.T) {
 	} {
 		c := panelsOf()
 		prop, pressed := with(c)
-		_, err := behaviour.FromOptions(c, prop, nil, pressed, false)
+		_, err := behaviour.FromOptions(c, prop, nil, pressed, behaviour.ByItself)
 		assert.ErrorContains(t, err, want)
 	}
 }
@@ -167,7 +183,7 @@ func TestAMachineIsCheckedInItsContract(t *testing.T) {
 // A machine says names to people and keeps ids: who renames a part, or a prop, has nothing else to do.
 func TestNamesFollow(t *testing.T) {
 	c := panelsOf()
-	out, err := behaviour.FromOptions(c, "open", nil, map[string]string{"second": "title2"}, false)
+	out, err := behaviour.FromOptions(c, "open", nil, map[string]string{"second": "title2"}, behaviour.ByItself)
 	require.NoError(t, err)
 	require.NoError(t, out.RenamePart("title2", "headline"))
 	out.Props[0].Name = "shown"

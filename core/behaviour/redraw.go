@@ -73,7 +73,12 @@ func Redrawn(c *contract.Contract, r Redraw) (*contract.Contract, error) {
 		})
 		m.Order = slices.DeleteFunc(m.Order, func(id string) bool { return gone[id] })
 		for id := range gone {
-			asked(out, id, "")
+			out.RemoveState(id)
+			for i := range out.Cases {
+				if out.Cases[i].State == id {
+					out.Cases[i].State = ""
+				}
+			}
 		}
 	case "lead":
 		if find(m, r.To) == nil {
@@ -176,31 +181,22 @@ func eachID(m *Machine, to func(id string) string) {
 	})
 }
 
-// asked lets what asks for a state ask for another, or be no longer, where none is named.
+// asked lets what asks for a state ask for another.
 func asked(c *contract.Contract, state, to string) {
-	var kept []contract.Rule
-	for _, r := range c.Rules {
-		if !slices.Contains(r.When.Terms(), contract.Term(contract.InState{State: state})) {
-			kept = append(kept, r)
-			continue
-		}
-		if to != "" {
-			r.When = r.When.Without(contract.InState{State: state}).With(contract.InState{State: to})
-			kept = append(kept, r)
+	was, now := contract.InState{State: state}, contract.InState{State: to}
+	for i := range c.Rules {
+		if r := &c.Rules[i]; slices.Contains(r.When.Terms(), contract.Term(was)) {
+			r.When = r.When.Without(was).With(now)
 		}
 	}
-	c.Rules = kept
 	for i := range c.Cases {
 		if c.Cases[i].State == state {
 			c.Cases[i].State = to
 		}
 	}
 	for i := range c.States {
-		if c.States[i].State == state && to != "" {
+		if c.States[i].State == state {
 			c.States[i].State = to
 		}
-	}
-	if to == "" {
-		c.States = slices.DeleteFunc(c.States, func(s contract.DrawnState) bool { return s.State == state })
 	}
 }

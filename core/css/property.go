@@ -43,7 +43,7 @@ var definitions = map[string]string{
 	"track-repeat":  "repeat( [ <count> | auto-fill | auto-fit ] , <track-size>+ )",
 	"grid-line":     "auto | <integer> | [ span && <integer> ]",
 	// CSS Anchor Positioning 1, 3.1
-	"area": "center | top | bottom | left | right | span-top | span-bottom | span-left | span-right | span-all | block-start | block-end | inline-start | inline-end | span-block-start | span-block-end | span-inline-start | span-inline-end",
+	"area": "center | start | end | span-start | span-end | self-start | self-end | top | bottom | left | right | span-top | span-bottom | span-left | span-right | span-all | block-start | block-end | inline-start | inline-end | span-block-start | span-block-end | span-inline-start | span-inline-end",
 	// CSS Fonts 4, 2.1
 	"family": "<string> | serif | sans-serif | monospace | cursive | fantasy | system-ui | <family-start> <family-word>*",
 	// CSS Backgrounds 3, 4 and 6.1
@@ -97,7 +97,7 @@ var table = []Property{
 	{Name: "right", Facet: Size, Initial: "auto", takes: inset},
 	{Name: "bottom", Facet: Size, Initial: "auto", takes: inset},
 	{Name: "position-area", Facet: Space, Initial: "none", takes: "none | <area>{1,2}"},
-	{Name: "position-try-fallbacks", Facet: Space, Initial: "none", takes: "none | [ flip-block || flip-inline || flip-start ]#"},
+	{Name: "position-try-fallbacks", Facet: Space, Initial: "none", takes: "none | [ [ flip-block || flip-inline || flip-start ] | <area>{1,2} ]#"},
 	{Name: "margin-block", Facet: Space, Initial: "0px", takes: "[ auto | <length-percentage> ]{1,2}", sides: true},
 	{Name: "margin-inline", Facet: Space, Initial: "0px", takes: "[ auto | <length-percentage> ]{1,2}", sides: true},
 	{Name: "margin-left", Facet: Space, Initial: "0px", takes: inset},

@@ -143,7 +143,7 @@ func behave(ctx context.Context, s *service.Service, family, slug string) (int, 
 			continue
 		}
 		if b.states != "" {
-			done, err := s.AdoptStates(ctx, slug, revision, b.states, nil, b.press, true)
+			done, err := s.AdoptStates(ctx, slug, revision, b.states, nil, b.press, behaviour.WithProp)
 			if err != nil {
 				return 0, fmt.Errorf("the states of %s: %w", slug, err)
 			}

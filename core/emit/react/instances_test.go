@@ -20,7 +20,7 @@ func drawnStates(t testing.TB, family, prop string, times []float64, pressed map
 	doc, tokens := demotest.Furrow(t, 1)
 	c, found := draft.OfFamily(doc, doc.FamilyNamed(family), tokens, nil)
 	require.Empty(t, found)
-	out, err := behaviour.FromOptions(c, prop, times, pressed, false)
+	out, err := behaviour.FromOptions(c, prop, times, pressed, behaviour.ByItself)
 	require.NoError(t, err)
 	checked := out.Check(tokens)
 	require.NoError(t, checked.Err(), "%v", checked)

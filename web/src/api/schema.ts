@@ -1392,10 +1392,13 @@ export interface components {
     schemas: {
         AdoptedBody: {
             always?: boolean;
-            /** @description Of states: it goes along whenever the prop changes */
-            follows?: boolean;
             /** Format: int64 */
             items?: number;
+            /**
+             * @description Of states: who leads from one to another, the component, the prop, or both
+             * @enum {string}
+             */
+            leads?: "itself" | "both" | "prop";
             mixed?: boolean;
             names?: string[];
             /** Format: int64 */

@@ -86,7 +86,7 @@ function Adopting({
   const [vertical, setVertical] = useState(false);
   const [mixed, setMixed] = useState(false);
   const [outside, setOutside] = useState(false);
-  const [follows, setFollows] = useState(true);
+  const [leads, setLeads] = useState<"itself" | "both" | "prop">("both");
   const [open, setOpen] = useState(0);
   const [names, setNames] = useState(stock.options?.join(", ") ?? "stop 3000, go 4000, slow 1000");
   const [takes, setTakes] = useState<Record<string, string>>(() =>
@@ -126,7 +126,7 @@ function Adopting({
           mixed,
           outside,
           open,
-          follows: stock.options && follows,
+          leads: stock.options && leads,
           names: stock.name === "timed cycle" ? cycle.map((c) => c[0]!) : undefined,
           times:
             stock.name === "timed cycle"
@@ -155,7 +155,20 @@ function Adopting({
         )}
         {stock.name === "panels" && flag("several are open at once", many, setMany)}
         {stock.name === "panels" && flag("one is always open", always, setAlways)}
-        {stock.options && flag(`it goes along when ${stock.name} changes`, follows, setFollows)}
+        {stock.options && (
+          <NativeSelect
+            size="xs"
+            label="Who leads from one to another"
+            aria-label="Who leads from one to another"
+            value={leads}
+            onChange={(e) => setLeads(e.currentTarget.value as typeof leads)}
+            data={[
+              { value: "both", label: `itself, and ${stock.name} whenever that changes` },
+              { value: "itself", label: `itself, once ${stock.name} said where it begins` },
+              { value: "prop", label: `${stock.name} alone: a press only tells` },
+            ]}
+          />
+        )}
         {["tabs", "slider"].includes(stock.name) && flag("goes down", vertical, setVertical)}
         {stock.name === "checkbox" && flag("can be partly checked", mixed, setMixed)}
         {stock.name === "dialog" && flag("a press beside it closes it", outside, setOutside)}
