@@ -156,6 +156,31 @@ func TestScenariosAreTests(t *testing.T) {
 		c.KeepScenario(observed(t, c, seed+1000))
 		contracts = append(contracts, c)
 	}
+	// A press of the component itself is one beside its parts, which is heard first.
+	m, found := behaviour.ParseText("machine beside\nstate a\n  on outside-press of p2: to b\n  on press: to c\nstate b\n  on press: to d\nstate c\n  aria-label of p1 is 'c'\nstate d\n  aria-label of p1 is 'd'\n", nil)
+	require.Empty(t, found)
+	beside, problems := behavingIn(m)
+	require.Empty(t, problems)
+	beside.Name = "Beside"
+	beside.KeepScenario(contract.Scenario{Name: "pressed", Steps: []contract.ScenarioStep{{Happens: &contract.Happening{Kind: "press"}, Expects: []contract.Expected{{Part: "p1", Is: "aria-label", Value: "d"}}}}})
+	assert.Empty(t, behaviour.Replay(beside, beside.Scenarios[0], nil))
+	contracts = append(contracts, beside)
+	// Times begin again where a state is left and entered in one go, also by what is raised and by a history.
+	m, found = behaviour.ParseText("machine again\nkeeps n, at first 0\nstate s\n  after 400 ms: to over\n  on press of p2: to last\n  aria-label of p1 is 's'\n  state s1\n    on press of p1: to away\n  history last, at first s1\nstate away\n  at once: to s\nstate over\n  aria-label of p1 is 'over'\n", nil)
+	require.Empty(t, found)
+	again, problems := behavingIn(m)
+	require.Empty(t, problems)
+	again.Name = "Again"
+	for _, part := range []string{"p1", "p2"} {
+		label := func(says string) []contract.Expected {
+			return []contract.Expected{{Part: "p1", Is: "aria-label", Value: says}}
+		}
+		again.KeepScenario(contract.Scenario{Name: "by " + part, Steps: []contract.ScenarioStep{{After: 300, Happens: &contract.Happening{Kind: "press", Part: part}}, {After: 200, Expects: label("s")}, {After: 199, Expects: label("s")}, {After: 1, Expects: label("over")}}})
+	}
+	for _, s := range again.Scenarios {
+		assert.Empty(t, behaviour.Replay(again, s, nil), "%s", s.Name)
+	}
+	contracts = append(contracts, again)
 	files := react.Library("scenarios", contracts, output.PropertiesOf(token.Empty()), react.Options{})
 	expects := 0
 	for _, f := range files {
