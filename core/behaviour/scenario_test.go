@@ -150,6 +150,12 @@ func TestScenariosAreRecorded(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, s, again)
 
+	// Of one that no longer can be, nothing is lost on the time line.
+	broken := contract.Scenario{Name: "broken", Steps: []contract.ScenarioStep{{Happens: pressed("tap")}, {After: 200, Happens: pressed("lamp"), Expects: []contract.Expected{{Part: "note", Is: "shown"}}}}}
+	laid, ends = behaviour.Laid(c, broken)
+	assert.Len(t, laid, 3)
+	assert.Equal(t, 700.0, ends)
+
 	// A single duration is kept by its name, and only where it was waited for whole.
 	chart := behaviour.Of(c)
 	m, found := behaviour.ParseText(strings.Replace(chart.Words(c), "after 3000 ms", "after {motion.run}", 1), c)

@@ -13,6 +13,9 @@ import (
 	"cobrik/service"
 )
 
+// unfolds is how a panel is shown and hidden.
+const unfolds = "transition height {motion.time.calm} {motion.curve.settle}"
+
 // behaving are the families that do something by themselves: what is drawn of their states is what they look like in them.
 var behaving = []struct {
 	family string
@@ -76,7 +79,9 @@ state chosen
 		"the marker is dragged": {{At: 0, Event: behaviour.Event{Kind: behaviour.Dragged, Part: "marker"}, Value: 0.25}, expect(0, "marker", "aria-valuenow", "25"), expect(0, "fill", "share", "0.25"), expect(0, "reading", contract.TextSaid, "25 %"), expect(0, "", contract.IsTold, "onLevel 25")},
 		"keys move it by one":   {keyAt(0, "ArrowRight", "marker"), expect(0, "marker", "aria-valuenow", "56"), keyAt(100, "End", "marker"), keyAt(200, "ArrowUp", "marker"), expect(200, "marker", "aria-valuenow", "100")},
 	}},
-	{family: "season-panels", states: "open", press: map[string]string{"spring": "springTitle", "summer": "summerTitle", "autumn": "autumnTitle", "winter": "winterTitle"}},
+	{family: "season-panels", states: "open", press: map[string]string{"spring": "springTitle", "summer": "summerTitle", "autumn": "autumnTitle", "winter": "winterTitle"}, after: []sheet.Edit{ // each unfolds
+		{Do: "add", On: "parts/springNote", Cell: "value", Text: unfolds}, {Do: "add", On: "parts/summerNote", Cell: "value", Text: unfolds}, {Do: "add", On: "parts/autumnNote", Cell: "value", Text: unfolds}, {Do: "add", On: "parts/winterNote", Cell: "value", Text: unfolds},
+	}},
 	{family: "member-menu", states: "expanded", edits: []sheet.Edit{ // it opens above the page, on whichever side there is room
 		{Do: "set", On: "parts/triggerButton", Cell: "element", Text: "button aria-controls=#navigation"}, {Do: "set", On: "parts/navigation", Cell: "element", Text: "nav popover=manual"},
 		{Do: "add", On: "parts/navigation", Cell: "value", Text: "position-area bottom span-right"}, {Do: "add", On: "parts/navigation", Cell: "value", Text: "position-try-fallbacks flip-block, flip-inline, flip-block flip-inline"}, {Do: "add", On: "parts/navigation", Cell: "value", Text: "margin-block {space.2}"},
