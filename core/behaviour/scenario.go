@@ -30,7 +30,8 @@ type Scene struct {
 	Told   []Effect        // in the step
 	Calls  map[string]int  // how often each event was told so far
 	Focus  string          // id of the part that the machine put the focus in last
-	moves  []string        // of the focus, that led to each other
+	moved  int             // how often the focus has moved because it moved
+	fired  int             // timers, since it began
 	tree   *contract.Resolved
 	chart  *Chart
 	of     *contract.Contract
@@ -78,9 +79,10 @@ func begin(c *contract.Contract, v contract.Values) *Scene {
 
 func (x *Scene) env() contract.Env { return contract.EnvOf(x.Values) }
 
-// wait lets time go by, up to so many ms since it began, and counts the times that something was due.
+// wait lets time go by, up to so many ms since it began, and counts the times that something was due. After 10,000 of them nothing is due any more.
 func (x *Scene) wait(until float64) (fired int) {
-	for ; len(x.Config.Timers) > 0 && x.Config.Timers[0].Due <= until && !x.Config.Done && fired < mostFired; fired++ {
+	for ; len(x.Config.Timers) > 0 && x.Config.Timers[0].Due <= until && !x.Config.Done && x.fired < mostFired; fired++ {
+		x.fired++
 		due := x.Config.Timers[0].Due
 		x.Tied = x.Tied || len(x.Config.Timers) > 1 && x.Config.Timers[1].Due == due
 		x.Waits = append(x.Waits, due-x.Config.Now)
@@ -113,12 +115,12 @@ func (x *Scene) takes(cfg Config, effects []Effect) {
 		}
 	}
 	to := cfg.Focus
-	if to == "" || to == x.Focus || len(x.moves) >= mostRefocused || !x.focusable(to) {
+	if to == "" || to == x.Focus || x.moved >= mostRefocused || !x.focusable(to) {
 		return
 	}
 	from := x.Focus
 	x.Focus = to
-	x.moves = append(x.moves, to)
+	x.moved++
 	for _, part := range x.hearing(FocusOut) {
 		if x.within(from, part) && !x.within(to, part) {
 			x.step(Event{Kind: FocusOut, Part: part}, nil)
@@ -129,7 +131,7 @@ func (x *Scene) takes(cfg Config, effects []Effect) {
 			x.step(Event{Kind: FocusIn, Part: part}, nil)
 		}
 	}
-	x.moves = x.moves[:len(x.moves)-1]
+	x.moved--
 }
 
 // look gives the contract as the machine has it.

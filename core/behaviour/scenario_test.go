@@ -111,6 +111,23 @@ func TestScenariosAreReplayed(t *testing.T) {
 	assert.Equal(t, []behaviour.Missed{{Expect: -1, Says: "Watered has no behaviour"}}, behaviour.Replay(c, steps(run), nil), "a scenario of what no longer does anything is level")
 }
 
+// A scenario of days, of a machine that never rests, is over soon.
+func TestLongScenariosEnd(t *testing.T) {
+	c := watered(t)
+	m, found := behaviour.ParseText("machine Watered\nstate a\n  after 1 ms: to b\nstate b\n  after 1 ms: to a\n", c)
+	require.Empty(t, found)
+	chart, problems := behaviour.Compile(m)
+	require.Empty(t, problems)
+	c.Behaviour = &contract.Behaviour{Machine: chart}
+	s := contract.Scenario{Name: "days"}
+	for range 500 {
+		s.Steps = append(s.Steps, contract.ScenarioStep{After: 86_400_000})
+	}
+	steps := 0
+	behaviour.Replay(c, s, func(_ int, x *behaviour.Scene) { steps += len(x.Waits) })
+	assert.Less(t, steps, 11_000)
+}
+
 // A focus that the machine moves is lost where it was, as in a browser, and what hears that is part of the step.
 func TestAFocusThatMovesIsHeard(t *testing.T) {
 	c := watered(t)
