@@ -74,20 +74,20 @@ func TestExpressionsAreThoseOfECMAScript(t *testing.T) {
 	g := expressions{rand.New(rand.NewPCG(1, 9))}
 	for i := range 4000 {
 		c := one{N: float64(g.IntN(9)) - 4, Word: []string{"sown", "ripe"}[g.IntN(2)], On: g.IntN(2) == 0}
-		if i%2 == 0 {
+		switch i % 3 {
+		case 0:
 			c.Text = g.number(3)
-		} else {
+		case 1:
 			c.Text = g.flag(3)
+		default:
+			c.Text = "String((" + g.number(2) + ") * " + []string{"1", "1000", "0.00000001", "1000000000000000000000"}[g.IntN(4)] + ")"
 		}
 		cases = append(cases, c)
 	}
 	finite := 0
 	for i, want := range reference.Ask[[]any](t, "expression.mjs", map[string]any{"cases": cases}) {
 		c := cases[i]
-		kind := any(0.0)
-		if i%2 == 1 {
-			kind = false
-		}
+		kind := []any{0.0, false, ""}[i%3]
 		got, ok := evaluated(t, c.Text, c.N, c.Word, c.On, kind)
 		if want == nil {
 			assert.False(t, ok, "%s of n = %v is no number", c.Text, c.N)

@@ -44,6 +44,7 @@ func TestAHandleIsDragged(t *testing.T) {
 		track, handle := box(m.part("track")), box(m.part(k.part))
 		beside := map[string]float64{"ltr": 10, "rtl": -10}[k.direction]
 		x, y := handle[0]+handle[2]/2+beside, handle[1]+handle[3]/2+10 // beside what is drawn, within 24 px
+		assert.Equal(t, "none", evaluate[string](b, "getComputedStyle("+m.part(k.part)+").touchAction"), "a finger scrolls the page instead")
 		assert.True(t, evaluate[bool](b, fmt.Sprintf("document.elementFromPoint(%v, %v) === %s", x, y, m.part(k.part))), "%s is missed by who aims well", k.part)
 		m.do(chromedp.MouseEvent("mouseMoved", x, y), chromedp.MouseEvent("mousePressed", x, y, chromedp.ButtonType("left"), chromedp.ClickCount(1)),
 			chromedp.MouseEvent("mouseMoved", track[0]+track[2]*k.x, track[1]+track[3]*k.y, chromedp.ButtonType("left")))

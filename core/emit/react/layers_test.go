@@ -10,6 +10,11 @@ import (
 
 	"cobrik/core/behaviour"
 	"cobrik/core/contract"
+	sheet "cobrik/core/emit/css"
+	"cobrik/core/emit/emittest"
+	"cobrik/core/emit/ir"
+	"cobrik/core/token"
+	"cobrik/core/token/output"
 )
 
 // menued is a button with a menu of 120 by 80 px above the page, below the button from its left edge on, 8 px apart; what stands in the menu may be given.
@@ -126,4 +131,22 @@ func TestADialogHoldsThePage(t *testing.T) {
 	m.do(chromedp.MouseClickXY(880, 680)) // its backdrop
 	m.happens("wait 1")
 	assert.Equal(t, [3]bool{false, false, true}, state(), "a press beside the dialog")
+}
+
+// Where a component is compared with its drawing nothing is above the page: a menu stands where it is drawn, and a dialog is there.
+func TestLayersStandWhereTheyAreDrawn(t *testing.T) {
+	c := menued(t, "Menued")
+	live, looked := ir.Lower(c), ir.LowerForced(c)
+	tokens := output.PropertiesOf(token.Empty())
+	assert.Contains(t, emittest.Markup(live, nil), `popover="manual"`)
+	assert.NotContains(t, emittest.Markup(looked, nil), "popover")
+	written := sheet.Module(looked, tokens)
+	assert.Contains(t, written, "position: absolute;")
+	for _, property := range []string{"position-area", "position-try", "anchor", "margin-block"} {
+		assert.NotContains(t, written, property)
+		assert.Contains(t, sheet.Module(live, tokens), property)
+	}
+	held := stocked(t, "Held", "dialog", behaviour.Choices{})
+	assert.Contains(t, emittest.Markup(ir.LowerForced(held), nil), "open")
+	assert.NotContains(t, emittest.Markup(ir.Lower(held), nil), " open")
 }
