@@ -200,3 +200,20 @@ func TestTooLargeAMachineIsRefused(t *testing.T) {
 	require.Len(t, said, 1)
 	assert.Contains(t, said[0].Message, "too many to be written")
 }
+
+// A share begins where text does; what the behaviour keeps says how much it is.
+func TestWhereAShareBegins(t *testing.T) {
+	c := &contract.Contract{Format: contract.Format, Name: "Meter", Props: []contract.Prop{}, Root: &contract.Part{ID: "root", Name: "root", Element: "div"}}
+	m, found := behaviour.ParseText("machine Meter\nkeeps level, at first 0.25\nstart of root is level\nrise of root is level * 2\nstate a\n", c)
+	require.Empty(t, found)
+	chart, problems := behaviour.Compile(m)
+	require.Empty(t, problems)
+	c.Behaviour = &contract.Behaviour{Machine: chart}
+	at := func(env contract.Env) [3]string {
+		v := contract.Resolve(c, env, token.Empty()).Values
+		return [3]string{v["left"].Value, v["right"].Value, v["height"].Value}
+	}
+	assert.Equal(t, [3]string{"25%", "", "50%"}, at(contract.Env{}))
+	assert.Equal(t, [3]string{"", "25%", "50%"}, at(contract.Env{Direction: "rtl"}))
+	assert.Equal(t, [3]string{"40%", "", "80%"}, at(contract.Env{States: []string{"a"}, Kept: map[string]any{"level": 0.4}}))
+}

@@ -158,7 +158,7 @@ func (c *Cluster) try(ctx context.Context) (again bool, err error) {
 	}
 	server, err := c.launch(ctx, port)
 	if err != nil {
-		return false, err
+		return errors.Is(err, errEnding), err
 	}
 	c.set(server, port)
 	return false, nil

@@ -1,7 +1,9 @@
 package cluster
 
 import (
+	"bytes"
 	"context"
+	"errors"
 	"fmt"
 	"os"
 	"os/exec"
@@ -18,6 +20,9 @@ type process struct {
 	cmd  *exec.Cmd
 	gone chan struct{} // closed when it ended
 }
+
+// errEnding says that a server before it was killed, and processes of it hold its memory yet (PostgreSQL, server start-up failures).
+var errEnding = errors.New("processes of the server before it are ending")
 
 // launch starts a server in the data folder and waits until it answers.
 func (c *Cluster) launch(ctx context.Context, port int) (*process, error) {
@@ -56,7 +61,11 @@ func (c *Cluster) launch(ctx context.Context, port int) (*process, error) {
 		select {
 		case <-p.gone:
 			text, _ := os.ReadFile(log.Name())
-			return nil, fmt.Errorf("PostgreSQL did not start on port %d:\n%s", port, tail(text[min(int(from), len(text)):]))
+			text = text[min(int(from), len(text)):]
+			if bytes.Contains(text, []byte("pre-existing shared memory block")) {
+				return nil, fmt.Errorf("%w: PostgreSQL did not start on port %d:\n%s", errEnding, port, tail(text))
+			}
+			return nil, fmt.Errorf("PostgreSQL did not start on port %d:\n%s", port, tail(text))
 		case <-ctx.Done():
 			_ = p.stop() // it is not used
 			return nil, fmt.Errorf("PostgreSQL does not answer on port %d: %w", port, ctx.Err())

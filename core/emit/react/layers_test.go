@@ -124,6 +124,7 @@ func TestADialogHoldsThePage(t *testing.T) {
 	m.happens("press.opener")
 	assert.Equal(t, [3]bool{true, true, false}, state())
 	evaluate[bool](b, m.part("first")+".focus(); true")
+	assert.False(t, evaluate[bool](b, `document.querySelector("dialog").dispatchEvent(new Event("cancel", { cancelable: true }))`), "the platform closes it, and the behaviour knows nothing of that")
 	m.happens("key.Escape")
 	assert.Equal(t, [3]bool{false, false, true}, state())
 	m.happens("press.opener")
