@@ -156,7 +156,7 @@ func TestWhatAPartBecomes(t *testing.T) {
 		{ID: "ripe", Name: "ripe", Type: contract.Flag{}}, {ID: "tone", Name: "tone", Type: contract.Choice{Options: []string{"calm", "loud"}, Initial: "calm"}}, {ID: "unused", Name: "unused", Type: contract.Flag{}},
 		{ID: "count", Name: "count", Type: contract.Number{}, Example: contract.NumberValue(3)}, {ID: "photo", Name: "photo", Type: contract.Image{}, Example: contract.ImageValue{Source: "/a.png", Alt: "A bed", Width: 200, Height: 100}},
 		{ID: "beds", Name: "beds", Type: contract.List{Items: []contract.Prop{{ID: "name", Name: "name", Type: contract.Text{}, Required: true}}}, Example: contract.ListValue{{"name": contract.TextValue("North")}, {"name": contract.TextValue("South")}}},
-	}, Root: part("root", "article", nil, contract.Style{"cursor": "pointer", "padding-block": "8px"},
+	}, Root: part("root", "article", nil, contract.Style{"cursor": "pointer", "padding-block": "8px", "color": "#333333", "background-color": "#ffffff"},
 		part("title", "h2", contract.TextOf{Prop: "title"}, contract.Style{"font-size": "20px", "transition": "color 1s"}),
 		part("photo", "img", contract.ImageOf{Prop: "photo"}, contract.Style{"width": "100%", "border-radius": "50%", "object-fit": "cover"}),
 		part("open", "button", contract.FixedText{Text: "Open"}, nil), part("field", "input", nil, contract.Style{"width": "120px"}), part("list", "ul", nil, nil, beds), seldom, strong),
@@ -172,7 +172,7 @@ func TestWhatAPartBecomes(t *testing.T) {
 	assert.Equal(t, "BedLoading", out.Name)
 	assert.Equal(t, "Bed", out.RoomOf)
 	assert.Equal(t, contract.Attribute{Text: "true"}, out.Root.Attributes["aria-busy"])
-	assert.Equal(t, contract.Style{"padding-block": "8px"}, out.Root.Style, "what only somebody who uses it would see")
+	assert.Equal(t, contract.Style{"padding-block": "8px", "color": "#333333", "background-color": "#ffffff"}, out.Root.Style, "what only somebody who uses it would see")
 	said := map[string]string{}
 	out.Walk(func(p, parent *contract.Part) {
 		text, _ := p.Content.(contract.FixedText)
