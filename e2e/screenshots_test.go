@@ -9,6 +9,8 @@ import (
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
 
+	"cobrik/core/behaviour"
+	"cobrik/core/contract"
 	"cobrik/demo"
 	"cobrik/service"
 )
@@ -96,6 +98,13 @@ func TestScreenshots(t *testing.T) {
 	p.click("[data-part-row] td", "root")
 	shoot("layout", "", "could also be read as")
 	lampThatRuns(t, a)
+	does, err := a.service.Behaviour(t.Context(), "pump-lamp")
+	require.NoError(t, err)
+	reads := func(at float64, text string) service.Happens {
+		return service.Happens{At: at, Expect: &contract.Expected{Part: "label", Is: contract.TextSaid, Value: text}}
+	}
+	_, err = a.service.KeepScenario(t.Context(), "pump-lamp", does.Revision, "runs dry by itself", service.Instance{Happens: []service.Happens{{Event: behaviour.Event{Kind: behaviour.Press, Part: "root"}}, reads(0, "Running"), reads(9000, "Draining"), reads(13_000, "Still")}})
+	require.NoError(t, err)
 	p.open("/bench/pump-lamp?facet=behaviour")
 	p.until("instances in time", `document.querySelectorAll("[aria-label='Time line'] [data-tone]").length === 6`)
 	p.until("the drawing", `document.querySelectorAll("[data-brick]").length === 3`)

@@ -165,6 +165,14 @@ func TestScenariosAreTests(t *testing.T) {
 	beside.KeepScenario(contract.Scenario{Name: "pressed", Steps: []contract.ScenarioStep{{Happens: &contract.Happening{Kind: "press"}, Expects: []contract.Expected{{Part: "p1", Is: "aria-label", Value: "d"}}}}})
 	assert.Empty(t, behaviour.Replay(beside, beside.Scenarios[0], nil))
 	contracts = append(contracts, beside)
+	// A key that presses a button by itself is let happen as that press.
+	m, found = behaviour.ParseText("machine keyed\nstate a\n  on press of p1: to b\n  on key Enter of p1: to b\nstate b\n  aria-label of p1 is 'b'\n", nil)
+	require.Empty(t, found)
+	keyed, problems := behavingIn(m)
+	require.Empty(t, problems)
+	keyed.Name = "Keyed"
+	keyed.KeepScenario(contract.Scenario{Name: "entered", Steps: []contract.ScenarioStep{{Happens: &contract.Happening{Kind: "key", Name: "Enter", Part: "p1"}, Expects: []contract.Expected{{Part: "p1", Is: "aria-label", Value: "b"}}}}})
+	contracts = append(contracts, keyed)
 	// Times begin again where a state is left and entered in one go, also by what is raised and by a history.
 	m, found = behaviour.ParseText("machine again\nkeeps n, at first 0\nstate s\n  after 400 ms: to over\n  on press of p2: to last\n  aria-label of p1 is 's'\n  state s1\n    on press of p1: to away\n  history last, at first s1\nstate away\n  at once: to s\nstate over\n  aria-label of p1 is 'over'\n", nil)
 	require.Empty(t, found)
