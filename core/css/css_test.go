@@ -164,7 +164,7 @@ func TestEqualWithinATolerance(t *testing.T) {
 func TestTokenTypes(t *testing.T) {
 	for property, want := range map[string][]string{
 		"padding-inline": {"dimension"}, "background-color": {"color"}, "font-weight": {"fontWeight", "number"}, "line-height": {"number", "dimension"}, "font-family": {"fontFamily"},
-		"display": nil, "box-shadow": {"color", "dimension", "shadow"}, "opacity": {"number"}, "transition": {"duration", "transition"}, "overflow": nil,
+		"display": nil, "box-shadow": {"color", "dimension", "shadow"}, "opacity": {"number"}, "transition": {"duration", "cubicBezier", "transition"}, "overflow": nil,
 	} {
 		p, ok := css.PropertyNamed(property)
 		require.True(t, ok, property)

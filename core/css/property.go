@@ -55,7 +55,7 @@ var definitions = map[string]string{
 	"ending":      "[ [ circle | ellipse ] || [ closest-side | closest-corner | farthest-side | farthest-corner | <length-percentage [0,∞]>{1,2} ] ]? [ at [ left | center | right | top | bottom | <length-percentage> ]{1,2} ]?",
 	"color-stops": "[ <color> && <length-percentage>{0,2} ]#",
 	// CSS Easing 2, 2
-	"easing": "linear | ease | ease-in | ease-out | ease-in-out | step-start | step-end | cubic-bezier( <number> , <number> , <number> , <number> ) | steps( <integer> [ , <custom-ident> ]? ) | linear( [ <number> && <percentage>{0,2} ]# )",
+	"easing": "linear | ease | ease-in | ease-out | ease-in-out | step-start | step-end | cubic-bezier( <number> , <number> , <number> , <number> ) | steps( <integer> [ , <custom-ident> ]? ) | linear( [ <number> && <percentage>{0,2} ]# ) | <curve>",
 	// CSS Transitions 1, 2.5
 	"transition": "[ none | <custom-ident> ] || <time> || <easing> || <time>",
 	// CSS Transforms 1, 12 (the functions of two dimensions)
@@ -64,7 +64,7 @@ var definitions = map[string]string{
 
 // tokenTypes are the types of design token that can stand for a type of CSS.
 var tokenTypes = map[string][]string{
-	"length": {"dimension"}, "length-percentage": {"dimension"}, "number": {"number"}, "color": {"color"}, "time": {"duration"},
+	"length": {"dimension"}, "length-percentage": {"dimension"}, "number": {"number"}, "color": {"color"}, "time": {"duration"}, "curve": {"cubicBezier"}, // a token alone is a curve
 	"string": {"fontFamily"}, "family-word": {"fontFamily"}, "font-weight": {"fontWeight", "number"}, "count": {"number"},
 }
 

@@ -14,7 +14,7 @@ import (
 )
 
 // unfolds is how a panel is shown and hidden.
-const unfolds = "transition height {motion.time.calm} ease-out"
+const unfolds = "transition height {motion.time.calm} {motion.curve.settle}"
 
 // behaving are the families that do something by themselves: what is drawn of their states is what they look like in them.
 var behaving = []struct {
