@@ -125,6 +125,26 @@ func (c *Chart) Props(of *contract.Contract) (out []string) {
 	return out
 }
 
+// Widths lists the widths of the component's container, px, that conditions ask for, each once.
+func (c *Chart) Widths() (out []float64) {
+	for _, n := range c.nodes {
+		for _, t := range n.On {
+			for _, term := range t.When.Terms() {
+				w, ok := term.(contract.Container)
+				if !ok || w.Name != "" {
+					continue
+				}
+				for _, px := range []float64{w.From, w.Below} {
+					if px > 0 && !slices.Contains(out, px) {
+						out = append(out, px)
+					}
+				}
+			}
+		}
+	}
+	return out
+}
+
 // Drags tells whether anything waits for a part to be dragged.
 func (c *Chart) Drags(part string) bool {
 	return slices.ContainsFunc(c.nodes, func(n *node) bool {

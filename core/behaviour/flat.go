@@ -13,6 +13,7 @@ type Flat struct {
 	Common   []Move   // of a root that holds all at once: what happens to none of them
 	Memories []Memory // of histories
 	Events   []Event  // from outside that something is done at, as transitions name them
+	Wide     bool     // the width of the container is asked for
 	Steps    bool     // one event can lead to more than one step: something is raised, or waits for nothing
 }
 
@@ -205,4 +206,9 @@ func KindOf(v any) string {
 		return "boolean"
 	}
 	return "string"
+}
+
+// Crosses tells whether it is heard that the container's width crosses a switch point.
+func (f *Flat) Crosses() bool {
+	return slices.ContainsFunc(f.Events, func(e Event) bool { return e.Kind == Crossed })
 }

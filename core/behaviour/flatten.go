@@ -331,11 +331,16 @@ func (f *flattening) events() {
 	for _, n := range f.nodes {
 		for _, e := range n.edges {
 			for _, t := range e.When.Terms() {
-				switch t.(type) {
+				quiet := e.timed() || e.eventless() || e.Event.Kind == Own
+				switch t := t.(type) {
 				case contract.PropIs, contract.NumberIs, contract.PropSet:
 				case contract.Direction:
-					if e.timed() || e.eventless() || e.Event.Kind == Own {
+					if quiet {
 						f.fail(n.ID, "ask for it where a key or a pointer is heard", "the direction of text is asked for where nothing is heard")
+					}
+				case contract.Container:
+					if f.out.Wide = true; quiet || t.Name != "" {
+						f.fail(n.ID, "ask for the component's own container, where something is heard", "%s is asked for where nothing is heard, or of another", t)
 					}
 				default:
 					f.fail(n.ID, "let a rule ask for it", "%s is asked for, which code does not know", t)
@@ -345,6 +350,9 @@ func (f *flattening) events() {
 				if strings.Contains(a.To+a.With, "In(") {
 					f.fail(n.ID, "ask for it in a condition", "what is assigned or told depends on which state is active")
 				}
+			}
+			if e.Event.Kind == Crossed && e.Event.Name != "" {
+				f.fail(n.ID, "hear that any is crossed, and ask for the width", "a single switch point, %s, is heard", e.Event.Name)
 			}
 			if e.timed() || e.eventless() || slices.Contains(f.out.Events, e.Event) {
 				continue

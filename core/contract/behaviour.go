@@ -32,6 +32,8 @@ type Machine interface {
 	Tokens() []string
 	// WithTokens gives the machine with other durations, and how long each is, ms.
 	WithTokens(of func(path string) (to string, ms float64)) Machine
+	// Widths lists the widths of the component's container, px, that its conditions ask for.
+	Widths() []float64
 	// CheckIn lists what is wrong with it in a contract.
 	CheckIn(c *Contract, found *problem.List)
 }

@@ -76,9 +76,12 @@ type Rule struct {
 }
 
 // SwitchPoints lists the widths of its container, px, at which the component
-// changes its arrangement, narrowest first.
+// changes its arrangement, or does otherwise, narrowest first.
 func (c *Contract) SwitchPoints() []float64 {
 	var out []float64
+	if c.Behaviour != nil {
+		out = c.Behaviour.Widths()
+	}
 	for _, r := range c.Rules {
 		for _, t := range r.When.Terms() {
 			w, ok := t.(Container)

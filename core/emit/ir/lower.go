@@ -49,6 +49,9 @@ func lowerWith(c *contract.Contract, forced bool, inside map[string]*Module) *Mo
 			for _, id := range flat.Parts() {
 				l.named[id] = true
 			}
+			if flat.Wide || flat.Crosses() {
+				l.named[c.Root.ID] = true
+			}
 			l.layers = layersOf(c, flat)
 			for _, one := range l.layers {
 				l.named[one.Part] = true

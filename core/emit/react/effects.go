@@ -30,13 +30,23 @@ func (h *hook) hook(forced bool) []printer.Doc {
 		begin = "() => (words === undefined ? begin" + name + "(given) : stand(words, values, given))"
 		held = " && words === undefined"
 	}
+	kept := "state, given"
+	if h.does.Wide {
+		kept += ", id"
+	}
 	body = append(body,
 		text("const [state, setState] = useState("+begin+");"),
-		text("const latest = useRef({ state, given });"),
+		text("const latest = useRef({ "+kept+" });"),
 		text("useEffect(() => {"), text("  latest.current.given = given;"), text("});"),
 		text("const send = useCallback((event: "+name+"Event, heard?: "+name+"Heard) => {"),
-		text("  const from = latest.current;"),
-		text("  const [to, told] = next"+name+"(from.state, event, from.given, heard);"),
+		text("  const from = latest.current;"))
+	heard := "heard"
+	if h.does.Wide {
+		heard = "{ ...heard, container }"
+		body = append(body, text("  const container = containerOf(from.id);"))
+	}
+	body = append(body,
+		text("  const [to, told] = next"+name+"(from.state, event, from.given, "+heard+");"),
 		text("  const taken = to !== from.state;"),
 		text("  from.state = to;"),
 		text("  setState(to);"),
@@ -96,6 +106,9 @@ func (h *hook) hook(forced bool) []printer.Doc {
 				text("    send("+quote(h.eventName(e))+");"), text("  }"), text("}, [given."+p.Name+", send]);"))
 		}
 	}
+	if h.does.Crosses() {
+		gap(h.crossing(forced)...)
+	}
 	for _, l := range h.m.Layers {
 		gap(h.layering(l)...)
 	}
@@ -109,6 +122,27 @@ func (h *hook) hook(forced bool) []printer.Doc {
 	}
 	head := group(text("export function "+hookName(h.m)+"("), indent(printer.SoftLine, commas(params_)), printer.IfBreak(",", ""), printer.SoftLine, text(") {"))
 	return []printer.Doc{text("/** Runs the behaviour of " + name + "; instances have nothing to do with each other. */"), head, concat(text("  "), indent(printer.Join(printer.HardLine, body...))), text("}")}
+}
+
+// crossing writes the effect that hears the container's width crossing a switch point; one that is held in a state hears nothing.
+func (h *hook) crossing(forced bool) []printer.Doc {
+	held, deps := "", "[send, id]"
+	if forced {
+		held, deps = "words !== undefined || ", "[send, id, words]"
+	}
+	points := make([]string, len(h.points))
+	for i, px := range h.points {
+		points[i] = css.FormatNumber(px)
+	}
+	return []printer.Doc{
+		text("useEffect(() => {"),
+		text("  const container = document.getElementById(`${id}-" + h.root + "`)?.parentElement;"),
+		text("  if ("+held+"!container || !(\"ResizeObserver\" in window)) {"), text("    return undefined;"), text("  }"),
+		text("  const beyond = () => [" + strings.Join(points, ", ") + "].filter((px) => container.clientWidth >= px).length;"),
+		text("  let last = beyond();"),
+		text("  const observer = new ResizeObserver(() => {"), text("    const now = beyond();"), text("    if (now !== last) {"), text("      last = now;"), text("      send(\"crossed\");"), text("    }"), text("  });"),
+		text("  observer.observe(container);"), text("  return () => observer.disconnect();"), text("}, "+deps+");"),
+	}
 }
 
 // layering writes the effect that shows a part above the page while the state says so. Where nothing is above pages, as in tests without a browser, it stands in the page.
@@ -145,7 +179,9 @@ func bracketedText(condition string) string {
 }
 
 // finds tells whether the hook has to find parts in the page.
-func (h *hook) finds() bool { return len(h.does.Parts())+len(h.m.Layers) > 0 }
+func (h *hook) finds() bool {
+	return len(h.does.Parts())+len(h.m.Layers) > 0 || h.does.Wide || h.does.Crosses()
+}
 
 // turns tells whether the direction of text matters.
 func (h *hook) turns() (out bool) {

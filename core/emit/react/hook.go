@@ -22,6 +22,8 @@ type hook struct {
 	regions []string          // what the state calls each region: at for the only one
 	fields  map[string]string // what it calls histories, and how often states began again
 	parts   map[string]string // names of parts by their ids, as events say them
+	root    string            // id of the outermost part
+	points  []float64         // widths of the container at which something changes, px
 }
 
 // hookName names the function that runs a component's behaviour.
@@ -44,7 +46,7 @@ func (h *hook) shows(part, state string) string {
 }
 
 func newHook(w writer, c *contract.Contract) *hook {
-	h := &hook{writer: w, does: w.m.Does, fields: map[string]string{}, parts: map[string]string{}}
+	h := &hook{writer: w, does: w.m.Does, fields: map[string]string{}, parts: map[string]string{}, root: c.Root.ID, points: c.SwitchPoints()}
 	scope := emit.NewScope(nil, "focus")
 	for _, v := range h.does.Machine.Values {
 		scope.Name(v.Name, "")
@@ -125,7 +127,14 @@ func (h *hook) file(forced bool) string {
 	} else {
 		paragraph(says, text("export type "+name+"Given = object;"))
 	}
-	paragraph(text("/** What is heard with an event. */"), text("export interface "+name+"Heard {"), text("  /** Where to a handle is dragged, from 0 to 1. */"), text("  value?: number;"), text("  /** Whether text goes from right to left there. */"), text("  rtl?: boolean;"), text("}"))
+	brings := texts([]string{"/** What is heard with an event. */", "export interface " + name + "Heard {", "  /** Where to a handle is dragged, from 0 to 1. */", "  value?: number;", "  /** Whether text goes from right to left there. */", "  rtl?: boolean;"})
+	if h.does.Wide {
+		brings = append(brings, text("  /** How wide the container is, px. */"), text("  container?: number;"))
+	}
+	paragraph(append(brings, text("}"))...)
+	if h.does.Wide {
+		paragraph(text("/** How wide the container is, px; as wide as any where it is not there. */"), text("function containerOf(id: string) {"), text("  return document.getElementById(`${id}-"+h.root+"`)?.parentElement?.clientWidth ?? Infinity;"), text("}"))
+	}
 	paragraph(text("type Told = (user: " + name + "Given) => void;"))
 	if h.does.Steps {
 		paragraph(text("/** What a step is taken in: those to be told, and the events it raises itself. */"), text("interface Run {"), text("  given: "+name+"Given;"), text("  heard: "+name+"Heard;"), text("  told: Told[];"), text("  raised: string[];"), text("}"))

@@ -147,6 +147,16 @@ func (h *hook) asked(m behaviour.Move, run string, gone map[string]bool) (out []
 			out = append(out, text(map[string]string{"rtl": run + "heard.rtl", "ltr": "!" + run + "heard.rtl"}[d.Is]))
 			continue
 		}
+		if w, is := t.(contract.Container); is { // as wide as any rule asks, where nobody knows
+			width := "(" + run + "heard.container ?? Infinity)"
+			if w.From > 0 {
+				out = append(out, text(width+" >= "+css.FormatNumber(w.From)))
+			}
+			if w.Below > 0 {
+				out = append(out, text(width+" < "+css.FormatNumber(w.Below)))
+			}
+			continue
+		}
 		for _, one := range strings.Split(h.termOf(t, run+"given."), " && ") {
 			out = append(out, text(one))
 		}
