@@ -3,6 +3,7 @@ package ir
 import (
 	"maps"
 	"math"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -199,6 +200,9 @@ func holdsFlow(element string) bool {
 		!contract.IsHeading(element)
 }
 
+// plainName is a name that stands as it is in an id.
+var plainName = regexp.MustCompile(`^[A-Za-z][A-Za-z0-9_-]*$`)
+
 func (l *lowering) element(p, parent *contract.Part) *Element {
 	e := &Element{Tag: p.Element, Part: p.ID, Level: p.Level, Named: l.named[p.ID]}
 	if class := l.classes.parts[p.ID]; class != "" {
@@ -220,6 +224,9 @@ func (l *lowering) element(p, parent *contract.Part) *Element {
 		a := p.Attributes[name]
 		if name == "popover" && !l.layer(p) { // nothing would show it
 			continue
+		}
+		if p.Element == "details" && name == "name" && plainName.MatchString(a.Text) { // those of one name are open one at a time (HTML, 4.11.1), of each instance by itself
+			e.Named, a = true, contract.Attribute{Part: a.Text}
 		}
 		e.Attributes = append(e.Attributes, Attribute{Name: name, Value: a.Text, Prop: a.Prop, Part: a.Part})
 	}

@@ -137,11 +137,11 @@ func (h *hook) crossing(forced bool) []printer.Doc {
 	return []printer.Doc{
 		text("useEffect(() => {"),
 		text("  const container = document.getElementById(`${id}-" + h.root + "`)?.parentElement;"),
-		text("  if ("+held+"!container || !(\"ResizeObserver\" in window)) {"), text("    return undefined;"), text("  }"),
+		text("  if (" + held + "!container || !(\"ResizeObserver\" in window)) {"), text("    return undefined;"), text("  }"),
 		text("  const beyond = () => [" + strings.Join(points, ", ") + "].filter((px) => container.clientWidth >= px).length;"),
 		text("  let last = beyond();"),
 		text("  const observer = new ResizeObserver(() => {"), text("    const now = beyond();"), text("    if (now !== last) {"), text("      last = now;"), text("      send(\"crossed\");"), text("    }"), text("  });"),
-		text("  observer.observe(container);"), text("  return () => observer.disconnect();"), text("}, "+deps+");"),
+		text("  observer.observe(container);"), text("  return () => observer.disconnect();"), text("}, " + deps + ");"),
 	}
 }
 

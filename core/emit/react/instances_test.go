@@ -11,6 +11,8 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/draft"
 	"cobrik/core/emit/react"
+	"cobrik/core/token"
+	"cobrik/core/token/output"
 	"cobrik/demo/demotest"
 )
 
@@ -213,4 +215,25 @@ func TestAComponentIsHeldToBeLookedAt(t *testing.T) {
 	assert.Equal(t, []string{"stop", "slow", "held", "go"}, states())
 	evaluate[bool](b, "wait(4000)"+settled)
 	assert.Equal(t, []string{"stop", "slow", "held", "slow"}, states(), "time goes by for one that is held")
+}
+
+// Panels of the platform, by their name one open at a time, have nothing to do with those of another instance.
+func TestPanelsOfThePlatform(t *testing.T) {
+	panel := func(id string) *contract.Part {
+		return &contract.Part{ID: id, Name: id, Element: "details", Attributes: map[string]contract.Attribute{"name": {Text: "season"}}, Children: []*contract.Part{{ID: id + "Title", Name: id + "Title", Element: "summary", Content: contract.FixedText{Text: id}}, {ID: id + "Note", Name: id + "Note", Element: "p", Content: contract.FixedText{Text: "What is done in " + id}}}}
+	}
+	c := &contract.Contract{Format: contract.Format, Name: "Seasons", Props: []contract.Prop{}, Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{panel("spring"), panel("summer")}}}
+	checked := c.Check(nil)
+	require.NoError(t, checked.Err())
+	files := react.Library("seasons", []*contract.Contract{c}, output.PropertiesOf(token.Empty()), react.Options{})
+	assertLaidOut(t, files)
+	assertLinted(t, files)
+	b := openComponents(t, []*contract.Contract{c})
+	evaluate[any](b, `mountAll("Seasons", [{}, {}])`)
+	press := func(i int) []bool {
+		return evaluate[[]bool](b, fmt.Sprintf(`document.querySelectorAll("summary")[%d].click(); [...document.querySelectorAll("details")].map((d) => d.open)`, i))
+	}
+	assert.Equal(t, []bool{true, false, false, false}, press(0))
+	assert.Equal(t, []bool{false, true, false, false}, press(1))
+	assert.Equal(t, []bool{false, true, true, false}, press(2), "another instance was closed")
 }
