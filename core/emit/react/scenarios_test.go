@@ -164,6 +164,7 @@ func TestScenariosAreTests(t *testing.T) {
 	beside.Name = "Beside"
 	beside.KeepScenario(contract.Scenario{Name: "pressed", Steps: []contract.ScenarioStep{{Happens: &contract.Happening{Kind: "press"}, Expects: []contract.Expected{{Part: "p1", Is: "aria-label", Value: "d"}}}}})
 	assert.Empty(t, behaviour.Replay(beside, beside.Scenarios[0], nil))
+	beside.KeepScenario(contract.Scenario{Name: "no longer so", Steps: []contract.ScenarioStep{{Happens: &contract.Happening{Kind: "press"}, Expects: []contract.Expected{{Part: "p1", Is: "aria-label", Value: "c"}}}}})
 	contracts = append(contracts, beside)
 	// A key that presses a button by itself is let happen as that press.
 	m, found = behaviour.ParseText("machine keyed\nstate a\n  on press of p1: to b\n  on key Enter of p1: to b\nstate b\n  aria-label of p1 is 'b'\n", nil)
@@ -190,6 +191,7 @@ func TestScenariosAreTests(t *testing.T) {
 	}
 	contracts = append(contracts, again)
 	files := react.Library("scenarios", contracts, output.PropertiesOf(token.Empty()), react.Options{})
+	assert.NotContains(t, content(files, "Beside/Beside.test.tsx"), "no longer so", "a test that cannot pass")
 	expects := 0
 	for _, f := range files {
 		expects += strings.Count(f.Content, "expect(")
