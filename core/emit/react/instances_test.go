@@ -237,3 +237,19 @@ func TestPanelsOfThePlatform(t *testing.T) {
 	assert.Equal(t, []bool{false, true, false, false}, press(1))
 	assert.Equal(t, []bool{false, true, true, false}, press(2), "another instance was closed")
 }
+
+// Where a component is held in a state, to be looked at, those that it uses stand still, too.
+func TestWhatIsUsedStandsStillWhereItIsHeld(t *testing.T) {
+	inner := stocked(t, "Slides", "timed cycle", behaviour.Choices{})
+	outer := &contract.Contract{Format: contract.Format, Name: "Page", Props: []contract.Prop{}, Root: &contract.Part{ID: "root", Name: "root", Element: "div", Children: []*contract.Part{{ID: "slides", Name: "slides", Content: contract.UseOf(inner)}}}}
+	b := openComponentsAs(t, "development", react.Options{Forced: true}, []*contract.Contract{outer})
+	at := func(props string) [2]string {
+		evaluate[any](b, `mountAll("Page", [`+props+`])`)
+		const says = `document.querySelector("main [data-state]").getAttribute("data-state")`
+		before := evaluate[string](b, says)
+		evaluate[bool](b, "wait(3000); true")
+		return [2]string{before, evaluate[string](b, says)}
+	}
+	assert.Equal(t, [2]string{"stop", "go"}, at("{}"))
+	assert.Equal(t, [2]string{"stop", "stop"}, at(`{ "data-states": "" }`), "it runs while it is looked at")
+}

@@ -35,9 +35,9 @@ func readme(c *contract.Contract, m *ir.Module, n names, uses string) string {
 		})
 		fmt.Fprintf(&b, "\nIt takes the attributes of `%s`, too, and its `ref`.\n", w.root().Tag)
 	}
-	if len(c.Scenarios) > 0 && m.Does != nil {
+	if held := holding(c); len(held) > 0 {
 		fmt.Fprintf(&b, "\n## What it is held to\n\n`%s.test.tsx` runs these with Vitest and Testing Library:\n\n", m.Name)
-		for _, s := range c.Scenarios {
+		for _, s := range held {
 			fmt.Fprintf(&b, "- %s\n", prose(s.Name))
 		}
 	}

@@ -34,6 +34,10 @@ func (w writer) use(u *ir.Use) printer.Doc {
 		}
 		attributes = append(attributes, w.attributesOf(g)...)
 	}
+	if w.forced { // what stands inside of one that is held is held, too
+		held := w.n.rest + " as Record<string, string | undefined>)[" + quote(ir.ForcedStates) + "] === undefined ? undefined : \"\""
+		attributes = append(attributes, attribute{text(ir.ForcedStates + "={(" + held + "}"), false})
+	}
 	for _, name := range u.Says {
 		attributes = append(attributes, attribute{group(text(name+"={"), indent(printer.SoftLine, w.saying(u.Part, name, "")), printer.SoftLine, text("}")), false})
 	}
