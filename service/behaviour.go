@@ -413,6 +413,9 @@ func (s *Service) Run(ctx context.Context, slug string, instances []Instance, un
 				course.Says[i] = behaviour.ExpectedWords(w.contract, *m.Expect)
 				continue
 			}
+			if m.Becomes != nil && contract.Equal(now[m.Event.Name], m.Becomes) {
+				continue // nothing changes
+			}
 			if m.Becomes != nil {
 				now = now.With(contract.Values{m.Event.Name: m.Becomes})
 				course.Props = append(course.Props, GivenAt{m.At, w.contract.Given(now)})

@@ -127,15 +127,16 @@ func TestInstancesInTime(t *testing.T) {
 	require.NoError(t, err)
 	wrong := &contract.Expected{Part: "label", Is: "text", Value: "Dry"}
 	got, err = s.Run(t.Context(), "pump-lamp", []service.Instance{{Happens: []service.Happens{
-		{At: 200, Event: behaviour.Event{Kind: behaviour.Changed, Name: "status"}, Value: "draining"}, {At: 300, Expect: wrong}, {At: 400, Event: behaviour.Event{Kind: behaviour.Press, Part: "label"}}}}}, 3000)
+		{At: 200, Event: behaviour.Event{Kind: behaviour.Changed, Name: "status"}, Value: "draining"}, {At: 250, Event: behaviour.Event{Kind: behaviour.Changed, Name: "status"}, Value: "draining"}, {At: 300, Expect: wrong}, {At: 400, Event: behaviour.Event{Kind: behaviour.Press, Part: "label"}}}}}, 3000)
 	require.NoError(t, err)
 	assert.Equal(t, []behaviour.Brick{{State: "still", From: 0, To: 200}, {State: "draining", From: 200, To: 700}, {State: "still", From: 700, To: 3000}}, leaves(got[0]))
 	assert.Equal(t, []float64{0, 200}, []float64{got[0].Props[0].At, got[0].Props[1].At})
 	assert.Equal(t, contract.OptionValue("draining"), got[0].Props[1].Props["status"])
-	assert.Equal(t, []string{"", "label reads 'Dry'", ""}, got[0].Says)
+	assert.Len(t, got[0].Props, 2, "what it was given already changes nothing")
+	assert.Equal(t, []string{"", "", "label reads 'Dry'", ""}, got[0].Says)
 	assert.Equal(t, "", got[0].Missed[0])
-	assert.Contains(t, got[0].Missed[1], "not 'Dry'")
-	assert.Contains(t, got[0].Missed[2], "press of label is heard by nothing")
+	assert.Contains(t, got[0].Missed[2], "not 'Dry'")
+	assert.Contains(t, got[0].Missed[3], "press of label is heard by nothing")
 	assert.Equal(t, []int{}, got[0].Paths["root"])
 }
 

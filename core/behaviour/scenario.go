@@ -160,7 +160,7 @@ func (x *Scene) focusable(part string) bool {
 }
 
 // controls are the elements that take the focus by themselves, where they are not disabled.
-var controls = []string{"button", "input", "select", "summary", "textarea"}
+var controls = []string{"button", "input", "summary", "textarea"}
 
 // hearing lists the parts at which an event of a kind is heard.
 func (x *Scene) hearing(kind EventKind) (out []string) {
@@ -490,7 +490,7 @@ func StepWords(c *contract.Contract, step contract.ScenarioStep) (after, happens
 		if e.Part != "" {
 			e.Part = part(e.Part)
 		}
-		switch happens = ""; e.Kind {
+		switch e.Kind {
 		case Changed:
 			happens = fmt.Sprintf("%s becomes %s", prop(h.Name), strings.Trim(string(h.Value), `"`))
 		case Dragged:

@@ -14,9 +14,6 @@ import (
 	"cobrik/core/token"
 )
 
-// Suffix is what a placeholder is called after its component's name.
-const Suffix = "Loading"
-
 // What bars and blocks look like: some of the colour that text has there, so that it fits every theme.
 var bar = contract.Style{"background-color": "currentcolor", "opacity": "0.16", "animation": "breathe 1200ms ease-in-out"}
 
@@ -31,7 +28,7 @@ func Of(c *contract.Contract) *contract.Contract {
 	if c.Behaviour != nil {
 		d.states, _ = c.Behaviour.In(env)
 	}
-	d.out = &contract.Contract{Format: contract.Format, Name: c.Name + Suffix, Purpose: fmt.Sprintf("Keeps the room of %s while it loads.", c.Name), RoomOf: c.Name, Props: []contract.Prop{}}
+	d.out = &contract.Contract{Format: contract.Format, Name: c.Name + "Loading", Purpose: fmt.Sprintf("Keeps the room of %s while it loads.", c.Name), RoomOf: c.Name, Props: []contract.Prop{}}
 	root := d.part(contract.Resolve(c, env, token.Empty()))
 	if root.Attributes == nil {
 		root.Attributes = map[string]contract.Attribute{}

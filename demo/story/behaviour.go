@@ -77,7 +77,7 @@ state chosen
   text of reading is String(level) + ' %'
 `, after: []sheet.Edit{{Do: "add", On: "parts/marker", Cell: "value", Text: "when state chosen: margin-inline -2px"}}, kept: map[string][]service.Happens{
 		"the marker is dragged": {{At: 0, Event: behaviour.Event{Kind: behaviour.Dragged, Part: "marker"}, Value: 0.25}, expect(0, "marker", "aria-valuenow", "25"), expect(0, "fill", "share", "0.25"), expect(0, "reading", contract.TextSaid, "25 %"), expect(0, "", contract.IsTold, "onLevel 25")},
-		"keys move it by one":   {keyAt(0, "ArrowRight", "marker"), expect(0, "marker", "aria-valuenow", "56"), keyAt(100, "End", "marker"), keyAt(200, "ArrowUp", "marker"), expect(200, "marker", "aria-valuenow", "100")},
+		"keys move it by one":   {key(0, "ArrowRight", "marker"), expect(0, "marker", "aria-valuenow", "56"), key(100, "End", "marker"), key(200, "ArrowUp", "marker"), expect(200, "marker", "aria-valuenow", "100")},
 	}},
 	{family: "season-panels", states: "open", press: map[string]string{"spring": "springTitle", "summer": "summerTitle", "autumn": "autumnTitle", "winter": "winterTitle"}, after: []sheet.Edit{ // each unfolds
 		{Do: "add", On: "parts/springNote", Cell: "value", Text: unfolds}, {Do: "add", On: "parts/summerNote", Cell: "value", Text: unfolds}, {Do: "add", On: "parts/autumnNote", Cell: "value", Text: unfolds}, {Do: "add", On: "parts/winterNote", Cell: "value", Text: unfolds},
@@ -98,7 +98,7 @@ state expanded
   hidden of navigation is false
   aria-expanded of triggerButton is true
 `, kept: map[string][]service.Happens{
-		"Escape closes it": {press(0, "triggerButton"), expect(0, "navigation", contract.IsShown, ""), key(100, "Escape"), expect(100, "navigation", contract.IsHidden, ""), expect(100, "triggerButton", contract.IsFocused, ""),
+		"Escape closes it": {press(0, "triggerButton"), expect(0, "navigation", contract.IsShown, ""), key(100, "Escape", ""), expect(100, "navigation", contract.IsHidden, ""), expect(100, "triggerButton", contract.IsFocused, ""),
 			expect(100, "", contract.IsTold, "onToggle false")},
 		"a press beside it closes it": {press(0, "triggerButton"), {At: 100, Event: behaviour.Event{Kind: behaviour.OutsidePress, Part: "navigation"}}, expect(100, "triggerButton", "aria-expanded", "false")},
 	}},
@@ -128,11 +128,7 @@ func press(at float64, part string) service.Happens {
 	return service.Happens{At: at, Event: behaviour.Event{Kind: behaviour.Press, Part: part}}
 }
 
-func key(at float64, name string) service.Happens {
-	return service.Happens{At: at, Event: behaviour.Event{Kind: behaviour.Key, Name: name}}
-}
-
-func keyAt(at float64, name, part string) service.Happens {
+func key(at float64, name, part string) service.Happens {
 	return service.Happens{At: at, Event: behaviour.Event{Kind: behaviour.Key, Name: name, Part: part}}
 }
 

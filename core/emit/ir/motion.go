@@ -2,7 +2,9 @@ package ir
 
 import (
 	"maps"
+	"math"
 	"slices"
+	"strconv"
 	"strings"
 
 	"cobrik/core/contract"
@@ -26,18 +28,44 @@ func moving(transition string) (out []string) {
 	return out
 }
 
-// discrete is a transition with the showing and hiding itself as its last, as long as the longest of the others is.
+// discrete is a transition with the showing and hiding itself as its last, as long as the longest of the properties takes; padding goes along with the height.
 func discrete(transition string, properties []string) string {
+	var longest, height []string // words of an entry, without its property
 	for _, one := range strings.Split(transition, ",") {
 		words := strings.Fields(one)
-		for i, word := range words {
-			if slices.Contains(properties, word) {
-				words[i] = "display"
-				return transition + ", " + strings.Join(words, " ") + " allow-discrete"
-			}
+		i := slices.IndexFunc(words, func(word string) bool { return slices.Contains(properties, word) })
+		if i < 0 {
+			continue
+		}
+		rest := slices.Delete(slices.Clone(words), i, i+1)
+		if words[i] == "height" {
+			height = rest
+		}
+		if longest == nil || lasts(rest) > lasts(longest) {
+			longest = rest
 		}
 	}
-	return transition
+	if height != nil {
+		transition += ", padding-block " + strings.Join(height, " ")
+	}
+	return transition + ", display " + strings.Join(longest, " ") + " allow-discrete"
+}
+
+// lasts tells how long an entry of a transition takes with its delay, ms; how long a token is nobody knows here, and it is taken for the longest.
+func lasts(words []string) (ms float64) {
+	for _, word := range words {
+		if strings.HasPrefix(word, "{") {
+			return math.Inf(1)
+		}
+		number, unit := strings.TrimSuffix(word, "s"), 1000.0
+		if n, is := strings.CutSuffix(number, "m"); is {
+			number, unit = n, 1
+		}
+		if n, err := strconv.ParseFloat(number, 64); err == nil && number != word {
+			ms += n * unit
+		}
+	}
+	return ms
 }
 
 // shownBy gives the properties by which a part that the behaviour hides is shown; none where it is at once, or only looked at.

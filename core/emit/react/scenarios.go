@@ -94,14 +94,14 @@ func (s *scenarios) place(one contract.Scenario) {
 	})
 }
 
-// finds writes how a part is found: by its role where no other has it, by its class, else by its place. Empty for one that is not there and has no class.
+// finds writes how a part is found: by its role where it is the only button, by its class, else by its place. Empty for one that is not there and has no class.
 func (s *scenarios) finds(id string, v contract.Values) string {
 	p := s.c.Part(id)
 	if p == nil {
 		return ""
 	}
-	if role := s.onlyRole(p); role != "" {
-		return "screen.getByRole(" + quote(role) + ", { hidden: true })"
+	if s.onlyButton(p) {
+		return `screen.getByRole("button", { hidden: true })`
 	}
 	class := ""
 	ir.WalkNodes(s.m.Root, func(n ir.Node) {
@@ -130,29 +130,21 @@ func (s *scenarios) finds(id string, v contract.Values) string {
 	return "at(" + strings.Join(words, ", ") + ")"
 }
 
-// onlyRole is the role of a part where the component has one of it alone, in all that it ever shows; empty elsewhere.
-func (s *scenarios) onlyRole(of *contract.Part) string {
-	roles := map[string]int{}
-	plain := true
-	roleOf := func(p *contract.Part) string {
-		if role := p.Attributes["role"]; role.Text != "" || role.Prop != "" {
-			return role.Text
-		}
-		if p.Element == "button" || p.Element == "nav" && p == of {
-			return map[string]string{"button": "button", "nav": "navigation"}[p.Element]
-		}
-		return ""
+// onlyButton tells whether a part is the one button that the component ever shows.
+func (s *scenarios) onlyButton(of *contract.Part) bool {
+	buttons, plain := 0, true
+	is := func(p *contract.Part) bool {
+		role, said := p.Attributes["role"]
+		return p.Element == "button" && !said || role.Text == "button"
 	}
 	s.c.Walk(func(p, _ *contract.Part) {
-		roles[roleOf(p)]++
+		if is(p) {
+			buttons++
+		}
 		_, slot := p.Content.(contract.SlotOf)
-		plain = plain && p.Use() == nil && p.Repeat == "" && !slot && (p.ShownWhen.Always() || p != of)
+		plain = plain && p.Use() == nil && p.Repeat == "" && !slot && p.Attributes["role"].Prop == ""
 	})
-	role := roleOf(of)
-	if role == "button" && plain && roles[role] == 1 {
-		return role
-	}
-	return ""
+	return plain && buttons == 1 && is(of) && of.ShownWhen.Always()
 }
 
 // called is how a part is found in a test.
