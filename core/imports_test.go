@@ -34,6 +34,7 @@ var allowed = map[string][]string{
 	"core/start":                   {"core/color", "core/token", "core/contract", "core/primitive"},
 	"core/behaviour/behaviourtest": {"core/behaviour"},
 	"core/behaviour":               {"core/contract", "core/problem", "core/token"},
+	"core/catalogue":               {"core/contract"},
 	"core/placeholder":             {"core/css", "core/token", "core/contract"},
 	"core/survey":                  {"core/color", "core/css", "core/token", "core/design", "core/contract", "core/draft"},
 	"core/ledger":                  {"core/problem", "core/css", "core/token", "core/design", "core/contract", "core/draft"},

@@ -19,6 +19,7 @@ func (c *Contract) Check(tokens *token.Set) problem.List {
 	if slices.Contains(globals, c.Name) {
 		k.found.Errorf("component-name", "/name", "call it "+c.Name+"Component or otherwise", "%q is the name of something every module knows", c.Name)
 	}
+	k.about()
 	checkProps(c.Props, "/props", &k.found)
 	k.apart()
 	k.part(c.Root, "/root", nil, When{})

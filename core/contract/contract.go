@@ -20,19 +20,25 @@ const Format = "cobrik.contract/1"
 // Contract is a component as people agreed on it. Later rules win over earlier
 // ones; what a rule does not set stays as it was.
 type Contract struct {
-	Format  string       `json:"format"`
-	Name    string       `json:"name"`
-	Purpose string       `json:"purpose,omitempty"`
-	Do      []string     `json:"do,omitempty"`   // how it is meant to be used
-	Dont    []string     `json:"dont,omitempty"` // how it is not
-	Origin  *Origin      `json:"origin,omitempty"`
-	RoomOf  string       `json:"roomOf,omitempty"` // name of the component whose room it keeps while that loads
-	Props   []Prop       `json:"props"`
-	Apart   [][]string   `json:"apart,omitempty"` // groups of props, by id, of which a use gives one at most
-	States  []DrawnState `json:"states,omitempty"`
-	Widths  []DrawnWidth `json:"widths,omitempty"`
-	Root    *Part        `json:"root"`
-	Rules   []Rule       `json:"rules,omitempty"`
+	Format  string   `json:"format"`
+	Name    string   `json:"name"`
+	Purpose string   `json:"purpose,omitempty"`
+	Do      []string `json:"do,omitempty"`   // how it is meant to be used
+	Dont    []string `json:"dont,omitempty"` // how it is not
+
+	Deprecated *Deprecation `json:"deprecated,omitempty"`
+	Owner      string       `json:"owner,omitempty"` // who answers for it
+	Links      []Reference  `json:"links,omitempty"` // what to read of it elsewhere
+	Notes      RichValue    `json:"notes,omitempty"`
+
+	Origin *Origin      `json:"origin,omitempty"`
+	RoomOf string       `json:"roomOf,omitempty"` // name of the component whose room it keeps while that loads
+	Props  []Prop       `json:"props"`
+	Apart  [][]string   `json:"apart,omitempty"` // groups of props, by id, of which a use gives one at most
+	States []DrawnState `json:"states,omitempty"`
+	Widths []DrawnWidth `json:"widths,omitempty"`
+	Root   *Part        `json:"root"`
+	Rules  []Rule       `json:"rules,omitempty"`
 
 	Behaviour *Behaviour `json:"behaviour,omitempty"`
 
@@ -162,7 +168,7 @@ func (c *Contract) Clone() *Contract {
 		origin.Readings = maps.Clone(origin.Readings)
 		out.Origin = &origin
 	}
-	out.Do, out.Dont = slices.Clone(c.Do), slices.Clone(c.Dont)
+	cloneAbout(&out, c)
 	out.Props = slices.Clone(c.Props)
 	for i := range out.Props {
 		out.Props[i].Type = out.Props[i].Type.clone()

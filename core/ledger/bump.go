@@ -14,7 +14,7 @@ import (
 // a use of the component could name and now cannot is major; what it can name
 // besides is minor; what only looks different is patch.
 func Changes(old, now *contract.Contract) (contract.Level, []contract.Change) {
-	c := changes{}
+	c := changes{list: now.AboutChanges(old)}
 	c.props(old, now)
 	c.elements(old.Root, now.Root)
 	c.apart(old, now)

@@ -15,8 +15,8 @@ import (
 // Edit is one thing done on the sheet.
 type Edit struct {
 	Do   string   `json:"do" enum:"set,add,remove,duplicate,move,wrap,unwrap,offer,mend,fewer,own,inline"`
-	On   string   `json:"on" maxLength:"300" doc:"Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; do/0, dont/0, apart/0, states/hover, cases/0; or name, purpose, do, dont, apart, props, rules, states, cases; of mend the key of a finding"`
-	Cell string   `json:"cell,omitempty" maxLength:"40" doc:"Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value, given, look, text; of add, what: prop, part, inside, value, case, state, group, note"`
+	On   string   `json:"on" maxLength:"300" doc:"Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; do/0, dont/0, apart/0, states/hover, cases/0; or name, purpose, owner, deprecated, do, dont, links, notes, apart, props, rules, states, cases; of mend the key of a finding"`
+	Cell string   `json:"cell,omitempty" maxLength:"40" doc:"Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value, given, look, text, instead; of add, what: prop, part, inside, value, case, state, group, note"`
 	Text string   `json:"text,omitempty" maxLength:"20000" doc:"As typed; of move up, down, in or out; of offer text, picture, icon, link, slot or flag; of own the component's name"`
 	With []string `json:"with,omitempty" maxItems:"200" doc:"Of wrap, the addresses of further parts that stand beside"`
 }
@@ -95,6 +95,18 @@ func Apply(c *contract.Contract, e Edit, w World) (Done, error) {
 		err = k.notes(&c.Do, kind, rest)
 	case "dont":
 		err = k.notes(&c.Dont, kind, rest)
+	case "owner":
+		if e.Do != "set" {
+			return k.done, k.unknown()
+		}
+		c.Owner = e.Text
+		k.note("owner")
+	case "deprecated":
+		err = k.deprecated()
+	case "links":
+		err = k.links(rest)
+	case "notes":
+		err = k.rich(rest)
 	case "apart":
 		err = k.apart(rest)
 	case "states":

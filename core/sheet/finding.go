@@ -81,8 +81,8 @@ func At(c *contract.Contract, pointer string) (on, part string) {
 		if n := index(1); n >= 0 && n < len(c.Props) {
 			return "props/" + c.Props[n].ID, c.Props[n].Part
 		}
-	case "purpose":
-		return "purpose", ""
+	case "purpose", "deprecated", "links", "notes":
+		return steps[0], ""
 	}
 	return "props", ""
 }

@@ -38,13 +38,16 @@ func after(kind string, at, left int) string {
 	return kind + "/" + strconv.Itoa(min(at, left-1))
 }
 
+// noted says what a list of lines is of.
+var noted = map[string]string{"do": "what it is meant for", "dont": "what it is not meant for", "links": "what to read of it", "notes": "notes"}
+
 // notes edits lines of text.
 func (k *editor) notes(list *[]string, kind, place string) error {
 	at, err := k.row(place, len(*list))
 	if err != nil {
 		return err
 	}
-	what := map[string]string{"do": "what it is meant for", "dont": "what it is not meant for"}[kind]
+	what := noted[kind]
 	switch {
 	case k.e.Do == "add" && k.e.Text != "":
 		if at++; at == 0 { // of the list itself: behind all
@@ -69,6 +72,83 @@ func (k *editor) notes(list *[]string, kind, place string) error {
 	default:
 		return k.unknown()
 	}
+	return nil
+}
+
+// linkLines writes what is to be read elsewhere, a line each: its text, then its address.
+func linkLines(c *contract.Contract) (out []string) {
+	for _, l := range c.Links {
+		out = append(out, l.Text+" "+l.Address)
+	}
+	return out
+}
+
+// links edits what is to be read elsewhere.
+func (k *editor) links(place string) error {
+	lines := linkLines(k.c)
+	if err := k.notes(&lines, "links", place); err != nil {
+		return err
+	}
+	k.c.Links = nil
+	for _, line := range lines {
+		words := strings.Fields(line)
+		address := words[len(words)-1]
+		text := strings.Join(words[:len(words)-1], " ")
+		if text == "" {
+			return fmt.Errorf("expected words and an address, as in Minutes of the spring meeting https://example.org/minutes")
+		}
+		k.c.Links = append(k.c.Links, contract.Reference{Text: text, Address: address})
+	}
+	return nil
+}
+
+// richLines writes rich text as it is typed, a line a block.
+func richLines(v contract.RichValue) (out []string) {
+	for _, b := range v {
+		out = append(out, contract.RichValue{b}.Typed())
+	}
+	return out
+}
+
+// rich edits the notes on a component, a block at a time.
+func (k *editor) rich(place string) error {
+	lines := richLines(k.c.Notes)
+	if err := k.notes(&lines, "notes", place); err != nil {
+		return err
+	}
+	k.c.Notes = nil
+	for _, line := range lines {
+		v, err := contract.ReadRich(line)
+		if err != nil {
+			return err
+		}
+		k.c.Notes = append(k.c.Notes, v...)
+	}
+	return nil
+}
+
+// deprecated says why the component is not to be used any longer, or what is used instead; that of neither, it is.
+func (k *editor) deprecated() error {
+	if k.e.Do != "set" {
+		return k.unknown()
+	}
+	d := contract.Deprecation{}
+	if k.c.Deprecated != nil {
+		d = *k.c.Deprecated
+	}
+	switch k.e.Cell {
+	case "text":
+		d.Why = k.e.Text
+	case "instead":
+		d.Instead = k.e.Text
+	default:
+		return k.unknown()
+	}
+	k.c.Deprecated = &d
+	if d == (contract.Deprecation{}) {
+		k.c.Deprecated = nil
+	}
+	k.note("deprecated")
 	return nil
 }
 

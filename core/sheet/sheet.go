@@ -18,6 +18,11 @@ type Sheet struct {
 	Purpose string      `json:"purpose"`
 	Do      []NoteRow   `json:"do" doc:"How it is meant to be used"`
 	Dont    []NoteRow   `json:"dont" doc:"How it is not"`
+	Links   []NoteRow   `json:"links" doc:"What to read of it elsewhere: words, then an address"`
+	Notes   []NoteRow   `json:"notes" doc:"Rich text as it is typed, a block a row"`
+	Owner   string      `json:"owner"`
+	Why     string      `json:"why" doc:"Why it is not to be used any longer"`
+	Instead string      `json:"instead" doc:"What is used instead of it"`
 	Use     []UseWord   `json:"use" doc:"The use of the component as a line of code"`
 	Props   []PropRow   `json:"props"`
 	Parts   []PartRow   `json:"parts" doc:"The outline, parents first"`
@@ -105,7 +110,10 @@ type NestedRow struct {
 
 // Of writes a contract as a sheet; tokens say what references stand for, nil leaves that out.
 func Of(c *contract.Contract, tokens *token.Set) Sheet {
-	out := Sheet{Name: c.Name, Purpose: c.Purpose, Do: noteRows("do", c.Do), Dont: noteRows("dont", c.Dont), Apart: apartRows(c), Cases: caseRows(c), Use: useLine(c), Props: []PropRow{}, Parts: []PartRow{}, Rules: []RuleRow{}, States: []StateRow{}, Nested: []NestedRow{}}
+	out := Sheet{Name: c.Name, Purpose: c.Purpose, Do: noteRows("do", c.Do), Dont: noteRows("dont", c.Dont), Links: noteRows("links", linkLines(c)), Notes: noteRows("notes", richLines(c.Notes)), Owner: c.Owner, Apart: apartRows(c), Cases: caseRows(c), Use: useLine(c), Props: []PropRow{}, Parts: []PartRow{}, Rules: []RuleRow{}, States: []StateRow{}, Nested: []NestedRow{}}
+	if c.Deprecated != nil {
+		out.Why, out.Instead = c.Deprecated.Why, c.Deprecated.Instead
+	}
 	c.EachProp(func(id string, p *contract.Prop) {
 		row := PropRow{On: "props/" + id, Name: p.Name, Kind: kindText(c, p), Default: defaultText(p), Purpose: p.Purpose, Bound: append([]string{}, c.BoundTo(id)...)}
 		if strings.Contains(id, ".") {

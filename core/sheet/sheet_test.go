@@ -3,6 +3,7 @@ package sheet_test
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 
@@ -55,7 +56,10 @@ func drafted(t testing.TB, seeds uint64) (all []*contract.Contract, worlds []she
 func cells(s sheet.Sheet) (out []sheet.Edit) {
 	set := func(on, cell, text string) { out = append(out, sheet.Edit{Do: "set", On: on, Cell: cell, Text: text}) }
 	set("purpose", "", s.Purpose)
-	for _, n := range append(append(append([]sheet.NoteRow{}, s.Do...), s.Dont...), s.Apart...) {
+	set("owner", "", s.Owner)
+	set("deprecated", "text", s.Why)
+	set("deprecated", "instead", s.Instead)
+	for _, n := range slices.Concat(s.Do, s.Dont, s.Links, s.Notes, s.Apart) {
 		set(n.On, "text", n.Text)
 	}
 	for _, k := range s.Cases {
@@ -603,4 +607,50 @@ func FuzzEdits(f *testing.F) {
 		}
 		sheet.Complete(c, sheet.Ask{Do: action, On: on, Cell: cell, Text: text}, w, []string{"Tag"})
 	})
+}
+
+// What is said of a component as a whole is typed where it stands.
+func TestWhatIsSaidOfAComponentIsTyped(t *testing.T) {
+	c := badge()
+	apply(t, c, sheet.World{}, do("set", "owner", "text", "Ines, plot 41"), do("set", "deprecated", "text", "It is too small to press"), do("set", "deprecated", "instead", "CropTag"),
+		do("add", "links", "note", "Minutes of spring https://example.org/minutes"), do("add", "notes", "note", "# Colours"), do("add", "notes", "note", "They follow **the season**"),
+		do("set", "notes/0", "text", "- a first one"))
+	assert.Equal(t, "Ines, plot 41", c.Owner)
+	assert.Equal(t, "It is too small to press. Use CropTag instead.", c.Deprecated.String())
+	assert.Equal(t, []contract.Reference{{Text: "Minutes of spring", Address: "https://example.org/minutes"}}, c.Links)
+	assert.Equal(t, contract.RichValue{{Kind: "item", Runs: []contract.Run{{Text: "a first one"}}}, {Kind: "paragraph", Runs: []contract.Run{{Text: "They follow "}, {Text: "the season", Strong: true}}}}, c.Notes)
+	assert.Empty(t, c.Check(nil), "what was typed is no contract")
+	read, found := contract.Read("badge.json", c.JSON(), nil)
+	require.Empty(t, found)
+	assert.Equal(t, c.Notes, read.Notes, "it is not kept")
+	assert.Equal(t, c.Deprecated, read.Deprecated)
+	s := sheet.Of(c, nil)
+	for _, e := range cells(s) {
+		same := c.Clone()
+		_, err := sheet.Apply(same, e, sheet.World{})
+		require.NoError(t, err, e.On)
+		assert.Equal(t, string(c.JSON()), string(same.JSON()), "entering %s as it stands changes it", e.On)
+	}
+	assert.True(t, sheet.Untouched(s, s, do("set", "deprecated", "text", "")))
+	copied := c.Clone()
+	apply(t, copied, sheet.World{}, do("set", "deprecated", "text", ""), do("set", "deprecated", "instead", ""), do("remove", "links/0", "", ""), do("remove", "notes/1", "", ""))
+	assert.Nil(t, copied.Deprecated, "it stays deprecated with nothing said")
+	assert.Empty(t, copied.Links)
+	assert.Len(t, copied.Notes, 1)
+	assert.Equal(t, "CropTag", c.Deprecated.Instead, "a copy changed what it was copied from")
+	assert.False(t, sheet.Untouched(s, sheet.Of(copied, nil), do("set", "deprecated", "text", "")))
+	for _, wrong := range []sheet.Edit{do("add", "links", "note", "https://example.org"), do("add", "notes", "note", "[x](javascript:a)"), do("set", "deprecated", "when", "x"), do("add", "deprecated", "text", "x"), do("add", "owner", "text", "x")} {
+		_, err := sheet.Apply(c.Clone(), wrong, sheet.World{})
+		assert.Error(t, err, "%s %q", wrong.On, wrong.Text)
+	}
+	for _, flaw := range []func(*contract.Contract){
+		func(c *contract.Contract) { c.Deprecated.Instead = c.Name },
+		func(c *contract.Contract) { c.Links[0].Address = "javascript:alert(1)" },
+		func(c *contract.Contract) { c.Notes[0].Runs = []contract.Run{{Text: "x", Link: "data:text/html,x"}} },
+	} {
+		bad := c.Clone()
+		bad.Notes = append(contract.RichValue{}, bad.Notes...)
+		flaw(bad)
+		assert.True(t, bad.Check(nil).Failed(), "what leads nowhere safe is kept")
+	}
 }

@@ -25,10 +25,14 @@ func (s Sheet) row(on string) (any, bool) {
 		return s.Purpose, true
 	} else if kind == "name" {
 		return s.Name, true
-	} else if rest == "" && slices.Contains([]string{"props", "do", "dont", "apart", "states", "cases"}, kind) {
+	} else if kind == "owner" {
+		return s.Owner, true
+	} else if kind == "deprecated" {
+		return [...]string{s.Why, s.Instead}, true
+	} else if rest == "" && slices.Contains([]string{"props", "do", "dont", "links", "notes", "apart", "states", "cases"}, kind) {
 		return nil, true
 	}
-	for _, n := range slices.Concat(s.Do, s.Dont, s.Apart) {
+	for _, n := range slices.Concat(s.Do, s.Dont, s.Links, s.Notes, s.Apart) {
 		if n.On == on {
 			return n.Text, true
 		}

@@ -71,21 +71,53 @@ type candidate struct {
 	nodes  int
 }
 
-// mostNear bounds the components that are named, leastNear how like they are.
-const (
-	mostNear  = 3
-	leastNear = 0.5
-)
+// nearBounds says how many components are named, and how like they are at least.
+type nearBounds struct {
+	most  int
+	least float64
+}
 
-func (o *outline) candidates(known Known) (out []candidate) {
-	add := func(n Near, tree *Node) {
-		c := candidate{Near: n, tree: tree, counts: map[string]int{}}
-		c.nodes = countNodes(tree, c.counts)
-		out = append(out, c)
+// ofFind bounds what a find is like; of what is searched for, more is worth a look.
+var ofFind, ofSearch = nearBounds{3, 0.5}, nearBounds{12, 0.25}
+
+// Like ranks the components that something drawn is like, the nearest first: layers of a document, read as one drawing. A
+// use of a family is a component that was drafted from it.
+func Like(doc *design.Document, layer *design.Layer, known []*contract.Contract) []Near {
+	alone := &design.Document{ID: doc.ID, Name: doc.Name, Pages: []*design.Page{{Width: layer.Bounds.Width, Height: layer.Bounds.Height, Layers: []*design.Layer{layer}}}, Families: doc.Families}
+	o := newOutline(alone, Options{})
+	top := o.roots[0].top
+	if len(top.children) == 1 {
+		top = top.children[0]
 	}
-	for _, c := range known.Contracts {
-		add(Near{Kind: NearContract, Name: c.Name}, contractTree(c.Root))
+	out := nearest(o.drawnTree(top), contractCandidates(known), ofSearch)
+	if top.what != use {
+		return out
 	}
+	for _, c := range known {
+		if c.Origin != nil && c.Origin.Document == doc.ID && c.Origin.Family == top.layer.Instance.Family {
+			out = slices.DeleteFunc(out, func(n Near) bool { return n.Name == c.Name })
+			out = append([]Near{{Kind: NearContract, Name: c.Name, Likeness: 1, Matches: 1, Missing: []string{}, Extra: []string{}}}, out...)
+		}
+	}
+	return out
+}
+
+func newCandidate(n Near, tree *Node) candidate {
+	c := candidate{Near: n, tree: tree, counts: map[string]int{}}
+	c.nodes = countNodes(tree, c.counts)
+	return c
+}
+
+func contractCandidates(known []*contract.Contract) (out []candidate) {
+	for _, c := range known {
+		out = append(out, newCandidate(Near{Kind: NearContract, Name: c.Name}, contractTree(c.Root)))
+	}
+	return out
+}
+
+func (o *outline) candidates(known Known) []candidate {
+	out := contractCandidates(known.Contracts)
+	add := func(n Near, tree *Node) { out = append(out, newCandidate(n, tree)) }
 	type drawn struct {
 		family *design.Family
 		exact  uint64
@@ -216,7 +248,7 @@ func contentOf(p *contract.Part) string {
 }
 
 // nearest ranks the components that something drawn is like. A component that shares too little to be among the best is not compared.
-func nearest(tree *Node, of []candidate) []Near {
+func nearest(tree *Node, of []candidate, within nearBounds) []Near {
 	out := []Near{}
 	counts := map[string]int{}
 	nodes := countNodes(tree, counts)
@@ -235,7 +267,7 @@ func nearest(tree *Node, of []candidate) []Near {
 	slices.SortStableFunc(bounds, func(a, b bound) int { return cmp.Compare(b.most, a.most) })
 	names := map[string]bool{}
 	for _, b := range bounds {
-		if b.most <= leastNear || len(out) >= mostNear && b.most < out[mostNear-1].Likeness {
+		if b.most <= within.least || len(out) >= within.most && b.most < out[within.most-1].Likeness {
 			break
 		}
 		c := of[b.of]
@@ -253,7 +285,7 @@ func nearest(tree *Node, of []candidate) []Near {
 				n.Extra = append(n.Extra, e.To)
 			}
 		}
-		if n.Likeness = 1 - float64(len(n.Missing)+len(n.Extra))/float64(max(1, nodes+c.nodes-2)); n.Likeness <= leastNear {
+		if n.Likeness = 1 - float64(len(n.Missing)+len(n.Extra))/float64(max(1, nodes+c.nodes-2)); n.Likeness <= within.least {
 			continue
 		}
 		n.Matches = c.nodes - 1 - len(n.Missing)
@@ -265,5 +297,5 @@ func nearest(tree *Node, of []candidate) []Near {
 		}
 		slices.SortStableFunc(out, func(a, b Near) int { return cmp.Compare(b.Likeness, a.Likeness) })
 	}
-	return out[:min(len(out), mostNear)]
+	return out[:min(len(out), within.most)]
 }

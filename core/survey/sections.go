@@ -27,7 +27,7 @@ func (o *outline) sections() []Section {
 			if len(s.children) == 0 {
 				continue
 			}
-			out = append(out, Section{Page: r.page.ID, Layer: s.id(), Name: nameOfLayer(s), Nearest: nearest(o.drawnTree(s), o.known)})
+			out = append(out, Section{Page: r.page.ID, Layer: s.id(), Name: nameOfLayer(s), Nearest: nearest(o.drawnTree(s), o.known, ofFind)})
 		}
 	}
 	return out

@@ -75,7 +75,7 @@ func ReadOn(doc *design.Document, options Options) (Reading, bool) {
 			return Reading{}, false
 		}
 		pattern := align(f.members, nil)
-		near := nearest(o.drawnTree(pattern.model), o.known)
+		near := nearest(o.drawnTree(pattern.model), o.known, ofFind)
 		if f.kind == Repeat {
 			if f.family = o.familyOf(pattern.model, near); f.family != nil {
 				f.kind = Copies

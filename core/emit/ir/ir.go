@@ -9,16 +9,17 @@ import (
 
 // Module is one component.
 type Module struct {
-	Name    string
-	Purpose string
-	Props   []Prop
-	Apart   [][]string      // ids of props of which one at most is given
-	Root    *Element        // outermost; around the contract's root where a container is asked for its width
-	Does    *behaviour.Flat // its behaviour; nil for none
-	Layers  []Layer         // parts that it shows above the page
-	Asks    []string        // ids of the props that the behaviour asks for, or tells by
-	Classes []string        // in the order they are first used
-	Rules   []Rule          // the style sheet, in order
+	Name       string
+	Purpose    string
+	Deprecated string // why, and what to use instead; empty for one that is not
+	Props      []Prop
+	Apart      [][]string      // ids of props of which one at most is given
+	Root       *Element        // outermost; around the contract's root where a container is asked for its width
+	Does       *behaviour.Flat // its behaviour; nil for none
+	Layers     []Layer         // parts that it shows above the page
+	Asks       []string        // ids of the props that the behaviour asks for, or tells by
+	Classes    []string        // in the order they are first used
+	Rules      []Rule          // the style sheet, in order
 }
 
 // Prop is one input, with its purpose in words.

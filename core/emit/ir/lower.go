@@ -35,6 +35,9 @@ func lower(c *contract.Contract, forced bool) *Module {
 func lowerWith(c *contract.Contract, forced bool, inside map[string]*Module) *Module {
 	l := lowering{c: c, classes: classesOf(c), forced: forced, named: map[string]bool{}, inside: inside}
 	m := &Module{Name: c.Name, Purpose: c.Purpose, Apart: c.Apart, Classes: l.classes.order}
+	if c.Deprecated != nil {
+		m.Deprecated = c.Deprecated.String()
+	}
 	for _, p := range c.Props {
 		prop := Prop{Prop: p, Key: p.ID, Purpose: purposeOf(c, p)}
 		if list, ok := p.Type.(contract.List); ok {

@@ -127,9 +127,14 @@ func (w writer) component(uses string) string {
 	if w.joins() {
 		paragraph(text("function "+n.join+"(...names: (string | false | undefined)[]) {"), text("  return names.filter(Boolean).join(\" \");"), text("}"))
 	}
-	if m.Purpose != "" {
+	switch {
+	case m.Deprecated != "" && m.Purpose != "":
+		paragraph(text("/**"), text(" * "+comment(m.Purpose)), text(" *"), text(" * @deprecated "+comment(m.Deprecated)), text(" */"), function)
+	case m.Deprecated != "":
+		paragraph(text("/** @deprecated "+comment(m.Deprecated)+" */"), function)
+	case m.Purpose != "":
 		paragraph(text("/** "+comment(m.Purpose)+" */"), function)
-	} else {
+	default:
 		paragraph(function)
 	}
 	return print(out...)

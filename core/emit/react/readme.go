@@ -18,6 +18,9 @@ func readme(c *contract.Contract, m *ir.Module, n names, uses string) string {
 	if m.Purpose != "" {
 		fmt.Fprintf(&b, "%s\n\n", prose(m.Purpose))
 	}
+	if m.Deprecated != "" {
+		fmt.Fprintf(&b, "**Deprecated.** %s\n\n", prose(m.Deprecated))
+	}
 	notes(&b, "Do", c.Do)
 	notes(&b, "Don’t", c.Dont)
 	fmt.Fprintf(&b, "```tsx\n%s```\n", w.example(c))

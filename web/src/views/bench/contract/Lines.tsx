@@ -56,6 +56,8 @@ export function Notes({ view }: { view: Schema["SheetView"] }) {
   const kinds = [
     { on: "do", label: "Do", rows: view.do, none: "Nothing said: N says what it is meant for" },
     { on: "dont", label: "Don’t", rows: view.dont, none: "Nothing said: N says what it is not meant for" },
+    { on: "notes", label: "Further", rows: view.notes, none: "Nothing said: N adds a paragraph, a # heading or a - item" },
+    { on: "links", label: "Further reading", rows: view.links, none: "Nothing named: N names something, words and an address" },
     { on: "apart", label: "One at most of", rows: view.apart, none: "No props stand apart: N names two or more, of which a use gives one" },
   ];
   return (

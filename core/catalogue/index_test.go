@@ -1,0 +1,146 @@
+package catalogue_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/catalogue"
+	"cobrik/core/contract"
+	"cobrik/demo/demotest"
+)
+
+func part(id, element string, children ...*contract.Part) *contract.Part {
+	return &contract.Part{ID: id, Name: id, Element: element, Children: children}
+}
+
+func component(name string, root *contract.Part, props ...contract.Prop) *contract.Contract {
+	return &contract.Contract{Format: contract.Format, Name: name, Root: root, Props: props}
+}
+
+func prop(name string, t contract.Type) contract.Prop {
+	return contract.Prop{ID: name, Name: name, Type: t}
+}
+
+func choice(options ...string) contract.Choice {
+	return contract.Choice{Options: options, Initial: options[0]}
+}
+
+// library are components in which each word stands in one field alone.
+func library() *catalogue.Index {
+	tag := component("CropTag", part("root", "span", part("label", "span")), prop("tone", choice("sown", "ripe")), prop("label", contract.Text{Initial: "Growing well"}))
+	tag.Purpose = "Says in a word how a crop is doing."
+	tag.Root.Style = contract.Style{"padding-inline": "{space.2}"}
+	button := component("DoIt", part("root", "button"), prop("goneToSeed", contract.Flag{}))
+	button.Rules = []contract.Rule{{Part: "root", When: contract.Of(contract.InState{State: "hover"}), Set: contract.Style{"opacity": "0.9"}}}
+	card := component("PlotCard", part("root", "article", &contract.Part{ID: "badge", Name: "badge", Content: &contract.Use{Component: "CropTag"}}))
+	notice := component("Announcement", part("root", "div", part("overlay", "dialog")))
+	notice.Root.Children[0].Content = contract.FixedText{Text: "Mind the plot by the canal"}
+	all := []*contract.Contract{tag, button, card, notice}
+	var names []string
+	var terms [][]catalogue.Term
+	for i, c := range all {
+		names = append(names, c.Name)
+		terms = append(terms, catalogue.Terms(c, []string{"Small things", "Small things", "Plots", ""}[i]))
+	}
+	return catalogue.NewIndex(names, terms)
+}
+
+func found(x *catalogue.Index, text string) (out []string) {
+	for _, h := range x.Find(text) {
+		out = append(out, x.Names[h.Component])
+	}
+	return out
+}
+
+func TestComponentsAreFoundByAllThatIsSaidOfThem(t *testing.T) {
+	x := library()
+	for asked, want := range map[string]string{
+		"croptag":          "CropTag PlotCard",      // its name as it is written
+		"chip":             "CropTag",               // another word for what it is
+		"buttons":          "DoIt",                  // an element, in the plural
+		"small":            "CropTag DoIt",          // a shelf
+		"tone":             "CropTag",               // a prop
+		"gonetoseed":       "DoIt",                  // a prop of several words
+		"seed":             "DoIt",                  // one of them
+		"ripe":             "CropTag",               // an option
+		"word":             "CropTag",               // of the purpose
+		"hover":            "DoIt",                  // a state
+		"badge":            "CropTag PlotCard",      // a part, after a synonym
+		"space.2":          "CropTag",               // a token
+		"canal":            "Announcement",          // a text
+		"growing":          "CropTag",               // a default
+		"modal":            "Announcement",          // what it lays above the page
+		"plot":             "PlotCard Announcement", // the name before a text
+		"plot canal":       "Announcement",          // every word has to be there
+		"ard":              "PlotCard",              // inside of a word
+		"ar":               "",                      // too short for that
+		"nowhere":          "",
+		"  CROP   tag ":    "CropTag PlotCard",
+		"":                 "CropTag DoIt PlotCard Announcement",
+		"weather forecast": "",
+		"teaser":           "PlotCard",
+	} {
+		assert.Equal(t, want, strings.Join(found(x, asked), " "), "who types %q looks for something else", asked)
+	}
+}
+
+func TestAHitSaysWhereTheWordsStand(t *testing.T) {
+	x := library()
+	hits := x.Find("chip ripe space.2")
+	require.Len(t, hits, 1)
+	assert.Equal(t, []catalogue.Reason{{Word: "chip", Field: catalogue.InSynonym, Said: "CropTag"}, {Word: "ripe", Field: catalogue.InOption, Said: "tone ripe"}, {Word: "space.2", Field: catalogue.InToken, Said: "space.2"}}, hits[0].Why)
+	long := component("Long", part("root", "p"))
+	long.Purpose = "A text that is far longer than anyone would read it in a list of components, by a good deal."
+	x = catalogue.NewIndex([]string{"Long"}, [][]catalogue.Term{catalogue.Terms(long, "")})
+	assert.Len(t, []rune(x.Find("text")[0].Why[0].Said), 60, "a reason is told in a line")
+}
+
+// Whatever a component of the demo is made of, it is found by, and the words of its name find it first or beside those of the same word.
+func TestEveryWordOfTheDemoFindsItsComponent(t *testing.T) {
+	doc, tokens := demotest.Furrow(t, 1)
+	families, _ := demotest.Families(t, doc, tokens)
+	var names []string
+	var terms [][]catalogue.Term
+	for _, f := range families {
+		names = append(names, f.Contract.Name)
+		terms = append(terms, catalogue.Terms(f.Contract, "Shelf"))
+	}
+	x := catalogue.NewIndex(names, terms)
+	for i, list := range terms {
+		for _, term := range list {
+			assert.Contains(t, found(x, term.Word), names[i], "%s is not found by %s", names[i], term.Word)
+		}
+		assert.Equal(t, names[i], found(x, names[i])[0], "who types a name finds another component first")
+	}
+	assert.Equal(t, "CropTag", found(x, "chip")[0])
+}
+
+func TestSynonymsGoBothWays(t *testing.T) {
+	for _, word := range []string{"tag", "accordion", "meter", "dialog"} {
+		require.NotEmpty(t, catalogue.Synonyms(word))
+		for _, other := range catalogue.Synonyms(word) {
+			assert.Contains(t, catalogue.Synonyms(other), word, "%s finds a %s, and not the other way round", other, word)
+		}
+	}
+	assert.Contains(t, catalogue.Synonyms("tags"), "chip")
+	assert.Empty(t, catalogue.Synonyms("zebra"))
+}
+
+func BenchmarkFind(b *testing.B) {
+	tag := component("CropTag", part("root", "span", part("label", "span")), prop("tone", choice("sown", "ripe")), prop("label", contract.Text{Initial: "Growing well"}))
+	var names []string
+	var terms [][]catalogue.Term
+	for i := range 1000 {
+		c := tag.Clone()
+		c.Name = "Crop" + strings.Repeat(string(rune('A'+i%26)), 1+i/26)
+		c.Purpose = strings.Repeat("Purpose number "+c.Name+" of many. ", 3)
+		names, terms = append(names, c.Name), append(terms, catalogue.Terms(c, "Shelf"))
+	}
+	x := catalogue.NewIndex(names, terms)
+	for b.Loop() {
+		x.Find("crop many ripe")
+	}
+}
