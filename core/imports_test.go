@@ -42,7 +42,7 @@ var allowed = map[string][]string{
 	"core/emit/ir":                 {"core/css", "core/contract", "core/emit", "core/behaviour"},
 	"core/emit/printer":            {},
 	"core/emit/css":                {"core/css", "core/contract", "core/emit", "core/emit/ir", "core/emit/printer"},
-	"core/emit/react":              {"core/contract", "core/emit", "core/emit/css", "core/emit/ir", "core/emit/printer", "core/behaviour", "core/css"},
+	"core/emit/react":              {"core/catalogue", "core/contract", "core/emit", "core/emit/css", "core/emit/ir", "core/emit/printer", "core/behaviour", "core/css"},
 	"core/draft/drafttest":         {"core/css", "core/design", "core/draft", "core/font"},
 	"core/emit/emittest":           {"core/contract", "core/emit/ir"},
 	"core/emit/compile":            {"core/problem", "core/emit"},

@@ -12,6 +12,7 @@ import (
 
 	"cobrik/core/contract"
 	"cobrik/core/sheet"
+	"cobrik/demo/story"
 	"cobrik/service"
 )
 
@@ -45,8 +46,7 @@ func shedNote(t *testing.T, a *app) {
 		sheet.Edit{Do: "add", On: "states", Text: "hover label: color #aaaaaa"})
 	bench, err := a.service.Bench(t.Context(), "shed-note", "")
 	require.NoError(t, err)
-	_, err = a.service.Release(t.Context(), "shed-note", bench.Revision, "Sheds", "")
-	require.NoError(t, err)
+	require.NoError(t, story.Release(t.Context(), a.service, "shed-note", bench.Revision, "Sheds", "", "known"))
 	a.amended(t, "shed-note", say("parts/root", "when tone = loud: padding-inline 2rem"))
 }
 

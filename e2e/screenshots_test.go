@@ -12,6 +12,7 @@ import (
 	"cobrik/core/behaviour"
 	"cobrik/core/contract"
 	"cobrik/demo"
+	"cobrik/demo/story"
 	"cobrik/service"
 )
 
@@ -46,8 +47,7 @@ func TestScreenshots(t *testing.T) {
 		require.NoError(t, err)
 		p.open("/bench/" + family)
 		p.until("its measurement", `document.querySelector("footer").innerText.includes("`+names[family]+`:")`)
-		_, err = a.service.Release(ctx, family, 1, map[string]string{"crop-tag": "Small things", "tool-row": "Tool shed"}[family], "")
-		require.NoError(t, err)
+		require.NoError(t, story.Release(ctx, a.service, family, 1, map[string]string{"crop-tag": "Small things", "tool-row": "Tool shed"}[family], "", "known"))
 	}
 	shoot("code", "/bench/crop-tag/code", "export function CropTag")
 	_, err := a.service.Draft(ctx, "furrow", "plot-card")

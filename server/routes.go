@@ -92,7 +92,6 @@ func components(api huma.API, s *service.Service) {
 		Words string `query:"words" maxLength:"200" doc:"What a name, or that of what it belongs to, holds; every word"`
 	}
 	get(api, "find", "/find", func(ctx context.Context, in *found) ([]service.Hit, error) { return s.Find(ctx, in.Words) })
-	get(api, "components", "/components", func(ctx context.Context, _ *none) ([]service.Entry, error) { return s.Entries(ctx) })
 	get(api, "primitives", "/primitives", func(ctx context.Context, _ *none) ([]service.Primitive, error) { return s.Primitives(ctx) })
 	type draft struct {
 		Body struct {
@@ -120,21 +119,6 @@ func components(api huma.API, s *service.Service) {
 	})
 	get(api, "bench", "/components/{slug}", func(ctx context.Context, in *themed) (service.Bench, error) { return s.Bench(ctx, in.Slug, in.Theme) })
 	get(api, "files", "/components/{slug}/files", func(ctx context.Context, in *slugged) ([]emit.File, error) { return s.Listing(ctx, in.Slug) })
-	get(api, "releases", "/components/{slug}/releases", func(ctx context.Context, in *slugged) ([]service.ReleaseView, error) { return s.Releases(ctx, in.Slug) })
-	get(api, "planRelease", "/components/{slug}/release", func(ctx context.Context, in *slugged) (service.ReleasePlan, error) {
-		return s.PlanRelease(ctx, in.Slug)
-	})
-	type release struct {
-		SlugPath
-		Body struct {
-			Revision int    `json:"revision"`
-			Shelf    string `json:"shelf" maxLength:"120"`
-			Note     string `json:"note" maxLength:"2000"`
-		}
-	}
-	post(api, "release", "/components/{slug}/release", func(ctx context.Context, in *release) (service.ReleasePlan, error) {
-		return s.Release(ctx, in.Slug, in.Body.Revision, in.Body.Shelf, in.Body.Note)
-	})
 	type trace struct {
 		SlugPath
 		Body struct {
@@ -254,6 +238,7 @@ func contracts(api huma.API, s *service.Service) {
 	})
 	sheets(api, s)
 	behaviours(api, s)
+	catalogued(api, s)
 	type step struct {
 		SlugPath
 		Body struct {
@@ -308,12 +293,12 @@ func sheets(api huma.API, s *service.Service) {
 	type aside struct {
 		SlugPath
 		Body struct {
-			Key    string `json:"key" maxLength:"2000" doc:"Of the finding"`
-			Reason string `json:"reason" maxLength:"500" doc:"Empty lets it stand again"`
+			Keys   []string `json:"keys" maxItems:"500" doc:"Of the findings"`
+			Reason string   `json:"reason" maxLength:"500" doc:"Empty lets them stand again"`
 		}
 	}
 	post(api, "setAside", "/components/{slug}/checks", func(ctx context.Context, in *aside) (service.Checks, error) {
-		return s.SetAside(ctx, in.Slug, in.Body.Key, in.Body.Reason)
+		return s.SetAside(ctx, in.Slug, in.Body.Reason, in.Body.Keys...)
 	})
 	type declared struct {
 		SlugPath

@@ -244,17 +244,23 @@ func releasedProps(older, now *contract.Contract, values contract.Values) map[st
 	if older == nil {
 		return nil
 	}
-	then := contract.Values{}
 	for id, v := range values {
-		p := older.Prop(id)
-		switch {
-		case p != nil && p.Type.Takes(v):
-			then[id] = v
-		case !contract.Equal(v, now.Prop(id).Default()): // a prop or an option that is new
+		if p := older.Prop(id); (p == nil || !p.Type.Takes(v)) && !contract.Equal(v, now.Prop(id).Default()) { // a prop or an option that is new
 			return nil
 		}
 	}
-	return older.Given(then)
+	return older.Given(releasedValues(older, values))
+}
+
+// releasedValues are those of values that an older contract takes.
+func releasedValues(older *contract.Contract, values contract.Values) contract.Values {
+	then := contract.Values{}
+	for id, v := range values {
+		if p := older.Prop(id); p != nil && p.Type.Takes(v) {
+			then[id] = v
+		}
+	}
+	return then
 }
 
 // release is a component as a version of it was released: its contract, with what it was made of and the tokens of

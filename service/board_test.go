@@ -9,6 +9,7 @@ import (
 
 	"cobrik/core/contract"
 	"cobrik/core/sheet"
+	"cobrik/demo/story"
 	"cobrik/service"
 )
 
@@ -187,8 +188,7 @@ func TestTheReleaseRunsAsItWas(t *testing.T) {
 
 	bench, err := s.Bench(t.Context(), "shed-card", "")
 	require.NoError(t, err)
-	_, err = s.Release(t.Context(), "shed-card", bench.Revision, "Sheds", "")
-	require.NoError(t, err)
+	require.NoError(t, story.Release(t.Context(), s, "shed-card", bench.Revision, "Sheds", "", "known"))
 	amended(t, s, "shed-tag", set("parts/root/padding-inline", "value", "30px"))
 	state, err := s.Tokens(t.Context())
 	require.NoError(t, err)

@@ -3,10 +3,8 @@ package service
 import (
 	"archive/zip"
 	"bytes"
-	"cobrik/core/design"
 	"context"
 	"encoding/base64"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"path"
@@ -14,14 +12,10 @@ import (
 	"strings"
 	"time"
 
-	"github.com/Masterminds/semver/v3"
-
-	"cobrik/core/check"
-	"cobrik/core/contract"
+	"cobrik/core/design"
 	"cobrik/core/emit"
 	"cobrik/core/emit/compile"
 	"cobrik/core/emit/react"
-	"cobrik/core/ledger"
 	"cobrik/core/problem"
 	"cobrik/core/survey"
 	"cobrik/store"
@@ -102,190 +96,6 @@ func (w *component) built() Built {
 	files := w.files()
 	bundle, found := compile.React(react.Emit(w.contract, w.library.customProperties(), react.Options{Forced: true}))
 	return Built{Name: w.contract.Name, Build: w.build, Bundle: bundle, Problems: found, Files: files}
-}
-
-// Entry is a component in the catalogue.
-type Entry struct {
-	Slug     string    `json:"slug"`
-	Name     string    `json:"name"`
-	Purpose  string    `json:"purpose"`
-	Shelf    string    `json:"shelf"`
-	Status   string    `json:"status" enum:"draft,released"`
-	Version  string    `json:"version"`
-	Picture  string    `json:"picture" doc:"The default variant as drawn, SVG"`
-	Width    float64   `json:"width"`
-	Height   float64   `json:"height"`
-	Props    []string  `json:"props"`
-	Cases    int       `json:"cases"`
-	Waiting  int       `json:"waiting" doc:"Moves of the design nobody has decided"`
-	Measured bool      `json:"measured" doc:"The built side was measured as it is now"`
-	Differs  int       `json:"differs" doc:"Facts that differ, of those measured"`
-	Facts    int       `json:"facts"`
-	Uses     int       `json:"uses" doc:"Instances on the design's pages"`
-	Updated  time.Time `json:"updated"`
-}
-
-// Entries lists all components, drafts too.
-func (s *Service) Entries(ctx context.Context) ([]Entry, error) {
-	all, err := s.standingsNow(ctx)
-	if err != nil {
-		return nil, err
-	}
-	rows, err := s.store.Summaries(ctx)
-	if err != nil {
-		return nil, err
-	}
-	measured := map[int64]store.Summary{}
-	for _, m := range rows {
-		measured[m.Component] = m
-	}
-	out := []Entry{}
-	for _, c := range all {
-		e := Entry{Slug: c.Slug, Name: c.Name, Purpose: c.purpose, Shelf: c.Shelf, Status: "draft", Picture: c.picture, Width: c.size.Width, Height: c.size.Height,
-			Props: c.props, Cases: c.cases, Waiting: c.waiting(), Uses: c.uses, Updated: c.Updated}
-		if c.Version != nil {
-			e.Status, e.Version = "released", *c.Version
-		}
-		if m, ok := measured[c.ID]; ok && m.Build == c.build {
-			e.Measured, e.Differs, e.Facts = true, m.Differing, m.Facts
-		}
-		out = append(out, e)
-	}
-	return out, nil
-}
-
-// ReleaseView is a version in a component's history.
-type ReleaseView struct {
-	Version  string            `json:"version"`
-	Level    string            `json:"level"`
-	Note     string            `json:"note"`
-	Changes  []contract.Change `json:"changes"`
-	Released time.Time         `json:"released"`
-}
-
-// Releases lists a component's releases, newest first.
-func (s *Service) Releases(ctx context.Context, slug string) ([]ReleaseView, error) {
-	row, err := s.store.Component(ctx, slug)
-	if errors.Is(err, store.ErrNotFound) {
-		return nil, notFound("There is no component %q.", slug)
-	}
-	if err != nil {
-		return nil, err
-	}
-	rows, err := s.store.Releases(ctx, row.ID)
-	out := []ReleaseView{}
-	for _, r := range rows {
-		one := ReleaseView{r.Version, r.Level, r.Note, []contract.Change{}, r.Released}
-		if err := json.Unmarshal(r.Changes, &one.Changes); err != nil {
-			return nil, err
-		}
-		out = append(out, one)
-	}
-	return out, err
-}
-
-// ReleasePlan is what a release would be.
-type ReleasePlan struct {
-	Version string            `json:"version" doc:"The next version by Semantic Versioning"`
-	Level   contract.Level    `json:"level" enum:"none,patch,minor,major"`
-	Changes []contract.Change `json:"changes" doc:"Since the newest release"`
-	First   bool              `json:"first"`
-	Replays int               `json:"replays" doc:"Scenarios that were replayed"`
-	Fails   []string          `json:"fails" doc:"What keeps it from being released: expectations of scenarios that nobody set aside"`
-}
-
-// PlanRelease computes the next version from what changed.
-func (s *Service) PlanRelease(ctx context.Context, slug string) (ReleasePlan, error) {
-	w, err := s.component(ctx, slug)
-	if err != nil {
-		return ReleasePlan{}, err
-	}
-	plan, err := s.plan(ctx, w, w.contract)
-	if err != nil {
-		return plan, err
-	}
-	plan.Replays = len(w.contract.Scenarios)
-	plan.Fails, err = s.failing(ctx, w)
-	return plan, err
-}
-
-// failing lists what is not as scenarios expect and nobody set aside.
-func (s *Service) failing(ctx context.Context, w *component) ([]string, error) {
-	out := []string{}
-	aside, err := s.asides(ctx, w.row.ID)
-	if err != nil {
-		return nil, err
-	}
-	found, err := s.findings(w)
-	for _, f := range found {
-		if f.Rule == check.Scenario && aside[f.Key] == "" {
-			out = append(out, sentence(f.Message))
-		}
-	}
-	return out, err
-}
-
-func (s *Service) plan(ctx context.Context, w *component, now *contract.Contract) (ReleasePlan, error) {
-	rows, err := s.store.Releases(ctx, w.row.ID)
-	if err != nil {
-		return ReleasePlan{}, err
-	}
-	if len(rows) == 0 {
-		return ReleasePlan{Version: "1.0.0", Level: contract.Major, Changes: []contract.Change{}, First: true, Fails: []string{}}, nil
-	}
-	var old contract.Contract
-	if err := json.Unmarshal(rows[0].Contract, &old); err != nil {
-		return ReleasePlan{}, err
-	}
-	level, changes := ledger.Changes(&old, now)
-	next, err := nextVersion(rows[0].Version, level)
-	return ReleasePlan{Version: next, Level: level, Changes: append([]contract.Change{}, changes...), Fails: []string{}}, err
-}
-
-func nextVersion(version string, level contract.Level) (string, error) {
-	v, err := semver.StrictNewVersion(version)
-	if err != nil {
-		return "", err
-	}
-	next := *v
-	switch level {
-	case contract.Major:
-		next = v.IncMajor()
-	case contract.Minor:
-		next = v.IncMinor()
-	case contract.Patch:
-		next = v.IncPatch()
-	}
-	return next.String(), nil
-}
-
-// Release publishes the contract as it was read.
-func (s *Service) Release(ctx context.Context, slug string, revision int, shelf, note string) (ReleasePlan, error) {
-	w, err := s.component(ctx, slug)
-	if err != nil {
-		return ReleasePlan{}, err
-	}
-	shelf = strings.TrimSpace(shelf)
-	if shelf == "" && w.row.Shelf == "" {
-		return ReleasePlan{}, invalid(nil, "Say which shelf it stands on.")
-	}
-	plan, err := s.plan(ctx, w, w.contract)
-	if err != nil {
-		return plan, err
-	}
-	if plan.Level == contract.None {
-		return plan, invalid(nil, "Nothing changed since %s.", plan.Version)
-	}
-	fails, err := s.failing(ctx, w)
-	if err != nil {
-		return plan, err
-	}
-	if len(fails) > 0 {
-		return plan, invalid(nil, "%s Mend it, or set it aside with a reason.", fails[0])
-	}
-	_, err = s.apply(ctx, w, nil, store.Edit{Slug: slug, Read: revision, Release: &store.NewRelease{
-		Version: plan.Version, Shelf: shelf, Level: string(plan.Level), Note: strings.TrimSpace(note), Changes: plan.Changes}})
-	return plan, err
 }
 
 // Project is the frame's state: names, counts, the last check.

@@ -7,7 +7,6 @@ import (
 	"cobrik/core/check"
 	"cobrik/core/contract"
 	"cobrik/core/sheet"
-	"cobrik/store"
 )
 
 // Checks is what a review finds in a component.
@@ -87,13 +86,13 @@ func checksOf(found []sheet.Finding, aside map[string]string) Checks {
 	return out
 }
 
-// SetAside sets a finding aside for a reason; without one it stands again.
-func (s *Service) SetAside(ctx context.Context, slug, key, reason string) (Checks, error) {
+// SetAside sets findings aside, by their keys, for a reason; without one they stand again.
+func (s *Service) SetAside(ctx context.Context, slug, reason string, keys ...string) (Checks, error) {
 	w, err := s.component(ctx, slug)
 	if err != nil {
 		return Checks{}, err
 	}
-	if err := s.store.SetAside(ctx, slug, store.Aside{Component: w.row.ID, Finding: key, Reason: strings.TrimSpace(reason)}); err != nil {
+	if err := s.store.SetAside(ctx, slug, w.row.ID, keys, strings.TrimSpace(reason)); err != nil {
 		return Checks{}, err
 	}
 	return s.Checks(ctx, slug)

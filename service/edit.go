@@ -128,6 +128,8 @@ func (s *Service) apply(ctx context.Context, w *component, c *contract.Contract,
 		return Edited{}, staleTokens()
 	case errors.Is(err, store.ErrStale):
 		return Edited{}, s.stale(ctx, e.Slug, e.Contract)
+	case errors.Is(err, store.ErrUnapproved):
+		return Edited{}, invalid(nil, "It was changed since it was approved, and has to be approved again before it is released.")
 	case errors.Is(err, store.ErrTaken) && e.Release == nil:
 		return Edited{}, nameTaken(c.Name)
 	case errors.Is(err, store.ErrTaken):

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"cobrik/demo/story"
 	"cobrik/service"
 )
 
@@ -15,8 +16,7 @@ func TestFindFindsEverythingWithAName(t *testing.T) {
 	s := seeded(t, demoHost(t))
 	_, err := s.Draft(t.Context(), "furrow", "crop-tag")
 	require.NoError(t, err)
-	_, err = s.Release(t.Context(), "crop-tag", 1, "Small things", "")
-	require.NoError(t, err)
+	require.NoError(t, story.Release(t.Context(), s, "crop-tag", 1, "Small things", "", "known"))
 	find := func(words string) []service.Hit {
 		out, err := s.Find(t.Context(), words)
 		require.NoError(t, err)
@@ -61,8 +61,7 @@ func TestFindFindsEverythingWithAName(t *testing.T) {
 func TestWhatIsNotOfAComponentIsFound(t *testing.T) {
 	s := withTag(t)
 	ctx := t.Context()
-	_, err := s.Release(ctx, "crop-tag", 1, "Small things", "")
-	require.NoError(t, err)
+	require.NoError(t, story.Release(ctx, s, "crop-tag", 1, "Small things", "", "known"))
 	first := func(words, kind string) service.Hit {
 		t.Helper()
 		hits, err := s.Find(ctx, words)

@@ -11,6 +11,7 @@ import (
 
 	"cobrik/core/design"
 	"cobrik/demo"
+	"cobrik/demo/story"
 	"cobrik/service"
 	"cobrik/store"
 )
@@ -91,13 +92,13 @@ func TestStandingsFollowWhatTheyDependOn(t *testing.T) {
 	_, _, waiting = frame(t, s)
 	assert.Empty(t, waiting)
 
-	_, err = s.Release(t.Context(), "tag2", 1, "Small things", "")
-	require.NoError(t, err)
+	require.NoError(t, story.Release(t.Context(), s, "tag2", 1, "Small things", "", "known"))
 	p, entries, _ = frame(t, s)
 	assert.Equal(t, 1, p.Catalogue)
 	assert.Equal(t, "1.0.0", entries[2].Version)
 
-	before := entries[0].Picture
+	before, err := s.Drawn(t.Context(), entries[0].Slug)
+	require.NoError(t, err)
 	text := demo.Revisions()[0]
 	doc, found := design.Read("furrow", text)
 	require.Empty(t, found)
@@ -111,7 +112,9 @@ func TestStandingsFollowWhatTheyDependOn(t *testing.T) {
 	_, err = s.Drop(t.Context(), "wall.design.json", next)
 	require.NoError(t, err)
 	_, entries, waiting = frame(t, s)
-	assert.NotEqual(t, before, entries[0].Picture, "the design moved, and its old picture is shown")
+	after, err := s.Drawn(t.Context(), entries[0].Slug)
+	require.NoError(t, err)
+	assert.NotEqual(t, before, after, "the design moved, and its old picture is shown")
 	gone := 0
 	for _, c := range waiting {
 		if c.Gone {

@@ -57,6 +57,11 @@ func (p *Projects) of(scope store.Scope) *Service {
 	return p.open[scope.Project]
 }
 
+// Person gives the number of the person of a name; who was not known is from now on.
+func (p *Projects) Person(ctx context.Context, name string) (int64, error) {
+	return p.db.Person(ctx, name)
+}
+
 // ID is the project's number, by which live events name it.
 func (s *Service) ID() int64 { return s.store.Scope.Project }
 

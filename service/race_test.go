@@ -14,6 +14,7 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/sheet"
 	"cobrik/core/token/output"
+	"cobrik/demo/story"
 	"cobrik/service"
 	"cobrik/store"
 )
@@ -44,7 +45,7 @@ func TestARevisionThatIsNotThereYetIsStale(t *testing.T) {
 			return err
 		},
 		"undo":    func() error { _, err := s.Undo(t.Context(), "crop-tag", ahead, store.Backward); return err },
-		"release": func() error { _, err := s.Release(t.Context(), "crop-tag", ahead, "Small", ""); return err },
+		"release": func() error { return story.Release(t.Context(), s, "crop-tag", ahead, "Small", "", "known") },
 		"decide": func() error {
 			_, err := s.Decide(t.Context(), "crop-tag", service.Decision{Revision: ahead, Design: 1})
 			return err

@@ -6,6 +6,8 @@ import (
 	"fmt"
 	"sync"
 
+	"cobrik/core/catalogue"
+	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/ledger"
 	"cobrik/core/sheet"
@@ -17,19 +19,23 @@ import (
 // what was decided (each decision makes a revision), the tokens and the design, and is
 // remembered by their numbers, which never change their meaning.
 type standing struct {
-	purpose string
-	props   []string
-	cases   int
-	picture string
-	size    design.Rect
-	uses    int
-	gone    bool // the design no longer has its drawing
-	agreed  int
-	design  int
-	note    string // of the design's newest revision
-	moves   []ledger.Move
-	errors  []string // keys of the findings that are errors
-	build   string
+	purpose  string
+	props    []string
+	cases    int
+	picture  string
+	size     design.Rect // of the case that is looked at first
+	fills    bool
+	shown    map[string]any
+	terms    []catalogue.Term
+	uses     int
+	gone     bool // the design no longer has its drawing
+	agreed   int
+	design   int
+	note     string // of the design's newest revision
+	moves    []ledger.Move
+	errors   []string // keys of the findings that are errors
+	warnings []string // and of the others
+	build    string
 }
 
 func (s standing) waiting() int { return ledger.Waiting(s.moves) }
@@ -130,11 +136,13 @@ func insideOf(h store.Head, byName map[string]store.Head, depth int) (out string
 }
 
 func (w *component) standing(uses map[string]int, found []sheet.Finding) standing {
-	out := standing{purpose: w.contract.Purpose, props: []string{}, cases: len(w.cases()), moves: w.moves(), gone: w.gone(),
+	out := standing{purpose: w.contract.Purpose, props: []string{}, cases: len(w.cases()), moves: w.moves(), gone: w.gone(), terms: catalogue.Terms(w.contract),
 		design: w.design, note: w.doc.Note, build: w.build}
 	for _, f := range found {
 		if f.Severity == "error" {
 			out.errors = append(out.errors, f.Key)
+		} else {
+			out.warnings = append(out.warnings, f.Key)
 		}
 	}
 	for _, p := range w.contract.Props {
@@ -142,6 +150,12 @@ func (w *component) standing(uses map[string]int, found []sheet.Finding) standin
 	}
 	if w.contract.Origin != nil {
 		out.agreed = w.contract.Origin.Revision
+	}
+	examples := w.contract.Examples()
+	out.shown = w.contract.Given(examples)
+	out.fills = contract.Resolve(w.contract, contract.EnvOf(examples), w.tokens).Values["width"].Value == "100%"
+	if list := w.cases(); len(list) > 0 {
+		out.size = list[0].Variant.Root.Bounds
 	}
 	if w.family != nil {
 		v := w.family.Default()

@@ -10,6 +10,7 @@ import (
 
 	"cobrik/core/design"
 	"cobrik/core/ledger"
+	"cobrik/demo/story"
 	"cobrik/service"
 )
 
@@ -39,8 +40,7 @@ func TestADecisionDoesWhatItsPreviewSays(t *testing.T) {
 	s := seeded(t, demoHost(t))
 	_, err := s.Draft(t.Context(), "furrow", "crop-tag")
 	require.NoError(t, err)
-	_, err = s.Release(t.Context(), "crop-tag", 1, "Small things", "")
-	require.NoError(t, err)
+	require.NoError(t, story.Release(t.Context(), s, "crop-tag", 1, "Small things", "", "known"))
 	require.NoError(t, s.PublishNext(t.Context(), "furrow"))
 	_, err = s.Fetch(t.Context())
 	require.NoError(t, err)
@@ -61,10 +61,16 @@ func TestADecisionDoesWhatItsPreviewSays(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 1, bench.Revision, "looking at what would happen changed something")
 
+	// The ripe tag of the new drawing is not read in dusk: it is decided, and released once that is set aside.
+	assert.Contains(t, preview.Blocked, "a contrast of 1.07")
+	_, err = s.Decide(t.Context(), "crop-tag", decision)
+	assert.Contains(t, failure(t, err).Message, "cannot be released with it")
+	decision.Release = false
 	done, err := s.Decide(t.Context(), "crop-tag", decision)
 	require.NoError(t, err)
-	assert.True(t, done.Released)
+	assert.False(t, done.Released)
 	assert.Equal(t, preview.Changes, done.Changes)
+	require.NoError(t, story.Release(t.Context(), s, "crop-tag", done.Contract, "", "", "Asked the designer"))
 	releases, err := s.Releases(t.Context(), "crop-tag")
 	require.NoError(t, err)
 	require.Len(t, releases, 2)

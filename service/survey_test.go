@@ -11,6 +11,7 @@ import (
 
 	"cobrik/core/contract"
 	"cobrik/demo"
+	"cobrik/demo/story"
 	"cobrik/service"
 )
 
@@ -218,8 +219,7 @@ func TestTheOrderSaysHowFarEachPieceIs(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "in work", state("crop-tag"))
 	assert.Equal(t, "ready", state("plot-card"))
-	_, err = s.Release(t.Context(), "crop-tag", 1, "Small things", "")
-	require.NoError(t, err)
+	require.NoError(t, story.Release(t.Context(), s, "crop-tag", 1, "Small things", "", "known"))
 	assert.Equal(t, "released", state("crop-tag"))
 	assert.Empty(t, state("SeedSwap"))
 	require.NoError(t, s.Plan(t.Context(), "seed swap", true))

@@ -11,6 +11,7 @@ import (
 	"cobrik/core/font"
 	"cobrik/demo"
 	"cobrik/demo/demotest"
+	"cobrik/demo/story"
 	"cobrik/service"
 	"cobrik/standin"
 	"cobrik/store"
@@ -91,8 +92,7 @@ func TestHowFarPiecesAre(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "in work", state("crop-tag"))
 	assert.Equal(t, "ready", state("plot-card"))
-	_, err = s.Release(t.Context(), made.Slug, 1, "Small things", "")
-	require.NoError(t, err)
+	require.NoError(t, story.Release(t.Context(), s, made.Slug, 1, "Small things", "", "known"))
 	assert.Equal(t, "released", state("crop-tag"))
 }
 

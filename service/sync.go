@@ -3,6 +3,7 @@ package service
 import (
 	"cobrik/core/draft"
 	"context"
+	"errors"
 	"fmt"
 	"strings"
 
@@ -71,6 +72,7 @@ type Outcome struct {
 	Uses     int               `json:"uses" doc:"Instances on the design's pages"`
 	Waiting  int               `json:"waiting" doc:"Moves left to decide"`
 	Released bool              `json:"released"`
+	Blocked  string            `json:"blocked" doc:"What keeps it from being released with it, in a sentence; empty for nothing"`
 }
 
 // decided is a decision worked out but not yet kept.
@@ -145,6 +147,15 @@ func (s *Service) decide(ctx context.Context, w *component, d Decision) (decided
 		out.outcome.From = *w.row.Version
 	}
 	out.outcome.Uses = survey.Uses(w.doc)[w.family.ID]
+	if d.Release && w.row.Version != nil && plan.Level != contract.None {
+		blocked := s.releasable(ctx, w, c)
+		var why *Failure
+		if errors.As(blocked, &why) {
+			out.outcome.Blocked = why.Message
+		} else if blocked != nil {
+			return out, blocked
+		}
+	}
 	return out, nil
 }
 
@@ -206,7 +217,10 @@ func (s *Service) Decide(ctx context.Context, slug string, d Decision) (Outcome,
 	e := store.Edit{Slug: slug, Read: d.Revision, Kept: kept,
 		Note: fmt.Sprintf("%d taken, %d kept, %d asked at design revision %d", len(d.Take), len(d.Keep), len(d.Ask), w.design)}
 	if d.Release && w.row.Version != nil && out.plan.Level != contract.None {
-		e.Release = &store.NewRelease{Version: out.plan.Version, Level: string(out.plan.Level), Changes: out.plan.Changes, Note: w.doc.Note}
+		if out.outcome.Blocked != "" {
+			return Outcome{}, invalid(nil, "Nothing was decided, for it cannot be released with it: %s", out.outcome.Blocked)
+		}
+		e.Release = &store.NewRelease{Version: out.plan.Version, Level: string(out.plan.Level), Changes: out.plan.Changes, Note: out.plan.Changelog}
 		out.outcome.Released = true
 	}
 	edited, err := s.apply(ctx, w, out.contract, e)

@@ -19,15 +19,15 @@ func (s *Store) Asides(ctx context.Context) ([]Aside, error) {
 		order by a.component, a.finding`, s.Scope.Project)
 }
 
-// SetAside sets a finding of a component aside; without a reason it is taken back.
-func (s *Store) SetAside(ctx context.Context, slug string, a Aside) error {
+// SetAside sets findings of a component aside, all for one reason; without one they are taken back.
+func (s *Store) SetAside(ctx context.Context, slug string, component int64, findings []string, reason string) error {
 	return s.inTx(ctx, "component "+slug, func(tx pgx.Tx) error {
-		if a.Reason == "" {
-			_, err := tx.Exec(ctx, "delete from aside where component = $1 and finding = $2", a.Component, a.Finding)
+		if reason == "" {
+			_, err := tx.Exec(ctx, "delete from aside where component = $1 and finding = any ($2)", component, findings)
 			return err
 		}
-		_, err := tx.Exec(ctx, `insert into aside (component, finding, reason, actor) values ($1, $2, $3, $4)
-			on conflict (component, finding) do update set reason = excluded.reason, actor = excluded.actor, created = now()`, a.Component, a.Finding, a.Reason, s.Actor)
+		_, err := tx.Exec(ctx, `insert into aside (component, finding, reason, actor) select distinct $1::bigint, f, $3, $4::bigint from unnest($2::text[]) f
+			on conflict (component, finding) do update set reason = excluded.reason, actor = excluded.actor, created = now()`, component, findings, reason, s.actor(ctx))
 		return err
 	})
 }

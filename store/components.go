@@ -48,13 +48,17 @@ type Head struct {
 	Uses     []string // names of the components it uses itself
 	Version  *string
 	Updated  time.Time
+	Review   bool   // it is put up for review
+	Obsolete []byte // why the newest release is deprecated; nil for one that is not
 }
 
 // Heads lists all components by name.
 func (s *Store) Heads(ctx context.Context) ([]Head, error) {
 	return many[Head](ctx, s.pool, `select c.id, c.slug, c.name, c.shelf, coalesce(c.document, ''), coalesce(c.source, ''), c.revision, coalesce(md5(k.agreed::text), ''), k.uses,
-		(select r.version from releases r where r.component = c.id order by r.released desc, r.version desc limit 1), c.updated
-		from components c join contracts k on k.component = c.id and k.revision = c.revision where c.project = $1 order by c.name, c.slug`, s.Scope.Project)
+		n.version, c.updated, exists (select from reviews v where v.component = c.id and v.closed is null), n.deprecated
+		from components c join contracts k on k.component = c.id and k.revision = c.revision
+		left join lateral (select r.version, r.contract->'deprecated' as deprecated from releases r where r.component = c.id order by r.released desc, r.version desc limit 1) n on true
+		where c.project = $1 order by c.name, c.slug`, s.Scope.Project)
 }
 
 // Components lists all components by name.
@@ -128,11 +132,11 @@ func (s *Store) addComponent(ctx context.Context, tx pgx.Tx, c NewComponent) err
 		return err
 	}
 	for _, k := range c.Copies {
-		if _, err := tx.Exec(ctx, "insert into component_copies (component, layer, layers, said, actor) values ($1, $2, $3, $4, $5)", id, k.Layer, k.Layers, k.Said, s.Actor); err != nil {
+		if _, err := tx.Exec(ctx, "insert into component_copies (component, layer, layers, said, actor) values ($1, $2, $3, $4, $5)", id, k.Layer, k.Layers, k.Said, s.actor(ctx)); err != nil {
 			return err
 		}
 	}
-	_, err = tx.Exec(ctx, `insert into contracts (component, revision, contract, note, step, actor) values ($1, 1, $2, 'drafted', 'drafted', $3)`, id, c.Contract, s.Actor)
+	_, err = tx.Exec(ctx, `insert into contracts (component, revision, contract, note, step, actor) values ($1, 1, $2, 'drafted', 'drafted', $3)`, id, c.Contract, s.actor(ctx))
 	return err
 }
 
@@ -167,7 +171,7 @@ type NewRelease struct {
 
 // Apply keeps an edit: the contract's next revision, decisions and release in
 // one transaction, with edits of those that follow. ErrStale when a contract changed since it was read, ErrMoved when the tokens did, ErrTaken
-// when the version is already released, or the slug another's.
+// when the version is already released, or the slug another's, ErrUnapproved when a release waits for approval.
 func (s *Store) Apply(ctx context.Context, e Edit, follow ...Edit) (revision int, err error) {
 	err = s.inTx(ctx, "component "+e.Slug, func(tx pgx.Tx) error {
 		if err := s.checkedWith(ctx, tx, e.Tokens); err != nil {
@@ -222,7 +226,7 @@ func (s *Store) applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int,
 	if e.Contract != nil {
 		revision++
 		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, step, undo_to, actor) values ($1, $2, $3, $4, $5, $5, $6, $7)`,
-			id, revision, e.Contract, e.Agreed, e.Note, e.Read, s.Actor); err != nil {
+			id, revision, e.Contract, e.Agreed, e.Note, e.Read, s.actor(ctx)); err != nil {
 			return 0, err
 		}
 		if _, err := tx.Exec(ctx, "update components set revision = $2, name = $3, slug = coalesce(nullif($4, ''), slug), updated = now() where id = $1", id, revision, e.Name, e.NewSlug); err != nil {
@@ -232,7 +236,7 @@ func (s *Store) applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int,
 	for _, d := range e.Kept {
 		if _, err := tx.Exec(ctx, `insert into decisions (component, outcome, move, condition, said, reason, actor) values ($1, $2, $3, $4, $5, $6, $7)
 			on conflict (component, outcome, move, condition) do update set said = excluded.said, reason = excluded.reason, actor = excluded.actor, decided = now()`,
-			id, d.Outcome, d.Move, d.Condition, d.Said, d.Reason, s.Actor); err != nil {
+			id, d.Outcome, d.Move, d.Condition, d.Said, d.Reason, s.actor(ctx)); err != nil {
 			return 0, err
 		}
 	}
@@ -274,14 +278,25 @@ func (s *Store) release(ctx context.Context, tx pgx.Tx, id int64, revision int, 
 	if err != nil {
 		return err
 	}
+	waits, err := value[bool](ctx, tx, `select p.approval and not exists (select from reviews v where v.component = $2 and v.closed is null and v.approved = $3)
+		from projects p where p.id = $1`, s.Scope.Project, id, revision)
+	if err != nil {
+		return err
+	}
+	if waits {
+		return ErrUnapproved
+	}
 	tag, err := tx.Exec(ctx, `insert into releases (component, version, revision, contract, level, changes, note, actor)
 		select $1, $2, $3, contract, $4, $5, $6, $7 from contracts where component = $1 and revision = $3
-		on conflict do nothing`, id, r.Version, revision, r.Level, changes, r.Note, s.Actor)
+		on conflict do nothing`, id, r.Version, revision, r.Level, changes, r.Note, s.actor(ctx))
 	if err != nil {
 		return err
 	}
 	if tag.RowsAffected() == 0 {
 		return ErrTaken
+	}
+	if _, err = tx.Exec(ctx, "update reviews set closed = now() where component = $1 and closed is null", id); err != nil {
+		return err
 	}
 	_, err = tx.Exec(ctx, "update components set shelf = case when $2 = '' then shelf else $2 end, updated = now() where id = $1", id, r.Shelf)
 	return err
@@ -339,7 +354,7 @@ func (s *Store) Undo(ctx context.Context, slug string, read int, tokens *int, to
 		}
 		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, step, undo_to, redo_to, actor)
 			select component, $3, contract, agreed, $4, step, $5, $6, $7 from contracts where component = $1 and revision = $2`,
-			id, *target, revision, note, next.UndoTo, next.RedoTo, s.Actor); err != nil {
+			id, *target, revision, note, next.UndoTo, next.RedoTo, s.actor(ctx)); err != nil {
 			return err
 		}
 		if _, err = tx.Exec(ctx, `update components set revision = $2, name = (select contract->>'name' from contracts where component = $1 and revision = $2),
@@ -369,12 +384,13 @@ type Release struct {
 	Changes  []byte
 	Note     string
 	Released time.Time
+	By       string // who released it
 }
 
 // Releases lists a component's releases, newest first.
 func (s *Store) Releases(ctx context.Context, component int64) ([]Release, error) {
-	return many[Release](ctx, s.pool, `select version, revision, contract, level, changes, note, released
-		from releases where component = $1 order by released desc, version desc`, component)
+	return many[Release](ctx, s.pool, `select version, revision, contract, level, changes, note, released, p.name
+		from releases r join people p on p.id = r.actor where component = $1 order by released desc, version desc`, component)
 }
 
 // Measurement is what the browser last measured of a component.
@@ -396,7 +412,7 @@ func (s *Store) PutMeasurement(ctx context.Context, component int64, m Measureme
 	return s.inTx(ctx, "measured", func(tx pgx.Tx) error {
 		_, err := tx.Exec(ctx, `insert into measurements (component, build, measured, facts, differing, actor) values ($1, $2, $3, $4, $5, $6)
 			on conflict (component) do update set build = excluded.build, measured = excluded.measured, facts = excluded.facts,
-			differing = excluded.differing, actor = excluded.actor, taken = now()`, component, m.Build, m.Measured, m.Facts, m.Differing, s.Actor)
+			differing = excluded.differing, actor = excluded.actor, taken = now()`, component, m.Build, m.Measured, m.Facts, m.Differing, s.actor(ctx))
 		return err
 	})
 }

@@ -32,7 +32,7 @@ func (s *Store) PutIcons(ctx context.Context, icons ...Icon) error {
 		for _, i := range icons {
 			if _, err := tx.Exec(ctx, `insert into icons (project, name, words, file, drawing, cleaned, lost, actor) values ($1, $2, $3, $4, $5, to_jsonb($6::text[]), to_jsonb($7::text[]), $8)
 				on conflict (project, name) do update set words = excluded.words, file = excluded.file, drawing = excluded.drawing, cleaned = excluded.cleaned, lost = excluded.lost,
-				removed = null, actor = excluded.actor, created = now()`, s.Scope.Project, i.Name, i.Words, i.File, i.Drawing, i.Cleaned, i.Lost, s.Actor); err != nil {
+				removed = null, actor = excluded.actor, created = now()`, s.Scope.Project, i.Name, i.Words, i.File, i.Drawing, i.Cleaned, i.Lost, s.actor(ctx)); err != nil {
 				return err
 			}
 		}

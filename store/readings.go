@@ -54,7 +54,7 @@ func (s *Store) WantReading(ctx context.Context, document string, revision int, 
 		if out, err = read(tx); stands() || err != nil && !errors.Is(err, ErrNotFound) {
 			return err
 		}
-		if err := s.enqueue(ctx, tx, ReadingJob{Project: s.Scope.Project, Actor: s.Actor, Document: document, Revision: revision}, wanted); err != nil {
+		if err := s.enqueue(ctx, tx, ReadingJob{Project: s.Scope.Project, Actor: s.actor(ctx), Document: document, Revision: revision}, wanted); err != nil {
 			return err
 		}
 		out, err = read(tx)

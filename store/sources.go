@@ -147,7 +147,7 @@ func (s *Store) AddRevision(ctx context.Context, r NewRevision) (number int, add
 		}
 		number, added = l.Number+1, true
 		_, err = tx.Exec(ctx, `insert into revisions (project, document, number, note, author, etag, content, actor) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
-			s.Scope.Project, r.Document, number, r.Note, r.Author, r.ETag, r.Content, s.Actor)
+			s.Scope.Project, r.Document, number, r.Note, r.Author, r.ETag, r.Content, s.actor(ctx))
 		return err
 	})
 	return number, added, err

@@ -72,6 +72,30 @@ type Store struct {
 	Scope
 }
 
+// personKey is what a context keeps the person under who asks.
+type personKey struct{}
+
+// As gives a context in which what is written says that a person did it, instead of the scope's.
+func As(ctx context.Context, person int64) context.Context {
+	return context.WithValue(ctx, personKey{}, person)
+}
+
+func (s *Store) actor(ctx context.Context) int64 {
+	if person, ok := ctx.Value(personKey{}).(int64); ok {
+		return person
+	}
+	return s.Actor
+}
+
+// Person gives the person of a name; who was not known is from now on.
+func (db *Database) Person(ctx context.Context, name string) (int64, error) {
+	id, err := value[int64](ctx, db.pool, "select id from people where name = $1", name)
+	if !errors.Is(err, ErrNotFound) {
+		return id, err
+	}
+	return value[int64](ctx, db.pool, "insert into people (name) values ($1) on conflict (name) do update set name = excluded.name returning id", name)
+}
+
 // In gives the database as a scope has it.
 func (db *Database) In(scope Scope) *Store { return &Store{db.pool, db.queue, scope} }
 

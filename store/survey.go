@@ -29,7 +29,7 @@ func (s *Store) SayOfDoubt(ctx context.Context, d Doubted) error {
 		}
 		_, err := tx.Exec(ctx, `insert into survey_doubts (project, document, doubt, outcome, reason, actor) values ($1, $2, $3, $4, $5, $6)
 			on conflict (project, document, doubt) do update set outcome = excluded.outcome, reason = excluded.reason, actor = excluded.actor, created = now()`,
-			s.Scope.Project, d.Document, d.Doubt, d.Outcome, d.Reason, s.Actor)
+			s.Scope.Project, d.Document, d.Doubt, d.Outcome, d.Reason, s.actor(ctx))
 		return err
 	})
 }
@@ -56,7 +56,7 @@ func (s *Store) SwitchRule(ctx context.Context, rule string, off bool) error {
 			_, err := tx.Exec(ctx, "delete from survey_rules where project = $1 and rule = $2", s.Scope.Project, rule)
 			return err
 		}
-		_, err := tx.Exec(ctx, "insert into survey_rules (project, rule, actor) values ($1, $2, $3) on conflict do nothing", s.Scope.Project, rule, s.Actor)
+		_, err := tx.Exec(ctx, "insert into survey_rules (project, rule, actor) values ($1, $2, $3) on conflict do nothing", s.Scope.Project, rule, s.actor(ctx))
 		return err
 	})
 }
@@ -73,7 +73,7 @@ func (s *Store) Plan(ctx context.Context, name string, wanted bool) error {
 			_, err := tx.Exec(ctx, "delete from survey_planned where project = $1 and name = $2", s.Scope.Project, name)
 			return err
 		}
-		_, err := tx.Exec(ctx, "insert into survey_planned (project, name, actor) values ($1, $2, $3) on conflict do nothing", s.Scope.Project, name, s.Actor)
+		_, err := tx.Exec(ctx, "insert into survey_planned (project, name, actor) values ($1, $2, $3) on conflict do nothing", s.Scope.Project, name, s.actor(ctx))
 		return err
 	})
 }
@@ -101,7 +101,7 @@ func (s *Store) mark(ctx context.Context, tx pgx.Tx, document string, ids []stri
 		_, err := tx.Exec(ctx, "delete from survey_marked where project = $1 and document = $2 and layers = $3", s.Scope.Project, document, ids)
 		return err
 	}
-	_, err := tx.Exec(ctx, "insert into survey_marked (project, document, layers, actor) values ($1, $2, $3, $4) on conflict do nothing", s.Scope.Project, document, ids, s.Actor)
+	_, err := tx.Exec(ctx, "insert into survey_marked (project, document, layers, actor) values ($1, $2, $3, $4) on conflict do nothing", s.Scope.Project, document, ids, s.actor(ctx))
 	return err
 }
 
@@ -127,7 +127,7 @@ func (s *Store) Join(ctx context.Context, document string, layers []string, to s
 			return err
 		}
 		_, err := tx.Exec(ctx, `insert into survey_joined (project, document, layer, joined, actor) values ($1, $2, $3, $4, $5)
-			on conflict (project, document, layer) do update set joined = excluded.joined, actor = excluded.actor, created = now()`, s.Scope.Project, document, j.Layer, j.To, s.Actor)
+			on conflict (project, document, layer) do update set joined = excluded.joined, actor = excluded.actor, created = now()`, s.Scope.Project, document, j.Layer, j.To, s.actor(ctx))
 		return err
 	})
 }
@@ -159,7 +159,7 @@ func (s *Store) AddCopies(ctx context.Context, slug string, copies []Copy) error
 	return s.inTx(ctx, "survey", func(tx pgx.Tx) error {
 		for _, k := range copies {
 			tag, err := tx.Exec(ctx, `insert into component_copies (component, layer, layers, said, actor) select id, $3, $4, $5, $6 from components where project = $1 and slug = $2
-				on conflict (component, layer) do update set layers = excluded.layers, said = excluded.said, actor = excluded.actor, created = now()`, s.Scope.Project, slug, k.Layer, k.Layers, k.Said, s.Actor)
+				on conflict (component, layer) do update set layers = excluded.layers, said = excluded.said, actor = excluded.actor, created = now()`, s.Scope.Project, slug, k.Layer, k.Layers, k.Said, s.actor(ctx))
 			if err != nil {
 				return err
 			}

@@ -123,7 +123,7 @@ func (s *Store) PutTokens(ctx context.Context, n NewTokens) (number int, err err
 			n.Renames = []Rename{}
 		}
 		if _, err := tx.Exec(ctx, "insert into token_revisions (project, number, note, undo_to, renames, actor) values ($1, $2, $3, $4, $5, $6)",
-			s.Scope.Project, number, n.Note, n.Read, n.Renames, s.Actor); err != nil {
+			s.Scope.Project, number, n.Note, n.Read, n.Renames, s.actor(ctx)); err != nil {
 			return err
 		}
 		for i, f := range n.Files {
@@ -204,7 +204,7 @@ func (s *Store) UndoTokens(ctx context.Context, read int, to Direction, seen str
 			undo, again, note = &read, there.RedoTo, there.Note
 		}
 		if _, err := tx.Exec(ctx, "insert into token_revisions (project, number, note, undo_to, redo_to, renames, actor) values ($1, $2, $3, $4, $5, $6, $7)",
-			s.Scope.Project, number, note, undo, again, there.Renames, s.Actor); err != nil {
+			s.Scope.Project, number, note, undo, again, there.Renames, s.actor(ctx)); err != nil {
 			return err
 		}
 		for _, e := range contracts {

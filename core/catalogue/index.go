@@ -44,12 +44,18 @@ type Term struct {
 // longestSaid bounds what of a text is told as the reason of a hit, in letters.
 const longestSaid = 60
 
-// Terms lists what a component of a shelf is found by, each word once a field.
-func Terms(c *contract.Contract, shelf string) []Term {
+// ShelfTerms lists what all of a shelf are found by.
+func ShelfTerms(shelf string) []Term {
+	t := terms{seen: map[Term]bool{}}
+	t.add(InShelf, shelf, shelf)
+	return t.list
+}
+
+// Terms lists what a component is found by, each word once a field.
+func Terms(c *contract.Contract) []Term {
 	t := terms{seen: map[Term]bool{}}
 	t.add(InName, c.Name, c.Name)
 	t.synonyms(c)
-	t.add(InShelf, shelf, shelf)
 	c.EachProp(func(_ string, p *contract.Prop) {
 		t.add(InProp, p.Name, p.Name)
 		for _, o := range p.Options() {

@@ -43,7 +43,7 @@ func library() *catalogue.Index {
 	var terms [][]catalogue.Term
 	for i, c := range all {
 		names = append(names, c.Name)
-		terms = append(terms, catalogue.Terms(c, []string{"Small things", "Small things", "Plots", ""}[i]))
+		terms = append(terms, append(catalogue.Terms(c), catalogue.ShelfTerms([]string{"Small things", "Small things", "Plots", ""}[i])...))
 	}
 	return catalogue.NewIndex(names, terms)
 }
@@ -94,7 +94,7 @@ func TestAHitSaysWhereTheWordsStand(t *testing.T) {
 	assert.Equal(t, []catalogue.Reason{{Word: "chip", Field: catalogue.InSynonym, Said: "CropTag"}, {Word: "ripe", Field: catalogue.InOption, Said: "tone ripe"}, {Word: "space.2", Field: catalogue.InToken, Said: "space.2"}}, hits[0].Why)
 	long := component("Long", part("root", "p"))
 	long.Purpose = "A text that is far longer than anyone would read it in a list of components, by a good deal."
-	x = catalogue.NewIndex([]string{"Long"}, [][]catalogue.Term{catalogue.Terms(long, "")})
+	x = catalogue.NewIndex([]string{"Long"}, [][]catalogue.Term{catalogue.Terms(long)})
 	assert.Len(t, []rune(x.Find("text")[0].Why[0].Said), 60, "a reason is told in a line")
 }
 
@@ -106,7 +106,7 @@ func TestEveryWordOfTheDemoFindsItsComponent(t *testing.T) {
 	var terms [][]catalogue.Term
 	for _, f := range families {
 		names = append(names, f.Contract.Name)
-		terms = append(terms, catalogue.Terms(f.Contract, "Shelf"))
+		terms = append(terms, catalogue.Terms(f.Contract))
 	}
 	x := catalogue.NewIndex(names, terms)
 	for i, list := range terms {
@@ -137,7 +137,7 @@ func BenchmarkFind(b *testing.B) {
 		c := tag.Clone()
 		c.Name = "Crop" + strings.Repeat(string(rune('A'+i%26)), 1+i/26)
 		c.Purpose = strings.Repeat("Purpose number "+c.Name+" of many. ", 3)
-		names, terms = append(names, c.Name), append(terms, catalogue.Terms(c, "Shelf"))
+		names, terms = append(names, c.Name), append(terms, catalogue.Terms(c))
 	}
 	x := catalogue.NewIndex(names, terms)
 	for b.Loop() {

@@ -29,8 +29,9 @@ func Highest(a, b Level) Level {
 type Change struct {
 	Level Level  `json:"level" enum:"none,patch,minor,major"`
 	Text  string `json:"text"`
+	Key   string `json:"key,omitempty"` // names the fact, whatever it says; empty for its text
 }
 
 func change(level Level, format string, args ...any) Change {
-	return Change{level, fmt.Sprintf(format, args...)}
+	return Change{Level: level, Text: fmt.Sprintf(format, args...)}
 }

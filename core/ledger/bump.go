@@ -160,14 +160,18 @@ func (c *changes) styles(old, now *contract.Contract) {
 	slices.SortFunc(places, func(a, b place) int { return strings.Compare(names[a], names[b]) })
 	for _, at := range places {
 		was, is := before[at], after[at]
+		var text string
 		switch {
+		case was == is:
+			continue
 		case was == "":
-			c.add(contract.Patch, "%s is %s", names[at], is)
+			text = fmt.Sprintf("%s is %s", names[at], is)
 		case is == "":
-			c.add(contract.Patch, "%s is no longer set", names[at])
-		case was != is:
-			c.add(contract.Patch, "%s is %s instead of %s", names[at], is, was)
+			text = fmt.Sprintf("%s is no longer set", names[at])
+		default:
+			text = fmt.Sprintf("%s is %s instead of %s", names[at], is, was)
 		}
+		c.list = append(c.list, contract.Change{Level: contract.Patch, Text: text, Key: at.part + " " + at.property + " " + at.when})
 	}
 }
 

@@ -70,3 +70,21 @@ func WithoutComponent(doc *design.Document, drafted map[string]bool) int {
 	}
 	return n
 }
+
+// PageUses are the uses of a family on one page.
+type PageUses struct {
+	Page string `json:"page"` // its id
+	Name string `json:"name"`
+	Uses int    `json:"uses"`
+}
+
+// UsesOf counts a family's uses on each page that has any, in their order.
+func UsesOf(doc *design.Document, family string) []PageUses {
+	out := []PageUses{}
+	for _, p := range doc.Pages {
+		if n := Uses(&design.Document{Pages: []*design.Page{p}})[family]; n > 0 {
+			out = append(out, PageUses{p.ID, p.Name, n})
+		}
+	}
+	return out
+}

@@ -13,18 +13,37 @@ import (
 	"cobrik/standin"
 )
 
-type release struct{ family, shelf, note string }
+type release struct{ family, shelf, note, aside string }
 
 // released are the demo's components that are in the library when the story begins, by family, with
-// their shelves and what their first release said.
+// their shelves, what their first release said, and why what a review finds in them is set aside.
 var released = []release{
-	{"crop-tag", "Small things", "How far a crop is, in one word."},
-	{"action-button", "Small things", ""},
-	{"pump-lamp", "Small things", ""},
-	{"plot-card", "Plots", "With its crop tag inside."},
-	{"bed-meter", "Plots", ""},
-	{"seed-offer", "Seed swap", ""},
-	{"tool-row", "Tool shed", ""},
+	{"crop-tag", "Small things", "How far a crop is, in one word.", "The next drawing has a darker ink for it"},
+	{"action-button", "Small things", "", "Loading is seen by its spinner"},
+	{"pump-lamp", "Small things", "", "No browser minds it, and the design wants a box"},
+	{"plot-card", "Plots", "With its crop tag inside.", "Seen by the crop tag inside"},
+	{"bed-meter", "Plots", "", ""},
+	{"seed-offer", "Seed swap", "", ""},
+	{"tool-row", "Tool shed", "", "Drawn between two steps on purpose"},
+}
+
+// Release releases a component after setting aside what its review finds, for a reason.
+func Release(ctx context.Context, s *service.Service, slug string, revision int, shelf, note, reason string) error {
+	plan, err := s.PlanRelease(ctx, slug)
+	if err != nil {
+		return err
+	}
+	var keys []string
+	for _, f := range plan.Open {
+		keys = append(keys, f.Key)
+	}
+	if len(keys) > 0 {
+		if _, err := s.SetAside(ctx, slug, reason, keys...); err != nil {
+			return err
+		}
+	}
+	_, err = s.Release(ctx, slug, revision, shelf, note)
+	return err
 }
 
 // draft is the family that somebody is at work on.
@@ -68,7 +87,7 @@ func soFar(ctx context.Context, s *service.Service) error {
 		if err != nil {
 			return err
 		}
-		if _, err := s.Release(ctx, made.Slug, revision, r.shelf, r.note); err != nil {
+		if err := Release(ctx, s, made.Slug, revision, r.shelf, r.note, r.aside); err != nil {
 			return fmt.Errorf("releasing %s: %w", r.family, err)
 		}
 	}

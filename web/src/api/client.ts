@@ -3,7 +3,7 @@ import createClient from "openapi-fetch";
 import { useEffect } from "react";
 
 import type { components, paths } from "./schema";
-import { ownWindow } from "./window";
+import { ownName, ownWindow } from "./window";
 
 export type Schema = components["schemas"];
 export type Trouble = Schema["Trouble"];
@@ -16,6 +16,13 @@ export const project = window.location.pathname.split("/")[1] ?? "";
 export const operations = `/api/projects/${project}`;
 
 const client = createClient<paths>({ baseUrl: operations, headers: { "Cobrik-Window": ownWindow } });
+client.use({
+  onRequest({ request }) {
+    // Who writes is who this window says it is.
+    const name = ownName();
+    if (name && request.method !== "GET") request.headers.set("Cobrik-Name", encodeURIComponent(name));
+  },
+});
 
 /** An answer that is not a success. */
 export class ApiError extends Error {
@@ -82,6 +89,29 @@ export const useBuiltTokens = (revision: number, output: Schema["Output"], was: 
     retry: false,
   });
 export const useStarts = () => useQuery({ queryKey: ["tokens", "starts"], queryFn: () => unwrap(client.GET("/starts")) });
+/** What has every word asked for, the best first; asks nothing without any. */
+export const useSearch = (words: string) =>
+  useQuery({
+    queryKey: ["components", "search", words],
+    queryFn: () => unwrap(client.GET("/catalogue", { params: { query: { words } } })),
+    enabled: words.trim() !== "",
+    placeholderData: (last) => (words.trim() === "" ? undefined : last),
+  });
+/** A component as the design draws it; asks nothing before it is in sight. */
+export const useDrawn = (slug: string, build: string, ask: boolean) =>
+  useQuery({
+    queryKey: ["component", slug, "drawn", build],
+    queryFn: () => unwrap(client.GET("/components/{slug}/drawn", params(slug))),
+    enabled: ask,
+  });
+/** What components a drawing is like; asks nothing without one. */
+export const useLike = (of: { document: string; layers: string[] } | { file: string; text: string } | undefined) =>
+  useQuery({
+    queryKey: ["components", "like", of],
+    queryFn: () => unwrap(client.POST("/catalogue/like", { body: of! })),
+    enabled: of !== undefined,
+    retry: false,
+  });
 export const useEntries = () => useQuery({ queryKey: ["components"], queryFn: () => unwrap(client.GET("/components")) });
 export const useFound = (words: string) =>
   useQuery({
@@ -389,8 +419,8 @@ export const api = {
   tryEdit: (slug: string, edit: Schema["Edit"], theme?: string) =>
     unwrap(client.POST("/components/{slug}/sheet/try", { params: { path: { slug }, query: { theme } }, body: edit })),
   here: (body: Schema["Here"]) => unwrap(client.POST("/here", { body, keepalive: true })),
-  setAside: (slug: string, key: string, reason: string) =>
-    unwrap(client.POST("/components/{slug}/checks", { ...params(slug), body: { key, reason } })),
+  setAside: (slug: string, keys: string[], reason: string) =>
+    unwrap(client.POST("/components/{slug}/checks", { ...params(slug), body: { keys, reason } })),
   step: (slug: string, revision: number, redo: boolean) =>
     unwrap(client.POST("/components/{slug}/step", { ...params(slug), body: { revision, redo } })),
   measured: (slug: string, build: string, theme: string, cases: Schema["Measurement"][]) =>

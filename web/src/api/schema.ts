@@ -4,6 +4,54 @@
  */
 
 export interface paths {
+    "/approval": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["askApproval"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["search"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/catalogue/like": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["like"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components": {
         parameters: {
             query?: never;
@@ -212,6 +260,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/components/{slug}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["comment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/comments/resolve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["resolveComment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components/{slug}/decide": {
         parameters: {
             query?: never;
@@ -238,6 +318,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["previewDecision"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/drawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["drawn"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -382,6 +478,54 @@ export interface paths {
         get: operations["releases"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/review": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["review"];
+        put?: never;
+        post: operations["askReview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/review/approve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["approve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/review/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["endReview"];
         delete?: never;
         options?: never;
         head?: never;
@@ -558,6 +702,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/components/{slug}/upgrade": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["upgrade"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1440,6 +1600,16 @@ export interface components {
             /** @description What went along */
             taken: string[];
         };
+        ApprovalBody: {
+            on: boolean;
+        };
+        ApprovedBody: {
+            /**
+             * Format: int64
+             * @description Of the contract, as it was looked at
+             */
+            revision: number;
+        };
         Arrange: {
             /** @description Of children across: stretch, start, center, end or baseline */
             align?: string;
@@ -1473,9 +1643,9 @@ export interface components {
             width?: string;
         };
         AsideBody: {
-            /** @description Of the finding */
-            key: string;
-            /** @description Empty lets it stand again */
+            /** @description Of the findings */
+            keys: string[];
+            /** @description Empty lets them stand again */
             reason: string;
         };
         Ask: {
@@ -1484,6 +1654,10 @@ export interface components {
             do: "set" | "add";
             on: string;
             text: string;
+        };
+        AskedBody: {
+            /** @description What is to be looked at */
+            note: string;
         };
         Band: {
             /** Format: double */
@@ -1713,6 +1887,58 @@ export interface components {
             name: string;
             on: string;
         };
+        CaseSince: {
+            /** @description Drawn box of each part, relative to the root */
+            boxes: {
+                [key: string]: components["schemas"]["Rect"];
+            };
+            /** @description A value an axis, in their order */
+            choices: string[];
+            /**
+             * Format: double
+             * @description px of the container it is laid out in; 0 for as drawn
+             */
+            container: number;
+            default: boolean;
+            /** @description It looks otherwise, or is new */
+            differs: boolean;
+            drawn: boolean;
+            /** @description The component fills its container's width */
+            fills: boolean;
+            /** Format: double */
+            height: number;
+            key: string;
+            /** @description What it is looked at in */
+            look: components["schemas"]["Look"];
+            /** @description The same in words; empty for nothing in particular */
+            lookWords: string;
+            name: string;
+            /** @description Axis values the contract does not have yet */
+            new: string[];
+            /** @description Child indexes from the root to each rendered part */
+            paths: {
+                [key: string]: number[];
+            };
+            /** @description The variant as drawn, SVG; empty for one that is not drawn */
+            picture: string;
+            /** @description What the component is rendered with */
+            props: {
+                [key: string]: unknown;
+            };
+            /** @description What the release is rendered with; null where it cannot show it */
+            released: {
+                [key: string]: unknown;
+            };
+            /** @description People gave it its name */
+            saved: boolean;
+            /** @description The states it is shown in, though nobody brings them about */
+            states: string[];
+            /**
+             * Format: double
+             * @description Of the drawn variant, px
+             */
+            width: number;
+        };
         CaseView: {
             /** @description Drawn box of each part, relative to the root */
             boxes: {
@@ -1759,11 +1985,17 @@ export interface components {
              */
             width: number;
         };
+        CatalogueHit: {
+            slug: string;
+            /** @description For each word, where it stands */
+            why: components["schemas"]["Reason"][];
+        };
         ChainLink: {
             path: string;
             value: string;
         };
         Change: {
+            key?: string;
             /** @enum {string} */
             level: "none" | "patch" | "minor" | "major";
             text: string;
@@ -1812,6 +2044,25 @@ export interface components {
         Choice: {
             context: string;
             modifier: string;
+        };
+        CommentView: {
+            /** Format: date-time */
+            at: string;
+            /** @description CommonMark */
+            body: string;
+            by: string;
+            /** Format: int64 */
+            id: number;
+            /** @description Of the fact or the case, id of the part */
+            key: string;
+            /** @enum {string} */
+            place: "component" | "fact" | "part" | "case";
+            /** Format: date-time */
+            resolved?: string;
+            /** @description Who dealt with it; empty for nobody */
+            resolver: string;
+            /** @description The place in words, as it was called then */
+            words: string;
         };
         Compared: {
             /** Format: int64 */
@@ -2042,6 +2293,14 @@ export interface components {
             /** @description SVG; each layer an element with data-layer */
             picture: string;
         };
+        DrawnPicture: {
+            /** Format: double */
+            height: number;
+            /** @description SVG; empty for one that is not drawn */
+            picture: string;
+            /** Format: double */
+            width: number;
+        };
         DrawnStates: {
             options: string[];
             /** @description Its name */
@@ -2066,11 +2325,11 @@ export interface components {
             revision: number;
         };
         Edit: {
-            /** @description Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value, given, look, text; of add, what: prop, part, inside, value, case, state, group, note */
+            /** @description Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value, given, look, text, instead; of add, what: prop, part, inside, value, case, state, group, note */
             cell?: string;
             /** @enum {string} */
             do: "set" | "add" | "remove" | "duplicate" | "move" | "wrap" | "unwrap" | "offer" | "mend" | "fewer" | "own" | "inline";
-            /** @description Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; do/0, dont/0, apart/0, states/hover, cases/0; or name, purpose, do, dont, apart, props, rules, states, cases; of mend the key of a finding */
+            /** @description Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; do/0, dont/0, apart/0, states/hover, cases/0; or name, purpose, owner, deprecated, do, dont, links, notes, apart, props, rules, states, cases; of mend the key of a finding */
             on: string;
             /** @description As typed; of move up, down, in or out; of offer text, picture, icon, link, slot or flag; of own the component's name */
             text?: string;
@@ -2108,42 +2367,68 @@ export interface components {
             overrides: components["schemas"]["Rival"][];
         };
         Entry: {
+            /** @description Names what is compiled */
+            build: string;
             /** Format: int64 */
             cases: number;
+            /** @description Why the newest release is not to be used, and what is instead; empty for one that is */
+            deprecated: string;
             /**
              * Format: int64
              * @description Facts that differ, of those measured
              */
             differs: number;
+            /** @description The design has a drawing of it */
+            drawn: boolean;
+            /**
+             * Format: int64
+             * @description Of the review, that nobody set aside
+             */
+            errors: number;
             /** Format: int64 */
             facts: number;
+            /** @description It fills its container's width */
+            fills: boolean;
             /** Format: double */
             height: number;
             /** @description The built side was measured as it is now */
             measured: boolean;
             name: string;
-            /** @description The default variant as drawn, SVG */
-            picture: string;
             props: string[];
             purpose: string;
             shelf: string;
+            /** @description The props it is looked at with */
+            shown: {
+                [key: string]: unknown;
+            };
             slug: string;
             /** @enum {string} */
-            status: "draft" | "released";
+            status: "draft" | "in review" | "released" | "deprecated";
             /** Format: date-time */
             updated: string;
+            /**
+             * Format: int64
+             * @description Components that use it themselves
+             */
+            usedBy: number;
             /**
              * Format: int64
              * @description Instances on the design's pages
              */
             uses: number;
+            /** @description The newest release; empty for none */
             version: string;
             /**
              * Format: int64
              * @description Moves of the design nobody has decided
              */
             waiting: number;
-            /** Format: double */
+            /** Format: int64 */
+            warnings: number;
+            /**
+             * Format: double
+             * @description px, of the case that is looked at first
+             */
             width: number;
         };
         Event: {
@@ -2512,6 +2797,43 @@ export interface components {
             /** Format: int64 */
             level: number;
         };
+        Like: {
+            drawn: components["schemas"]["DrawnPicture"];
+            /** @description The nearest first; empty for nothing like it */
+            hits: components["schemas"]["LikeHit"][];
+            name: string;
+        };
+        LikeBody: {
+            /** @description a design document */
+            document?: string;
+            /** @description The name of a file of a drawing, or */
+            file?: string;
+            /** @description and layers of a page, read as one drawing */
+            layers?: string[];
+            /** @description with what is in it */
+            text?: string;
+        };
+        LikeHit: {
+            /**
+             * Format: int64
+             * @description Layers that it has nothing for
+             */
+            extra: number;
+            /**
+             * Format: double
+             * @description Of the structures, 0 to 1
+             */
+            likeness: number;
+            /**
+             * Format: int64
+             * @description Things that both have
+             */
+            matches: number;
+            /** @description Parts that only the component has */
+            missing: string[];
+            name: string;
+            slug: string;
+        };
         Line: {
             /**
              * Format: int64
@@ -2644,6 +2966,17 @@ export interface components {
             /** @description Name of the theme it was measured in; the first when empty */
             theme?: string;
         };
+        MigrationStep: {
+            after: string;
+            before: string;
+            given?: unknown;
+            kind: string;
+            mechanical: boolean;
+            prop?: string;
+            to?: string;
+            value?: string;
+            what: string;
+        };
         Move: {
             /** @description The contract moved, and the designer was asked to follow */
             asked?: boolean;
@@ -2707,6 +3040,15 @@ export interface components {
             /** @description What is passed on: label as title */
             passed: string[];
         };
+        NewComment: {
+            /** @description CommonMark */
+            body: string;
+            key: string;
+            /** @enum {string} */
+            place: "component" | "fact" | "part" | "case";
+            /** @description The place in words */
+            words: string;
+        };
         None: Record<string, never>;
         NoteRow: {
             on: string;
@@ -2729,6 +3071,8 @@ export interface components {
             why: string;
         };
         Outcome: {
+            /** @description What keeps it from being released with it, in a sentence; empty for nothing */
+            blocked: string;
             /**
              * Format: int64
              * @description Drawn cases that look different after it
@@ -2841,6 +3185,12 @@ export interface components {
             name: string;
             /** @description The name is one a drawing program gives by itself */
             unnamed: boolean;
+        };
+        PageUses: {
+            name: string;
+            page: string;
+            /** Format: int64 */
+            uses: number;
         };
         PageWidths: {
             at: number[];
@@ -3079,6 +3429,11 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        Reason: {
+            field: string;
+            said: string;
+            word: string;
+        };
         Rect: {
             /** Format: double */
             height: number;
@@ -3102,33 +3457,57 @@ export interface components {
             revision: number;
         };
         ReleaseBody: {
+            /** @description The changelog, CommonMark; as proposed when empty */
             note: string;
             /** Format: int64 */
             revision: number;
             shelf: string;
         };
         ReleasePlan: {
+            /** @description Whose approval it waits for, in a sentence; empty for nobody's */
+            approval: string;
+            /**
+             * Format: int64
+             * @description Cases that look otherwise than in the newest release
+             */
+            cases: number;
+            /** @description Proposed, CommonMark */
+            changelog: string;
             /** @description Since the newest release */
             changes: components["schemas"]["Change"][];
-            /** @description What keeps it from being released: expectations of scenarios that nobody set aside */
-            fails: string[];
             first: boolean;
             /** @enum {string} */
             level: "none" | "patch" | "minor" | "major";
+            /** @description What keeps it from being released: findings that are neither mended nor set aside with a reason */
+            open: components["schemas"]["Checked"][];
+            /** @description Pages of the design that use it */
+            pages: components["schemas"]["PageUses"][];
             /**
              * Format: int64
              * @description Scenarios that were replayed
              */
             replays: number;
+            /** @description What users change in their code */
+            steps: components["schemas"]["MigrationStep"][];
+            /** @description Components that it reaches */
+            usedBy: string[];
             /** @description The next version by Semantic Versioning */
             version: string;
+            /** @description The change that asks for that level; empty for a first release */
+            why: string;
         };
         ReleaseView: {
+            /** @description The version before; empty for none */
+            before: string;
+            by: string;
             changes: components["schemas"]["Change"][];
             level: string;
+            /** @description The changelog, CommonMark */
             note: string;
             /** Format: date-time */
             released: string;
+            /** @description What users change in their code, coming from the version before */
+            steps: components["schemas"]["MigrationStep"][];
             version: string;
         };
         RemoveFileBody: {
@@ -3153,6 +3532,11 @@ export interface components {
             revision: number;
             to: string;
         };
+        ResolvedBody: {
+            /** Format: int64 */
+            id: number;
+            resolved: boolean;
+        };
         RestoreOutputsBody: {
             /** Format: int64 */
             revision: number;
@@ -3166,6 +3550,31 @@ export interface components {
             problems: components["schemas"]["Problem"][];
             /** @description What would come of it, a sentence each */
             says: string[];
+        };
+        Review: {
+            /** @description The project asks somebody else to approve */
+            approval: boolean;
+            /** @description Nothing for one that is not put up for review */
+            asked?: components["schemas"]["ReviewAsked"];
+            /** @description Every case, those that look otherwise first */
+            cases: components["schemas"]["CaseSince"][];
+            /** @description Since then, fact by fact */
+            changes: components["schemas"]["Change"][];
+            comments: components["schemas"]["CommentView"][];
+            /** @description The newest; empty for none */
+            release: string;
+            /** Format: int64 */
+            revision: number;
+        };
+        ReviewAsked: {
+            /** @description As it is now */
+            approved: boolean;
+            /** @description Who approved it last; empty for nobody */
+            approver: string;
+            /** Format: date-time */
+            at: string;
+            by: string;
+            note: string;
         };
         Rival: {
             on: string;
@@ -3292,8 +3701,15 @@ export interface components {
             do: components["schemas"]["NoteRow"][];
             /** @description How it is not */
             dont: components["schemas"]["NoteRow"][];
+            /** @description What is used instead of it */
+            instead: string;
+            /** @description What to read of it elsewhere: words, then an address */
+            links: components["schemas"]["NoteRow"][];
             name: string;
             nested: components["schemas"]["NestedRow"][];
+            /** @description Rich text as it is typed, a block a row */
+            notes: components["schemas"]["NoteRow"][];
+            owner: string;
             /** @description The outline, parents first */
             parts: components["schemas"]["PartRow"][];
             props: components["schemas"]["PropRow"][];
@@ -3310,6 +3726,8 @@ export interface components {
              * @description How often the components that use it do
              */
             uses: number;
+            /** @description Why it is not to be used any longer */
+            why: string;
         };
         SourceDocument: {
             /** Format: int64 */
@@ -3908,6 +4326,16 @@ export interface components {
             /** @description Why it failed */
             trouble: string;
         };
+        Upgrade: {
+            changes: components["schemas"]["Change"][];
+            from: string;
+            /** @enum {string} */
+            level: "none" | "patch" | "minor" | "major";
+            /** @description Rewrites React code where it is mechanical, for Node; empty where nothing is to be done */
+            program: string;
+            steps: components["schemas"]["MigrationStep"][];
+            to: string;
+        };
         UseWord: {
             /** @description Address of the prop it is the name of */
             prop?: string;
@@ -3980,6 +4408,185 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    askApproval: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApprovalBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    search: {
+        parameters: {
+            query?: {
+                /** @description All of which a component has in some place; everything for none */
+                words?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueHit"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    like: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LikeBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Like"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
     components: {
         parameters: {
             query?: never;
@@ -4963,6 +5570,130 @@ export interface operations {
             };
         };
     };
+    comment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewComment"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    resolveComment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ResolvedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
     decide: {
         parameters: {
             query?: never;
@@ -5047,6 +5778,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Outcome"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    drawn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawnPicture"];
                 };
             };
             /** @description Not Found */
@@ -5716,6 +6505,246 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReleaseView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    review: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    askReview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    approve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ApprovedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    endReview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Review"];
                 };
             };
             /** @description Not Found */
@@ -6455,6 +7484,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Traced"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    upgrade: {
+        parameters: {
+            query: {
+                from: string;
+                to: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upgrade"];
                 };
             };
             /** @description Not Found */

@@ -4,7 +4,7 @@ import { type KeyboardEvent, type ReactNode, useEffect, useReducer, useRef, useS
 import { useNavigate } from "react-router";
 
 import { type Schema, useEntries, useFound } from "../api/client";
-import { Picture } from "../ui/Picture";
+import { Drawn } from "../ui/Drawn";
 import { TokenPicture } from "../ui/TokenPicture";
 import { type Command, commandsOfViews } from "./commands";
 import classes from "./Frame.module.css";
@@ -107,7 +107,7 @@ export function Find({ commands }: { commands: Command[] }) {
     const entry = h.slug ? entries.find((e) => e.slug === h.slug) : undefined;
     if (!entry) return null;
     const scale = Math.min(1, 44 / Math.max(1, entry.width), 24 / Math.max(1, entry.height));
-    return <Picture svg={entry.picture} label={`${entry.name}, as drawn`} width={entry.width} height={entry.height} scale={scale} />;
+    return <Drawn entry={entry} scale={scale} />;
   };
   const action = (h: Hit, i: number): SpotlightActionData => ({
     id: `${h.kind} ${addressOf(h)} ${h.name} ${i}`,

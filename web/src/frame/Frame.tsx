@@ -40,7 +40,7 @@ const stations: { path: string; count: Counted; label: string; waits: boolean; c
 
 export function Frame() {
   const { pathname } = useLocation();
-  const takesIcons = pathname === "/icons"; // that view takes what is dropped itself
+  const takesDrops = pathname === "/icons" || pathname === "/catalogue"; // these views take what is dropped themselves
   const line = useRef<HTMLElement>(null);
   useEffect(() => {
     // A narrow window shows a part of the line: the one with the station one is at.
@@ -109,7 +109,7 @@ export function Frame() {
         <Outlet />
       </main>
       <Strip project={project} />
-      {!takesIcons && <DropAnywhere />}
+      {!takesDrops && <DropAnywhere />}
       <Find commands={commands} />
       <Help opened={help} close={closeHelp} />
     </div>

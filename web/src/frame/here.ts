@@ -2,7 +2,7 @@ import { useLocalStorage } from "@mantine/hooks";
 import { useEffect, useEffectEvent, useRef, useState, useSyncExternalStore } from "react";
 
 import { api, type Schema } from "../api/client";
-import { ownWindow } from "../api/window";
+import { nameKey, ownWindow } from "../api/window";
 
 /** Somebody else who is at a component. */
 export type Other = Schema["Here"];
@@ -48,7 +48,7 @@ class People {
 export const people = new People();
 
 /** What one is shown to others as. */
-export const useOwnName = () => useLocalStorage({ key: "cobrik-name", defaultValue: "Somebody", getInitialValueInEffect: false });
+export const useOwnName = () => useLocalStorage({ key: nameKey, defaultValue: "Somebody", getInitialValueInEffect: false });
 
 /** The others at a component. */
 export function useOthers(slug: string): Other[] {

@@ -1,25 +1,6 @@
 import { TextInput } from "@mantine/core";
-import { useState } from "react";
-import { useSearchParams } from "react-router";
 
 import classes from "./ListHead.module.css";
-
-/** The words that are searched for, kept in the address. */
-export function useFind() {
-  const [search, setSearch] = useSearchParams();
-  // The field is its own master: the address follows a little later than keys are struck.
-  const [find, setText] = useState(search.get("find") ?? "");
-  const words = find.toLowerCase().split(/\s+/);
-  return {
-    find,
-    setFind: (text: string) => {
-      setText(text);
-      setSearch(text ? { find: text } : {}, { replace: true });
-    },
-    /** Tells whether a text holds every word. */
-    matches: (text: string) => words.every((w) => text.toLowerCase().includes(w)),
-  };
-}
 
 interface Props {
   title: string;
@@ -27,14 +8,26 @@ interface Props {
   find: string;
   setFind: (text: string) => void;
   children: React.ReactNode;
+  /** From the field down into the list. */
+  onDown?: () => void;
 }
 
 /** A list's title, its search, and how much of it is shown. */
-export function ListHead({ title, placeholder, find, setFind, children }: Props) {
+export function ListHead({ title, placeholder, find, setFind, children, onDown }: Props) {
   return (
     <header className={classes.head}>
       <h1>{title}</h1>
-      <TextInput aria-label={placeholder} placeholder={placeholder} value={find} onChange={(e) => setFind(e.currentTarget.value)} />
+      <TextInput
+        aria-label={placeholder}
+        placeholder={placeholder}
+        value={find}
+        onChange={(e) => setFind(e.currentTarget.value)}
+        onKeyDown={(e) => {
+          if (!onDown || (e.key !== "ArrowDown" && e.key !== "Enter")) return;
+          e.preventDefault();
+          onDown();
+        }}
+      />
       <span className="quiet" role="status">
         {children}
       </span>

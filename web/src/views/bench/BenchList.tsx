@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { useEntries } from "../../api/client";
 import { Begin } from "./Begin";
 import { count } from "../../ui/count";
-import { Picture } from "../../ui/Picture";
+import { Drawn } from "../../ui/Drawn";
 import { Standing } from "../../ui/Standing";
 import { Empty, Query } from "../../ui/States";
 import classes from "./Bench.module.css";
@@ -40,14 +40,8 @@ export function BenchList() {
                 <li key={e.slug}>
                   <Link className={classes.card} to={`/bench/${e.slug}`}>
                     <span className={classes.sheet}>
-                      {e.picture ? (
-                        <Picture
-                          svg={e.picture}
-                          label={`${e.name}, as drawn`}
-                          width={e.width}
-                          height={e.height}
-                          scale={Math.min(2, 240 / Math.max(1, e.width))}
-                        />
+                      {e.drawn ? (
+                        <Drawn entry={e} scale={Math.min(2, 240 / Math.max(1, e.width))} />
                       ) : (
                         <span className={classes.undrawn}>begun without a drawing</span>
                       )}

@@ -39,7 +39,7 @@ function List({ bench, checks, part, onPart, onGo }: Props & { checks: Schema["C
     requestAnimationFrame(() => list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus());
   };
   const mend = useWrite((key: string) => api.amend(slug, bench.revision, { do: "mend", on: key }), back);
-  const aside = useWrite(({ key, reason }: { key: string; reason: string }) => api.setAside(slug, key, reason), back);
+  const aside = useWrite(({ key, reason }: { key: string; reason: string }) => api.setAside(slug, [key], reason), back);
   const keyed = (e: KeyboardEvent<HTMLLIElement>, f: Schema["Checked"]) => {
     if (e.target !== e.currentTarget) return;
     const rows = [...(list.current?.querySelectorAll<HTMLElement>("[data-finding]") ?? [])];

@@ -1,141 +1,171 @@
 import { Button } from "@mantine/core";
-import { Link, useNavigate } from "react-router";
+import { useDeferredValue, useMemo, useState } from "react";
+import { Link, useSearchParams } from "react-router";
 
-import { type Schema, useEntries, usePrimitives } from "../../api/client";
+import { type Schema, useEntries, usePrimitives, useProject, useSearch } from "../../api/client";
+import over from "../../frame/DropAnywhere.module.css";
+import { useFilesOver } from "../../frame/drop";
 import { count } from "../../ui/count";
-import { ListHead, useFind } from "../../ui/ListHead";
-import { Picture } from "../../ui/Picture";
+import { ListHead } from "../../ui/ListHead";
 import { Empty, Query } from "../../ui/States";
-import { Standing } from "../../ui/Standing";
+import { ByPicture, type Drawing } from "./ByPicture";
 import classes from "./Catalogue.module.css";
+import { EntryGrid } from "./EntryGrid";
+import { filters, grouped, ordered } from "./entries";
 
-/** The published list. */
+/** All components: what each is for, where it stands, who uses it. Found by words, or by a picture. */
 export function Catalogue() {
   const entries = useEntries();
-  const { find, setFind, matches } = useFind();
   return (
     <Query query={entries} what="the catalogue">
-      {(list) => {
-        const released = list.filter((e) => e.status === "released");
-        if (released.length === 0) {
-          return (
-            <div className={classes.view}>
-              <Empty
-                title="Nothing is released yet"
-                action={
-                  <Button component={Link} to="/bench" variant="filled">
-                    To the bench
-                  </Button>
-                }
-              >
-                A component is listed here once it is released from the bench, for the team to find.
-              </Empty>
-              <Primitives matches={matches} />
-            </div>
-          );
-        }
-        const shown = released.filter((e) => matches(`${e.name} ${e.purpose} ${e.shelf} ${e.props.join(" ")}`));
-        return (
+      {(list) =>
+        list.length === 0 ? (
           <div className={classes.view}>
-            <ListHead title="Catalogue" placeholder="Find by name, purpose, prop" find={find} setFind={setFind}>
-              {shown.length} of {count(released.length, "component")}
-            </ListHead>
-            <table className={`grid ${classes.table}`}>
-              <thead>
-                <tr>
-                  <th>Picture</th>
-                  <th>Component</th>
-                  <th>Version</th>
-                  <th>Standing</th>
-                  <th>Uses in the design</th>
-                </tr>
-              </thead>
-              {onShelves(shown).map(([shelf, entries]) => (
-                <tbody key={shelf}>
-                  <tr className={classes.shelf}>
-                    <th colSpan={5} scope="rowgroup">
-                      {shelf}
-                    </th>
-                  </tr>
-                  {entries.map((e) => (
-                    <Row key={e.slug} entry={e} />
-                  ))}
-                </tbody>
-              ))}
-            </table>
-            {shown.length === 0 && <p className="quiet">No released component has that in its name, purpose or props.</p>}
-            <Primitives matches={matches} />
+            <Empty
+              title="Nothing is in the catalogue yet"
+              action={
+                <Button component={Link} to="/bench" variant="filled">
+                  To the bench
+                </Button>
+              }
+            >
+              A component is listed here once it is drafted, and stands on a shelf once it is released, for the team to find.
+            </Empty>
+            <Primitives shown={undefined} />
           </div>
-        );
-      }}
+        ) : (
+          <List list={list} />
+        )
+      }
     </Query>
   );
 }
 
-/** Components by the shelf they stand on, shelves and components by name. */
-function onShelves(list: Schema["Entry"][]): [string, Schema["Entry"][]][] {
-  const shelves = new Map<string, Schema["Entry"][]>();
-  for (const e of list) shelves.set(e.shelf, [...(shelves.get(e.shelf) ?? []), e]);
-  for (const entries of shelves.values()) entries.sort((a, b) => a.name.localeCompare(b.name));
-  return [...shelves].sort(([a], [b]) => a.localeCompare(b));
-}
-
-/** What every page is laid out with; it comes with the tokens, and nobody releases it. */
-function Primitives({ matches }: { matches: (text: string) => boolean }) {
-  const primitives = usePrimitives().data ?? [];
-  const shown = primitives.filter((p) => matches(`${p.name} ${p.purpose} ${p.props.join(" ")}`));
-  if (shown.length === 0) return null;
+function List({ list }: { list: Schema["Entry"][] }) {
+  const project = useProject().data;
+  const [search, setSearch] = useSearchParams();
+  // The field is its own master: the address follows a little later than keys are struck.
+  const [find, setText] = useState(search.get("find") ?? "");
+  const [dropped, setDropped] = useState<Drawing>();
+  const layers = search.get("like");
+  const drawing = dropped ?? (layers ? layersOf(layers) : undefined);
+  const put = (name: string, value: string) =>
+    setSearch(
+      (now) => {
+        const next = new URLSearchParams(now);
+        if (value) next.set(name, value);
+        else next.delete(name);
+        return next;
+      },
+      { replace: true },
+    );
+  const take = async (files: File[]) => {
+    const file = files[0];
+    if (file) setDropped({ file: file.name, text: await file.text() });
+  };
+  const isOver = useFilesOver((files) => void take(files));
+  const words = useDeferredValue(find);
+  const searched = useSearch(words);
+  const hits = words.trim() === "" ? undefined : searched.data;
+  const status = search.get("status") ?? "";
+  const standing = search.get("standing") ?? "";
+  const shown = useMemo(() => ordered(list, hits, status, standing), [list, hits, status, standing]);
+  const lines = useMemo(() => (hits ? shown.map((entry) => ({ entry })) : grouped(shown)), [shown, hits]);
+  const why = useMemo(() => new Map(hits?.map((h) => [h.slug, h.why])), [hits]);
   return (
-    <section className={classes.primitives} aria-label="Layout primitives">
-      <h2>Layout primitives</h2>
-      <table className={`grid ${classes.table}`}>
-        <thead>
-          <tr>
-            <th>Component</th>
-            <th>Purpose</th>
-            <th>Props</th>
-          </tr>
-        </thead>
-        <tbody>
-          {shown.map((p) => (
-            <tr key={p.slug}>
-              <td>
-                <Link to={`/catalogue/${p.slug}`}>{p.name}</Link>
-              </td>
-              <td>{p.purpose}</td>
-              <td className="mono">{p.props.join(", ")}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </section>
+    <div className={classes.list}>
+      {isOver && <div className={over.over}>Drop a drawing: the components that it is like are ranked</div>}
+      <div className={classes.top}>
+        <ListHead
+          title="Catalogue"
+          onDown={() => document.querySelector<HTMLElement>("[role=grid]")?.focus()}
+          placeholder="Find by name, use, prop, option, token, text"
+          find={find}
+          setFind={(text) => {
+            setText(text);
+            put("find", text);
+          }}
+        >
+          {shown.length === list.length ? count(list.length, "component") : `${shown.length} of ${count(list.length, "component")}`}
+        </ListHead>
+        <Filter label="Status" every="Every status" options={filters.status} value={status} onChange={(v) => put("status", v)} />
+        <Filter
+          label="Standing"
+          every="However it stands"
+          options={filters.standing}
+          value={standing}
+          onChange={(v) => put("standing", v)}
+        />
+        <ByPicture
+          drawing={drawing}
+          onTake={(file) => void take([file])}
+          onClose={() => {
+            setDropped(undefined);
+            put("like", "");
+          }}
+          entries={list}
+          preview={project?.preview}
+        />
+      </div>
+      <EntryGrid
+        lines={lines}
+        why={why}
+        preview={project?.preview}
+        empty="No component has that. Take a word away, or look at every status."
+      />
+      <Primitives shown={hits && new Set(hits.map((h) => h.slug))} />
+    </div>
   );
 }
 
-function Row({ entry: e }: { entry: Schema["Entry"] }) {
-  const navigate = useNavigate();
+/** Layers of a design document as an address names them: furrow:layer,layer. */
+function layersOf(text: string): Drawing | undefined {
+  const at = text.indexOf(":");
+  if (at < 0) return undefined;
+  return { document: text.slice(0, at), layers: text.slice(at + 1).split(",") };
+}
+
+function Filter({
+  label,
+  every,
+  options,
+  value,
+  onChange,
+}: {
+  label: string;
+  every: string;
+  options: readonly { value: string; label: string }[];
+  value: string;
+  onChange: (value: string) => void;
+}) {
   return (
-    <tr className={classes.row} onClick={() => void navigate(`/catalogue/${e.slug}`)}>
-      <td>
-        <span className={classes.small}>
-          <Picture
-            svg={e.picture}
-            label={`${e.name}, as drawn`}
-            width={e.width}
-            height={e.height}
-            scale={Math.min(1.5, 180 / Math.max(1, e.width))}
-          />
-        </span>
-      </td>
-      <td>
-        <Link to={`/catalogue/${e.slug}`}>{e.name}</Link>
-        <div className="quiet">{e.purpose}</div>
-      </td>
-      <td className="mono">{e.version}</td>
-      <td>
-        <Standing entry={e} />
-      </td>
-      <td>{e.uses}</td>
-    </tr>
+    <select aria-label={label} className={classes.filter} value={value} onChange={(e) => onChange(e.currentTarget.value)}>
+      <option value="">{every}</option>
+      {options.map((o) => (
+        <option key={o.value} value={o.value}>
+          {o.label}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** What every page is laid out with; it comes with the tokens, and nobody releases it. */
+function Primitives({ shown }: { shown: Set<string> | undefined }) {
+  const primitives = (usePrimitives().data ?? []).filter((p) => !shown || shown.has(p.slug));
+  if (primitives.length === 0) return null;
+  return (
+    <section className={classes.primitives} aria-label="Layout primitives">
+      <h2>Layout primitives</h2>
+      <ul>
+        {primitives.map((p) => (
+          <li key={p.slug}>
+            <Link to={`/catalogue/${p.slug}`} title={`${p.purpose} ${p.props.join(", ")}`}>
+              {p.name}
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

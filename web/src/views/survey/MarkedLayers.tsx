@@ -1,6 +1,6 @@
 import { Button, TextInput } from "@mantine/core";
 import { useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 
 import { api, type Schema, useWrite } from "../../api/client";
 import { count } from "../../ui/count";
@@ -57,6 +57,9 @@ export function MarkedLayers({
       </Button>
       <Button size="compact-sm" loading={find.isPending} onClick={() => find.mutate(undefined)}>
         Make it a find
+      </Button>
+      <Button size="compact-sm" component={Link} to={`/catalogue?like=${encodeURIComponent(`${document}:${layers.join(",")}`)}`}>
+        What it is like
       </Button>
       {open && (
         <Button size="compact-sm" loading={copy.isPending} onClick={() => copy.mutate(open.id)}>

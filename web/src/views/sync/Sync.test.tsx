@@ -40,6 +40,7 @@ const outcome: Schema["Outcome"] = {
   contract: 5,
   from: "1.2.0",
   level: "patch",
+  blocked: "",
   released: false,
   uses: 4,
   version: "1.2.1",

@@ -232,7 +232,7 @@ function Confirm(props: {
   const { component: c, decision, exception, reason, setReason, release, setRelease, again } = props;
   const outcome = useOutcome(c.slug, decision);
   const write = useWrite(
-    () => api.decide(c.slug, { ...decision, reason }),
+    () => api.decide(c.slug, { ...decision, reason, release: decision.release && !outcome.data?.blocked }),
     (done) => say(c.name, done.released ? `Decided, and released as ${done.version}.` : "Decided."),
   );
   const stale = write.error instanceof ApiError && write.error.trouble.status === 409 ? write.error.trouble.current : undefined;
@@ -263,7 +263,9 @@ function Confirm(props: {
               {o.from !== "" && o.level !== "none" && (
                 <Checkbox
                   size="xs"
-                  checked={release}
+                  checked={release && o.blocked === ""}
+                  disabled={o.blocked !== ""}
+                  description={o.blocked && `Not with it: ${o.blocked}`}
                   onChange={(e) => setRelease(e.currentTarget.checked)}
                   label={
                     <>
