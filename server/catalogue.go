@@ -32,6 +32,7 @@ func catalogued(api huma.API, s *service.Service) {
 		}
 		return s.LikeDrawing(ctx, in.Body.File, []byte(in.Body.Text))
 	})
+	get(api, "about", "/components/{slug}/about", func(ctx context.Context, in *slugged) (service.About, error) { return s.About(ctx, in.Slug) })
 	releases(api, s)
 	reviews(api, s)
 }

@@ -24,7 +24,7 @@ import (
 type ReleaseView struct {
 	Version  string                    `json:"version"`
 	Level    string                    `json:"level"`
-	Note     string                    `json:"note" doc:"The changelog, CommonMark"`
+	Told     []contract.Block          `json:"told" doc:"The changelog, rich text"`
 	Changes  []contract.Change         `json:"changes"`
 	Steps    []catalogue.MigrationStep `json:"steps" doc:"What users change in their code, coming from the version before"`
 	Before   string                    `json:"before" doc:"The version before; empty for none"`
@@ -37,7 +37,7 @@ func (s *Service) Releases(ctx context.Context, slug string) ([]ReleaseView, err
 	rows, err := s.releasesOf(ctx, slug)
 	out := []ReleaseView{}
 	for i, r := range rows {
-		one := ReleaseView{Version: r.Version, Level: r.Level, Note: r.Note, Changes: []contract.Change{}, Steps: []catalogue.MigrationStep{}, Released: r.Released, By: r.By}
+		one := ReleaseView{Version: r.Version, Level: r.Level, Told: toldIn(r.Note), Changes: []contract.Change{}, Steps: []catalogue.MigrationStep{}, Released: r.Released, By: r.By}
 		if err := json.Unmarshal(r.Changes, &one.Changes); err != nil {
 			return nil, err
 		}
@@ -52,6 +52,15 @@ func (s *Service) Releases(ctx context.Context, slug string) ([]ReleaseView, err
 		out = append(out, one)
 	}
 	return out, err
+}
+
+// toldIn reads what people wrote, CommonMark, as rich text; as plain text what cannot be kept as such.
+func toldIn(text string) []contract.Block {
+	v, err := contract.ReadRich(text)
+	if err != nil {
+		v = contract.Plain(text)
+	}
+	return append([]contract.Block{}, v...)
 }
 
 func (s *Service) releasesOf(ctx context.Context, slug string) ([]store.Release, error) {

@@ -41,15 +41,15 @@ type CaseSince struct {
 
 // CommentView is what somebody said.
 type CommentView struct {
-	ID       int64      `json:"id"`
-	Place    string     `json:"place" enum:"component,fact,part,case"`
-	Key      string     `json:"key" doc:"Of the fact or the case, id of the part"`
-	Words    string     `json:"words" doc:"The place in words, as it was called then"`
-	Body     string     `json:"body" doc:"CommonMark"`
-	By       string     `json:"by"`
-	At       time.Time  `json:"at"`
-	Resolver string     `json:"resolver" doc:"Who dealt with it; empty for nobody"`
-	Resolved *time.Time `json:"resolved,omitempty"`
+	ID       int64            `json:"id"`
+	Place    string           `json:"place" enum:"component,fact,part,case"`
+	Key      string           `json:"key" doc:"Of the fact or the case, id of the part"`
+	Words    string           `json:"words" doc:"The place in words, as it was called then"`
+	Told     []contract.Block `json:"told" doc:"Rich text"`
+	By       string           `json:"by"`
+	At       time.Time        `json:"at"`
+	Resolver string           `json:"resolver" doc:"Who dealt with it; empty for nobody"`
+	Resolved *time.Time       `json:"resolved,omitempty"`
 }
 
 // Review reads a component for review.
@@ -90,7 +90,7 @@ func (s *Service) Review(ctx context.Context, slug string) (Review, error) {
 	})
 	rows, err := s.store.Comments(ctx, w.row.ID)
 	for _, c := range rows {
-		one := CommentView{ID: c.ID, Place: c.Place, Key: c.Key, Words: c.Words, Body: c.Body, By: c.By, At: c.Created, Resolved: c.Resolved}
+		one := CommentView{ID: c.ID, Place: c.Place, Key: c.Key, Words: c.Words, Told: toldIn(c.Body), By: c.By, At: c.Created, Resolved: c.Resolved}
 		if c.Resolver != nil {
 			one.Resolver = *c.Resolver
 		}

@@ -79,6 +79,42 @@ func eachContrast(tree *contract.Resolved, telling map[string]bool, visit func(r
 	walk(tree, nil, 1)
 }
 
+// Contrast is the least contrast that a part has in any case and state of a component, on what is behind it.
+type Contrast struct {
+	Part         string // its id
+	Ratio, Needs float64
+	Where        string // the case and the state, in words; empty for every one
+}
+
+// TooFaint tells whether it is less than is needed.
+func (c Contrast) TooFaint() bool { return tooFaint(c.Ratio, c.Needs) }
+
+// Contrasts lists the contrast of every text and telling graphic of a component in a theme (WCAG 2.2, 1.4.3 and 1.4.11), in
+// the order of the parts.
+func Contrasts(c *contract.Contract, theme Theme) []Contrast {
+	k := &checker{c: c, o: Options{Themes: []Theme{theme}}, at: pointers(c), seen: map[string]bool{}}
+	k.worlds()
+	least := map[string]Contrast{}
+	telling := tellingGraphics(c)
+	for _, w := range k.envs {
+		if outOfUse(c, w.env) {
+			continue
+		}
+		eachContrast(w.tree, telling, func(r *contract.Resolved, ratio, needs float64) {
+			if was, ok := least[r.Part.ID]; c.Part(r.Part.ID) == r.Part && (!ok || ratio < was.Ratio) {
+				least[r.Part.ID] = Contrast{r.Part.ID, ratio, needs, w.said(c)}
+			}
+		})
+	}
+	var out []Contrast
+	c.Walk(func(p, _ *contract.Part) {
+		if one, ok := least[p.ID]; ok {
+			out = append(out, one)
+		}
+	})
+	return out
+}
+
 // Faint is a part that cannot be read on what is behind it.
 type Faint struct {
 	Part         *contract.Resolved

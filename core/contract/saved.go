@@ -15,9 +15,16 @@ import (
 // none; what is left out is as the component is looked at first.
 type SavedCase struct {
 	Name  string                     `json:"name"`
+	Meant string                     `json:"meant,omitempty"` // an example of how the component is meant to be used, or not: MeantSo, MeantOtherwise
 	Given map[string]json.RawMessage `json:"given,omitempty"`
 	Look
 }
+
+// What a saved case is an example of.
+const (
+	MeantSo        = "do"
+	MeantOtherwise = "dont"
+)
 
 // Look is what a case is looked at in. The zero value is the first theme, no state, left to right,
 // text as large as it is, and a container as wide as it is.
@@ -79,6 +86,7 @@ func (c *Contract) SaveCase(name string, v Values, l Look) error {
 	}
 	s := SavedCase{Name: name, Given: given, Look: l}
 	if i := slices.IndexFunc(c.Cases, func(o SavedCase) bool { return o.Name == name }); i >= 0 {
+		s.Meant = c.Cases[i].Meant
 		c.Cases[i] = s
 		return nil
 	}

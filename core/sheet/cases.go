@@ -20,16 +20,20 @@ type CaseRow struct {
 	On    string `json:"on"`
 	Name  string `json:"name"`
 	Given string `json:"given" doc:"What is not as the component is looked at first"`
+	Meant string `json:"meant" doc:"do or don’t: an example of how the component is meant to be used, or not"`
 	Look  string `json:"look" doc:"What it is looked at in, where that is anything in particular"`
 }
 
 // none is how a case says that a prop is not given.
 const none = "none"
 
+// meantWords say what a case is an example of.
+var meantWords = map[string]string{contract.MeantSo: "do", contract.MeantOtherwise: "don’t"}
+
 func caseRows(c *contract.Contract) []CaseRow {
 	out := []CaseRow{}
 	for i, s := range c.Cases {
-		out = append(out, CaseRow{On: "cases/" + strconv.Itoa(i), Name: s.Name, Given: caseGiven(c, s), Look: LookWords(s.Look)})
+		out = append(out, CaseRow{On: "cases/" + strconv.Itoa(i), Name: s.Name, Meant: meantWords[s.Meant], Given: caseGiven(c, s), Look: LookWords(s.Look)})
 	}
 	return out
 }
@@ -219,6 +223,18 @@ func (k *editor) savedCase(place string) error {
 				s.Given = given
 			}
 			return err
+		case "meant":
+			switch strings.ReplaceAll(k.e.Text, "’", "'") {
+			case "":
+				s.Meant = ""
+			case "do":
+				s.Meant = contract.MeantSo
+			case "don't", "dont":
+				s.Meant = contract.MeantOtherwise
+			default:
+				return fmt.Errorf("expected do, don’t, or nothing")
+			}
+			return nil
 		case "look":
 			l, err := readLook(k.c, k.e.Text)
 			if err == nil {

@@ -45,6 +45,12 @@ func TestACaseIsTyped(t *testing.T) {
 		sheet.Edit{Do: "add", On: "cases", Cell: "case", Text: `loud: size=none label="Ripe, \"now\"" quiet icon=none note=none`},
 		sheet.Edit{Do: "set", On: "cases/0", Cell: "look", Text: "right to left, state hover,theme \"late, dusk\" , 320 px, text 200 %"})
 	require.Len(t, c.Cases, 1)
+	for typed, meant := range map[string]string{"do": contract.MeantSo, "don’t": contract.MeantOtherwise, "don't": contract.MeantOtherwise, "": ""} {
+		apply(t, c, sheet.World{}, sheet.Edit{Do: "set", On: "cases/0", Cell: "meant", Text: typed})
+		assert.Equal(t, meant, c.Cases[0].Meant)
+	}
+	_, err := sheet.Apply(c.Clone(), sheet.Edit{Do: "set", On: "cases/0", Cell: "meant", Text: "perhaps"}, sheet.World{})
+	assert.ErrorContains(t, err, "expected do")
 	assert.Equal(t, "loud", c.Cases[0].Name)
 	assert.Equal(t, contract.Look{State: "hover", Direction: "rtl", Text: 200, Width: 320, Theme: "late, dusk"}, c.Cases[0].Look)
 	assert.Equal(t, contract.Values{"label": contract.TextValue(`Ripe, "now"`), "size": contract.OptionValue("none"), "quiet": contract.FlagValue(true)}, c.CaseValues(c.Cases[0].Given),

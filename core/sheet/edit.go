@@ -16,7 +16,7 @@ import (
 type Edit struct {
 	Do   string   `json:"do" enum:"set,add,remove,duplicate,move,wrap,unwrap,offer,mend,fewer,own,inline"`
 	On   string   `json:"on" maxLength:"300" doc:"Address of a row or a value: props/size, parts/label, rules/3, parts/label/gap, rules/3/gap; do/0, dont/0, apart/0, states/hover, cases/0; or name, purpose, owner, deprecated, do, dont, links, notes, apart, props, rules, states, cases; of mend the key of a finding"`
-	Cell string   `json:"cell,omitempty" maxLength:"40" doc:"Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value, given, look, text, instead; of add, what: prop, part, inside, value, case, state, group, note"`
+	Cell string   `json:"cell,omitempty" maxLength:"40" doc:"Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value, given, look, meant, text, instead; of add, what: prop, part, inside, value, case, state, group, note"`
 	Text string   `json:"text,omitempty" maxLength:"20000" doc:"As typed; of move up, down, in or out; of offer text, picture, icon, link, slot or flag; of own the component's name"`
 	With []string `json:"with,omitempty" maxItems:"200" doc:"Of wrap, the addresses of further parts that stand beside"`
 }

@@ -66,6 +66,7 @@ func cells(s sheet.Sheet) (out []sheet.Edit) {
 		set(k.On, "name", k.Name)
 		set(k.On, "given", k.Given)
 		set(k.On, "look", k.Look)
+		set(k.On, "meant", k.Meant)
 	}
 	for _, p := range s.Props {
 		set(p.On, "name", p.Name)

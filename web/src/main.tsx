@@ -53,7 +53,7 @@ const router = createBrowserRouter(
         { path: "/bench/:slug", element: <Bench /> },
         { path: "/bench/:slug/code", element: <CodeView /> },
         { path: "/catalogue", element: <Catalogue /> },
-        { path: "/catalogue/:slug", element: <ComponentPage /> },
+        { path: "/catalogue/:slug/:sheet?", element: <ComponentPage /> },
         { path: "/sync", element: <Sync /> },
         { path: "*", element: <Navigate to="/" replace /> },
       ],

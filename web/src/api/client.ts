@@ -238,6 +238,22 @@ export const useReleases = (slug: string) =>
     queryKey: ["component", slug, "releases"],
     queryFn: () => unwrap(client.GET("/components/{slug}/releases", params(slug))),
   });
+export const useAbout = (slug: string, build: string) =>
+  useQuery({
+    queryKey: ["component", slug, "about", build],
+    queryFn: () => unwrap(client.GET("/components/{slug}/about", params(slug))),
+    placeholderData: (last) => last,
+  });
+export const useReview = (slug: string) =>
+  useQuery({ queryKey: ["component", slug, "review"], queryFn: () => unwrap(client.GET("/components/{slug}/review", params(slug))) });
+/** How code goes from one version to a later one; asks nothing without both. */
+export const useUpgrade = (slug: string, from: string, to: string) =>
+  useQuery({
+    queryKey: ["component", slug, "upgrade", from, to],
+    queryFn: () => unwrap(client.GET("/components/{slug}/upgrade", { params: { path: { slug }, query: { from, to } } })),
+    enabled: from !== "" && to !== "",
+    placeholderData: (last) => last,
+  });
 export const useReleasePlan = (slug: string, revision: number | undefined) =>
   useQuery({
     queryKey: ["component", slug, "plan", revision],
@@ -427,6 +443,14 @@ export const api = {
     unwrap(client.POST("/components/{slug}/ledger", { ...params(slug), body: { build, theme, cases } })),
   trace: (slug: string, build: string, stack: string) =>
     unwrap(client.POST("/components/{slug}/trace", { ...params(slug), body: { build, stack } })),
+  askReview: (slug: string, note: string) => unwrap(client.POST("/components/{slug}/review", { ...params(slug), body: { note } })),
+  endReview: (slug: string) => unwrap(client.POST("/components/{slug}/review/end", params(slug))),
+  approve: (slug: string, revision: number) =>
+    unwrap(client.POST("/components/{slug}/review/approve", { ...params(slug), body: { revision } })),
+  comment: (slug: string, body: Schema["NewComment"]) => unwrap(client.POST("/components/{slug}/comments", { ...params(slug), body })),
+  resolveComment: (slug: string, id: number, resolved: boolean) =>
+    unwrap(client.POST("/components/{slug}/comments/resolve", { ...params(slug), body: { id, resolved } })),
+  askApproval: (on: boolean) => unwrap(client.POST("/approval", { body: { on } })),
   release: (slug: string, body: { revision: number; shelf: string; note: string }) =>
     unwrap(client.POST("/components/{slug}/release", { ...params(slug), body })),
   editTokens: (revision: number, edits: Schema["TokenEdit"][]) => unwrap(client.POST("/tokens", { body: { revision, edits } })),

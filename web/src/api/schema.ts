@@ -84,6 +84,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/components/{slug}/about": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["about"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components/{slug}/arrange": {
         parameters: {
             query?: never;
@@ -1550,6 +1566,34 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        About: {
+            contrasts: components["schemas"]["ThemeContrast"][];
+            /** @description Why the contract says that it is not to be used any longer; empty for one that is */
+            deprecated: string;
+            /** @description Id of the design document it is drawn in; empty for none */
+            document: string;
+            /** @description What each prop changes */
+            effects: components["schemas"]["PropEffect"][];
+            /** @description Saved cases that show how it is meant to be used, and how it is not */
+            examples: components["schemas"]["MeantCase"][];
+            /** @description Slug of what is used instead; empty for none that is there */
+            instead: string;
+            /** @description What parts hear by their elements alone */
+            keys: components["schemas"]["PartKeys"][];
+            /** @description What to read of it elsewhere */
+            links: components["schemas"]["Reference"][];
+            /** @description Components inside of it, at any level, outermost first */
+            madeOf: components["schemas"]["Piece"][];
+            /** @description Rich text */
+            notes: components["schemas"]["Block"][];
+            owner: string;
+            /** @description Of the design, that use it */
+            pages: components["schemas"]["PageUses"][];
+            /** @description Those it refers to */
+            tokens: components["schemas"]["TokenSays"][];
+            /** @description Components that it is inside of, nearest first */
+            usedBy: components["schemas"]["Piece"][];
+        };
         AdoptedBody: {
             always?: boolean;
             /** Format: int64 */
@@ -1809,6 +1853,12 @@ export interface components {
             /** Format: int64 */
             values: number;
         };
+        Block: {
+            kind?: string;
+            /** Format: int64 */
+            level?: number;
+            runs: components["schemas"]["Run"][];
+        };
         Board: {
             /** @description Those drawn, those saved, then the others: all, or a set in which every two values stand together */
             cases: components["schemas"]["Looked"][];
@@ -1884,6 +1934,8 @@ export interface components {
             given: string;
             /** @description What it is looked at in, where that is anything in particular */
             look: string;
+            /** @description do or don’t: an example of how the component is meant to be used, or not */
+            meant: string;
             name: string;
             on: string;
         };
@@ -2048,8 +2100,6 @@ export interface components {
         CommentView: {
             /** Format: date-time */
             at: string;
-            /** @description CommonMark */
-            body: string;
             by: string;
             /** Format: int64 */
             id: number;
@@ -2061,6 +2111,8 @@ export interface components {
             resolved?: string;
             /** @description Who dealt with it; empty for nobody */
             resolver: string;
+            /** @description Rich text */
+            told: components["schemas"]["Block"][];
             /** @description The place in words, as it was called then */
             words: string;
         };
@@ -2325,7 +2377,7 @@ export interface components {
             revision: number;
         };
         Edit: {
-            /** @description Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value, given, look, text, instead; of add, what: prop, part, inside, value, case, state, group, note */
+            /** @description Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value, given, look, meant, text, instead; of add, what: prop, part, inside, value, case, state, group, note */
             cell?: string;
             /** @enum {string} */
             do: "set" | "add" | "remove" | "duplicate" | "move" | "wrap" | "unwrap" | "offer" | "mend" | "fewer" | "own" | "inline";
@@ -2931,6 +2983,11 @@ export interface components {
             /** @description They are one thing */
             one: boolean;
         };
+        MeantCase: {
+            case: components["schemas"]["CaseView"];
+            /** @enum {string} */
+            meant: "do" | "dont";
+        };
         MeasuredAccess: {
             /**
              * Format: int64
@@ -3207,6 +3264,16 @@ export interface components {
             what: string;
             when: components["schemas"]["Span"][];
         };
+        PartEffect: {
+            name: string;
+            /** @description Its id */
+            part: string;
+            what: string[];
+        };
+        PartKeys: {
+            keys: string[];
+            part: string;
+        };
         PartLayout: {
             /** @description Of children across: stretch, start, center, end or baseline */
             align?: string;
@@ -3288,6 +3355,20 @@ export interface components {
             /** Format: double */
             width: number;
         };
+        Piece: {
+            /**
+             * Format: int64
+             * @description How far it is from it; 1 for next to it
+             */
+            level: number;
+            name: string;
+            slug: string;
+            /**
+             * Format: int64
+             * @description How often it stands in what is next to it
+             */
+            times: number;
+        };
         PlanBody: {
             /** @description Of a component that no drawing shows yet */
             name: string;
@@ -3365,6 +3446,16 @@ export interface components {
              * @description Components with errors that nobody set aside
              */
             troubled: number;
+        };
+        PropEffect: {
+            /**
+             * Format: int64
+             * @description Of all cases, in how many it is not as by default
+             */
+            cases: number;
+            parts: components["schemas"]["PartEffect"][];
+            /** @description Its id */
+            prop: string;
         };
         PropRow: {
             /** @description What it is bound to; empty for nothing */
@@ -3456,6 +3547,10 @@ export interface components {
             /** Format: int64 */
             revision: number;
         };
+        Reference: {
+            address: string;
+            text: string;
+        };
         ReleaseBody: {
             /** @description The changelog, CommonMark; as proposed when empty */
             note: string;
@@ -3502,12 +3597,12 @@ export interface components {
             by: string;
             changes: components["schemas"]["Change"][];
             level: string;
-            /** @description The changelog, CommonMark */
-            note: string;
             /** Format: date-time */
             released: string;
             /** @description What users change in their code, coming from the version before */
             steps: components["schemas"]["MigrationStep"][];
+            /** @description The changelog, rich text */
+            told: components["schemas"]["Block"][];
             version: string;
         };
         RemoveFileBody: {
@@ -3599,6 +3694,13 @@ export interface components {
             part: string;
             values: components["schemas"]["Declaration"][];
             when: string;
+        };
+        Run: {
+            code?: boolean;
+            emphasis?: boolean;
+            link?: string;
+            strong?: boolean;
+            text: string;
         };
         RunBody: {
             instances: components["schemas"]["Instance"][];
@@ -4108,6 +4210,17 @@ export interface components {
             /** @description It stands in the place of one of its name, which was drawn otherwise */
             replaced: boolean;
         };
+        ThemeContrast: {
+            fails: boolean;
+            /** Format: double */
+            needs: number;
+            part: string;
+            /** Format: double */
+            ratio: number;
+            theme: string;
+            /** @description The case and the state in which it is that little */
+            where: string;
+        };
         ThemeLedger: {
             /** Format: int64 */
             differs: number;
@@ -4218,6 +4331,14 @@ export interface components {
             users: number;
             /** @description One a theme */
             values: components["schemas"]["TokenValue"][];
+        };
+        TokenSays: {
+            path: string;
+            type: string;
+            /** @description In the first theme */
+            value: string;
+            /** @description Part and property */
+            where: string[];
         };
         TokenStepBody: {
             redo: boolean;
@@ -4724,6 +4845,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    about: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["About"];
                 };
             };
             /** @description Not Found */

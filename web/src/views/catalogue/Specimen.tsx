@@ -31,6 +31,7 @@ export function Specimen({ bench, preview, values, theme, meant, onPart }: Props
   const stage = { width, height };
   const [boxes, setBoxes] = useState<Record<string, Box>>({});
   const [failure, setFailure] = useState<Failed>();
+  const [used, setUsed] = useState(false);
   const places = usePlaces(bench.slug, bench.build, values).data;
   const primitive = bench.status === "primitive";
   const stretched = bench.cases.find((c) => c.fills);
@@ -48,6 +49,7 @@ export function Specimen({ bench, preview, values, theme, meant, onPart }: Props
     y: room,
     width: stretched?.width ?? (primitive ? primitiveRoom : undefined),
     block: primitive,
+    live: used || undefined,
   };
   const measured = (cases: MeasuredCase[]) => setBoxes(Object.fromEntries((cases[0]?.parts ?? []).map((p) => [p.part, p.box])));
   const numbered = bench.parts.flatMap((p, i) => {
@@ -75,7 +77,10 @@ export function Specimen({ bench, preview, values, theme, meant, onPart }: Props
               onFailed={setFailure}
             />
           </div>
-          <div className={classes.hits} onPointerLeave={() => onPart(undefined)}>
+          <button type="button" className={classes.useIt} aria-pressed={used} onClick={() => setUsed(!used)}>
+            {used ? "Point at parts" : "Use it"}
+          </button>
+          <div className={classes.hits} hidden={used} onPointerLeave={() => onPart(undefined)}>
             {bench.parts.map((p) => {
               const box = boxes[p.id];
               if (!box) return null;
@@ -90,7 +95,7 @@ export function Specimen({ bench, preview, values, theme, meant, onPart }: Props
               );
             })}
           </div>
-          {root && width > 0 && (
+          {root && width > 0 && !used && (
             <Sheet {...stage}>
               {!meant.includes("root") && <Ticks box={placed(root, at)} />}
               <Numbers parts={numbered} root={placed(root, at)} chosen={meant[0]} sheet={stage} />

@@ -124,6 +124,7 @@ export function Cases({ rows }: { rows: Schema["CaseRow"][] }) {
               <th scope="col">Case</th>
               <th scope="col">Given</th>
               <th scope="col">Looked at in</th>
+              <th scope="col">Example of</th>
             </tr>
           </thead>
         )}
@@ -136,10 +137,11 @@ export function Cases({ rows }: { rows: Schema["CaseRow"][] }) {
                 { name: "name", text: k.name, label: `name of the case ${k.name}` },
                 { name: "given", text: k.given, label: `what the case ${k.name} gives` },
                 { name: "look", text: k.look, label: `what the case ${k.name} is looked at in` },
+                { name: "meant", text: k.meant, label: `what the case ${k.name} is an example of: do or don’t` },
               ],
             }))}
             none="None: N saves one by a name"
-            span={3}
+            span={4}
           />
         </tbody>
       </table>
