@@ -29,17 +29,27 @@ var shared = []string{"react", "react/jsx-runtime", "react-dom"}
 
 // React compiles emitted files. Errors name file, line and column.
 func React(files []emit.File) (Bundle, problem.List) {
-	result := api.Build(api.BuildOptions{
+	return build(files, api.BuildOptions{
 		Stdin:     &api.StdinOptions{Contents: entry, ResolveDir: "/", Sourcefile: "entry.ts", Loader: api.LoaderTS},
-		Bundle:    true,
-		Outfile:   "component.js",
 		Format:    api.FormatIIFE,
-		Target:    api.ES2022,
-		JSX:       api.JSXAutomatic,
 		Sourcemap: api.SourceMapExternal,
-		LogLevel:  api.LogLevelSilent,
-		Plugins:   []api.Plugin{fromMemory(files)},
-	})
+	}, fromGlobals)
+}
+
+// Package compiles the emitted files of a library into one module of ECMAScript 2022 and one style sheet. React is left to
+// whoever uses it.
+func Package(files []emit.File) (Bundle, problem.List) {
+	return build(files, api.BuildOptions{
+		Stdin:  &api.StdinOptions{Contents: `export * from "./index";`, ResolveDir: "/", Sourcefile: "entry.ts", Loader: api.LoaderTS},
+		Format: api.FormatESModule,
+	}, left)
+}
+
+// build compiles emitted files. Shared modules are resolved in a way of the caller's.
+func build(files []emit.File, o api.BuildOptions, shared func(api.PluginBuild)) (Bundle, problem.List) {
+	o.Bundle, o.Outfile, o.Target, o.JSX, o.LogLevel = true, "component.js", api.ES2022, api.JSXAutomatic, api.LogLevelSilent
+	o.Plugins = []api.Plugin{{Name: "shared", Setup: shared}, fromMemory(files)}
+	result := api.Build(o)
 	var found problem.List
 	for _, m := range result.Errors {
 		p := problem.Problem{Rule: "compile", Severity: problem.Error, Message: m.Text}
@@ -64,6 +74,27 @@ func React(files []emit.File) (Bundle, problem.List) {
 	return out, found
 }
 
+// sharedNames are those of shared as a filter.
+var sharedNames = "^(" + strings.Join(shared, "|") + ")$"
+
+// fromGlobals takes shared modules from the page.
+func fromGlobals(b api.PluginBuild) {
+	b.OnResolve(api.OnResolveOptions{Filter: sharedNames}, func(a api.OnResolveArgs) (api.OnResolveResult, error) {
+		return api.OnResolveResult{Path: a.Path, Namespace: "shared"}, nil
+	})
+	b.OnLoad(api.OnLoadOptions{Filter: ".*", Namespace: "shared"}, func(a api.OnLoadArgs) (api.OnLoadResult, error) {
+		text := "module.exports = globalThis.cobrikModules[" + strconv.Quote(a.Path) + "]"
+		return api.OnLoadResult{Contents: &text, Loader: api.LoaderJS}, nil
+	})
+}
+
+// left leaves shared modules as they are imported.
+func left(b api.PluginBuild) {
+	b.OnResolve(api.OnResolveOptions{Filter: sharedNames}, func(a api.OnResolveArgs) (api.OnResolveResult, error) {
+		return api.OnResolveResult{Path: a.Path, External: true}, nil
+	})
+}
+
 func fromMemory(files []emit.File) api.Plugin {
 	byPath := map[string]string{}
 	for _, f := range files {
@@ -79,19 +110,10 @@ func fromMemory(files []emit.File) api.Plugin {
 	}
 	return api.Plugin{Name: "memory", Setup: func(b api.PluginBuild) {
 		b.OnResolve(api.OnResolveOptions{Filter: ".*"}, func(a api.OnResolveArgs) (api.OnResolveResult, error) {
-			for _, name := range shared {
-				if a.Path == name {
-					return api.OnResolveResult{Path: name, Namespace: "shared"}, nil
-				}
-			}
 			if p, ok := find(path.Join("/", path.Dir(a.Importer), a.Path)); ok && strings.HasPrefix(a.Path, ".") {
 				return api.OnResolveResult{Path: p, Namespace: "memory"}, nil
 			}
 			return api.OnResolveResult{Errors: []api.Message{{Text: "there is no file or package " + a.Path}}}, nil
-		})
-		b.OnLoad(api.OnLoadOptions{Filter: ".*", Namespace: "shared"}, func(a api.OnLoadArgs) (api.OnLoadResult, error) {
-			text := "module.exports = globalThis.cobrikModules[" + strconv.Quote(a.Path) + "]"
-			return api.OnLoadResult{Contents: &text, Loader: api.LoaderJS}, nil
 		})
 		b.OnLoad(api.OnLoadOptions{Filter: ".*", Namespace: "memory"}, func(a api.OnLoadArgs) (api.OnLoadResult, error) {
 			text := byPath[a.Path]
