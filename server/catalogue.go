@@ -33,6 +33,16 @@ func catalogued(api huma.API, s *service.Service) {
 		return s.LikeDrawing(ctx, in.Body.File, []byte(in.Body.Text))
 	})
 	get(api, "about", "/components/{slug}/about", func(ctx context.Context, in *slugged) (service.About, error) { return s.About(ctx, in.Slug) })
+	get(api, "library", "/library", func(ctx context.Context, _ *none) (service.LibraryView, error) { return s.Library(ctx) })
+	type library struct {
+		Body struct {
+			Version string `json:"version" maxLength:"60" doc:"What it was shown to be"`
+			Note    string `json:"note" maxLength:"20000" doc:"The changelog, CommonMark; as proposed when empty"`
+		}
+	}
+	post(api, "releaseLibrary", "/library", func(ctx context.Context, in *library) (service.LibraryView, error) {
+		return s.ReleaseLibrary(ctx, in.Body.Version, in.Body.Note)
+	})
 	releases(api, s)
 	reviews(api, s)
 }

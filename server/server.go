@@ -20,6 +20,7 @@ import (
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 
+	"cobrik/core/publish"
 	"cobrik/service"
 	"cobrik/store"
 	"cobrik/web"
@@ -79,6 +80,7 @@ func (p *projects) handler(s *service.Service) http.Handler {
 		API(r, s, p.o)
 		r.GET("/events", func(c *gin.Context) { p.events.serve(c, s.ID()) })
 		r.GET("/components/:slug/files.zip", func(c *gin.Context) { sendZip(c, s) })
+		r.GET("/library/:file", func(c *gin.Context) { sendLibrary(c, s) })
 		r.GET("/components/:slug/behaviour.scxml", func(c *gin.Context) { sendSCXML(c, s) })
 		r.NoRoute(noSuchAddress)
 		p.open[s] = r
@@ -250,21 +252,41 @@ func application(projects *service.Projects) gin.HandlerFunc {
 func sendZip(c *gin.Context, s *service.Service) {
 	slug := c.Param("slug")
 	data, err := s.Zip(c, slug)
+	sendFile(c, slug+".zip", "application/zip", data, err)
+}
+
+// sendFile answers with a file to be kept, or with what kept it from being made.
+func sendFile(c *gin.Context, name, kind string, data []byte, err error) {
 	if err != nil {
 		fail(c, err)
 		return
 	}
-	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": slug + ".zip"}))
-	c.Data(http.StatusOK, "application/zip", data)
+	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": name}))
+	c.Data(http.StatusOK, kind, data)
+}
+
+// sendLibrary answers with a version of the library as a zip, or as npm installs it.
+func sendLibrary(c *gin.Context, s *service.Service) {
+	version, packed := strings.CutSuffix(c.Param("file"), ".tgz")
+	if !packed {
+		version = strings.TrimSuffix(version, ".zip")
+	}
+	name, files, err := s.LibraryFiles(c, version)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	if name += "-" + version; packed {
+		data, err := publish.Tarball(files)
+		sendFile(c, name+".tgz", "application/gzip", data, err)
+		return
+	}
+	data, err := publish.Zip(name, files)
+	sendFile(c, name+".zip", "application/zip", data, err)
 }
 
 func sendSCXML(c *gin.Context, s *service.Service) {
 	slug := c.Param("slug")
 	data, err := s.SCXML(c, slug)
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	c.Header("Content-Disposition", mime.FormatMediaType("attachment", map[string]string{"filename": slug + ".scxml"}))
-	c.Data(http.StatusOK, "application/scxml+xml", data)
+	sendFile(c, slug+".scxml", "application/scxml+xml", data, err)
 }

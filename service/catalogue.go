@@ -1,8 +1,6 @@
 package service
 
 import (
-	"archive/zip"
-	"bytes"
 	"context"
 	"encoding/base64"
 	"errors"
@@ -17,6 +15,7 @@ import (
 	"cobrik/core/emit/compile"
 	"cobrik/core/emit/react"
 	"cobrik/core/problem"
+	"cobrik/core/publish"
 	"cobrik/core/survey"
 	"cobrik/store"
 )
@@ -56,21 +55,7 @@ func (s *Service) Zip(ctx context.Context, slug string) ([]byte, error) {
 	if err != nil {
 		return nil, err
 	}
-	var b bytes.Buffer
-	z := zip.NewWriter(&b)
-	for _, f := range files {
-		w, err := z.Create(slug + "/" + f.Path)
-		if err != nil {
-			return nil, err
-		}
-		if _, err := w.Write([]byte(f.Content)); err != nil {
-			return nil, err
-		}
-	}
-	if err := z.Close(); err != nil { // writes the directory
-		return nil, err
-	}
-	return b.Bytes(), nil
+	return publish.Zip(slug, files)
 }
 
 // Built is a component compiled for the preview.

@@ -238,6 +238,9 @@ export const useReleases = (slug: string) =>
     queryKey: ["component", slug, "releases"],
     queryFn: () => unwrap(client.GET("/components/{slug}/releases", params(slug))),
   });
+export const useLibrary = () => useQuery({ queryKey: ["components", "library"], queryFn: () => unwrap(client.GET("/library")) });
+/** Where a version of the library is downloaded, as a zip or as npm installs it. */
+export const libraryAddress = (version: string, kind: "zip" | "tgz") => `${operations}/library/${encodeURIComponent(version)}.${kind}`;
 export const useAbout = (slug: string, build: string) =>
   useQuery({
     queryKey: ["component", slug, "about", build],
@@ -443,6 +446,7 @@ export const api = {
     unwrap(client.POST("/components/{slug}/ledger", { ...params(slug), body: { build, theme, cases } })),
   trace: (slug: string, build: string, stack: string) =>
     unwrap(client.POST("/components/{slug}/trace", { ...params(slug), body: { build, stack } })),
+  releaseLibrary: (version: string, note: string) => unwrap(client.POST("/library", { body: { version, note } })),
   askReview: (slug: string, note: string) => unwrap(client.POST("/components/{slug}/review", { ...params(slug), body: { note } })),
   endReview: (slug: string) => unwrap(client.POST("/components/{slug}/review/end", params(slug))),
   approve: (slug: string, revision: number) =>

@@ -901,6 +901,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["library"];
+        put?: never;
+        post: operations["releaseLibrary"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/primitives": {
         parameters: {
             query?: never;
@@ -2848,6 +2864,37 @@ export interface components {
             document: string;
             /** Format: int64 */
             level: number;
+        };
+        LibraryBody: {
+            /** @description The changelog, CommonMark; as proposed when empty */
+            note: string;
+            /** @description What it was shown to be */
+            version: string;
+        };
+        LibraryReleaseView: {
+            by: string;
+            changes: components["schemas"]["Change"][];
+            /** Format: date-time */
+            released: string;
+            /** @description What changed, rich text */
+            told: components["schemas"]["Block"][];
+            version: string;
+        };
+        LibraryView: {
+            /** @description Why it cannot be released, in sentences */
+            blocked: string[];
+            /** @description Since the newest */
+            changes: components["schemas"]["Change"][];
+            /** @enum {string} */
+            level: "none" | "patch" | "minor" | "major";
+            /** @description Of its package */
+            name: string;
+            /** @description Empty for none */
+            newest: string;
+            /** @description Newest first */
+            releases: components["schemas"]["LibraryReleaseView"][];
+            /** @description What the next one would be */
+            version: string;
         };
         Like: {
             drawn: components["schemas"]["DrawnPicture"];
@@ -8375,6 +8422,122 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["None"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    library: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    releaseLibrary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LibraryBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryView"];
                 };
             };
             /** @description Not Found */

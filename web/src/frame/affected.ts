@@ -20,6 +20,10 @@ export function affected(subject: string): Key[] | undefined {
       return [["component"], ...standings, ["tokens"]];
     case "survey":
       return [["survey"]];
+    case "library":
+      return [["components", "library"]];
+    case "project":
+      return [["project"], ["component"]];
     case "icons":
       return [["icons"]];
     case "tokens":

@@ -32,12 +32,25 @@ const entry = (name: string, change: Partial<Schema["Entry"]> = {}): Schema["Ent
   measured: true,
   ...change,
 });
+const library: Schema["LibraryView"] = {
+  name: "hollowbeck",
+  newest: "1.0.0",
+  version: "1.1.0",
+  level: "minor",
+  changes: [{ level: "minor", text: "CropTag 1.0.0 is added" }],
+  blocked: [],
+  releases: [
+    { version: "1.0.0", told: [{ runs: [{ text: "First release." }] }], changes: [], by: "Ines", released: "2026-11-01T08:00:00Z" },
+  ],
+};
+
 // The list shows what is in sight, and nothing has a size here.
 beforeEach(() => {
   vi.spyOn(Element.prototype, "clientHeight", "get").mockReturnValue(2000);
   vi.spyOn(Element.prototype, "clientWidth", "get").mockReturnValue(1200);
   server.answer("GET /project", () => ({ preview: "http://preview" }));
   server.answer("GET /primitives", () => []);
+  server.answer("GET /library", () => library);
 });
 afterEach(() => vi.restoreAllMocks());
 const said = () =>
@@ -152,6 +165,38 @@ describe("the catalogue", () => {
     fireEvent.change(screen.getByLabelText("A drawing"), { target: { files: [file] } });
     await screen.findByText("0.80");
     expect(server.asked("POST /catalogue/like")[1]).toEqual({ file: "card.svg", text: "<svg/>" });
+  });
+
+  it("releases the library as a whole, with what is written of it", async () => {
+    server.answer("GET /components", () => [entry("BedCard")]);
+    server.answer("POST /library", () => {
+      const done = { ...library, newest: "1.1.0", level: "none", changes: [] };
+      server.answer("GET /library", () => done);
+      return done;
+    });
+    show(<Catalogue />);
+    fireEvent.click(await screen.findByText("Library 1.0.0, 1.1.0 could be"));
+    expect(screen.getByText("npm package").getAttribute("href")).toMatch(/\/library\/1\.0\.0\.tgz$/);
+    const note = screen.getByLabelText<HTMLTextAreaElement>("Changelog for its users");
+    expect(note.value).toBe("- CropTag 1.0.0 is added");
+    fireEvent.change(note, { target: { value: "A tag." } });
+    fireEvent.click(screen.getByText("Release the library as 1.1.0"));
+    expect(await screen.findByText("All that is released is in 1.1.0.")).toBeTruthy();
+    expect(server.asked("POST /library")).toEqual([{ version: "1.1.0", note: "A tag." }]);
+  });
+
+  it("does not release a library whose pieces do not fit", async () => {
+    server.answer("GET /components", () => [entry("BedCard")]);
+    server.answer("GET /library", () => ({
+      ...library,
+      newest: "",
+      releases: [],
+      blocked: ["PlotCard is made of CropTag, which is not released."],
+    }));
+    show(<Catalogue />);
+    fireEvent.click(await screen.findByText("Library, not released"));
+    expect(screen.getByText("PlotCard is made of CropTag, which is not released.")).toBeTruthy();
+    expect(screen.getByText<HTMLElement>("Release the library as 1.1.0").closest("button")!.disabled).toBe(true);
   });
 
   it("says what to do while there is nothing, and lists the layout primitives", async () => {

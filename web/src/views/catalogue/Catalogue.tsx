@@ -8,6 +8,7 @@ import { useFilesOver } from "../../frame/drop";
 import { count } from "../../ui/count";
 import { ListHead } from "../../ui/ListHead";
 import { Empty, Query } from "../../ui/States";
+import { Library } from "./Library";
 import { ByPicture, type Drawing } from "./ByPicture";
 import classes from "./Catalogue.module.css";
 import { EntryGrid } from "./EntryGrid";
@@ -96,6 +97,7 @@ function List({ list }: { list: Schema["Entry"][] }) {
           value={standing}
           onChange={(v) => put("standing", v)}
         />
+        <Library />
         <ByPicture
           drawing={drawing}
           onTake={(file) => void take([file])}
