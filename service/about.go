@@ -82,43 +82,53 @@ func (s *Service) About(ctx context.Context, slug string) (About, error) {
 	if err != nil {
 		return About{}, err
 	}
+	heads, err := s.store.Heads(ctx)
+	if err != nil {
+		return About{}, err
+	}
+	beside := make([]usesOf, len(heads))
+	for i, h := range heads {
+		beside[i] = usesOf{h.Name, h.Slug, h.Uses}
+	}
+	return w.about(beside), nil
+}
+
+// usesOf is a component by its name, with the names of those it uses itself.
+type usesOf struct {
+	name, slug string
+	uses       []string
+}
+
+// about says it of a component among others.
+func (w *component) about(beside []usesOf) About {
 	c := w.contract
 	out := About{Owner: c.Owner, Links: append([]contract.Reference{}, c.Links...), Notes: append([]contract.Block{}, c.Notes...), Effects: w.effects(), Contrasts: w.contrasts(),
 		Keys: catalogue.NativeKeys(c), Tokens: w.tokensSaid(), Pages: []survey.PageUses{}, MadeOf: []Piece{}, UsedBy: []Piece{}, Examples: []MeantCase{}}
-	if c.Deprecated != nil {
-		out.Deprecated = c.Deprecated.String()
-	}
 	if w.family != nil {
 		out.Pages, out.Document = survey.UsesOf(w.doc, w.family.ID), w.row.Document
 	}
-	heads, err := s.store.Heads(ctx)
-	if err != nil {
-		return out, err
-	}
 	slugs, uses := map[string]string{}, map[string][]string{}
-	for _, h := range heads {
-		slugs[h.Name], uses[h.Name] = h.Slug, h.Uses
-	}
-	if c.Deprecated != nil {
-		out.Instead = slugs[c.Deprecated.Instead]
-	}
-	out.MadeOf = append(out.MadeOf, pieces(c.Name, slugs, func(name string) map[string]int { return counts(uses[name]) })...)
 	users := map[string]map[string]int{}
-	for _, h := range heads {
-		for name, n := range counts(h.Uses) {
+	for _, h := range beside {
+		slugs[h.name], uses[h.name] = h.slug, h.uses
+		for name, n := range counts(h.uses) {
 			if users[name] == nil {
 				users[name] = map[string]int{}
 			}
-			users[name][h.Name] = n
+			users[name][h.name] = n
 		}
 	}
+	if c.Deprecated != nil {
+		out.Deprecated, out.Instead = c.Deprecated.String(), slugs[c.Deprecated.Instead]
+	}
+	out.MadeOf = append(out.MadeOf, pieces(c.Name, slugs, func(name string) map[string]int { return counts(uses[name]) })...)
 	out.UsedBy = append(out.UsedBy, pieces(c.Name, slugs, func(name string) map[string]int { return users[name] })...)
 	for i, k := range w.savedCases() {
 		if meant := c.Cases[i].Meant; meant != "" {
 			out.Examples = append(out.Examples, MeantCase{meant, w.caseView(k, 0)})
 		}
 	}
-	return out, nil
+	return out
 }
 
 // counts tells how often each name is among some.

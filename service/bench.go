@@ -264,12 +264,23 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 	if err != nil {
 		return Bench{}, err
 	}
+	users, err := s.users(ctx, w.contract.Name)
+	if err != nil {
+		return Bench{}, err
+	}
+	out := w.bench(in)
+	out.UsedBy = namesOf(users)
+	return out, nil
+}
+
+// bench is a component for the bench, in a theme; who uses it is not known there.
+func (w *component) bench(in int) Bench {
 	out := Bench{
-		Slug: slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Do: append([]string{}, w.contract.Do...), Dont: append([]string{}, w.contract.Dont...), Revision: w.row.Revision, Note: w.row.Note,
+		Slug: w.row.Slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Do: append([]string{}, w.contract.Do...), Dont: append([]string{}, w.contract.Dont...), Revision: w.row.Revision, Note: w.row.Note,
 		CanUndo: w.row.UndoTo != nil, CanRedo: w.row.RedoTo != nil, Undoes: w.row.Step, Redoes: w.row.Redone, Status: "draft", Shelf: w.row.Shelf,
 		Design: w.design, Undrawn: w.undrawn(), RoomOf: w.contract.RoomOf, Gone: w.gone(), Build: w.build, Waiting: ledger.Waiting(w.moves()),
 		Props: propViews(w.contract), Measure: css.FactProperties(), Parts: []PartView{}, Cases: []CaseView{}, Tokens: []TokenPick{},
-		Theme: themeName(w.library.themes[in]), Themes: w.library.lookThemes(), Uses: []string{}, Held: []string{},
+		Theme: themeName(w.library.themes[in]), Themes: w.library.lookThemes(), Uses: []string{}, UsedBy: []string{}, Held: []string{},
 	}
 	if w.primitive {
 		out.Status = primitiveStatus
@@ -281,11 +292,7 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 	if w.row.Version != nil {
 		out.Version, out.Status = *w.row.Version, "released"
 	}
-	rows, err := s.users(ctx, w.contract.Name)
-	if err != nil {
-		return Bench{}, err
-	}
-	out.Uses, out.UsedBy = append(out.Uses, w.contract.Components()...), namesOf(rows)
+	out.Uses = append(out.Uses, w.contract.Components()...)
 	for _, u := range w.contract.Unreachable() {
 		out.Held = append(out.Held, u.String())
 	}
@@ -313,7 +320,7 @@ func (s *Service) Bench(ctx context.Context, slug, theme string) (Bench, error) 
 			out.Tokens = append(out.Tokens, TokenPick{t.Path, t.Type, t.Value})
 		}
 	}
-	return out, nil
+	return out
 }
 
 func propViews(c *contract.Contract) []PropView {

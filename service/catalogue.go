@@ -33,12 +33,17 @@ func (s *Service) Files(ctx context.Context, slug string) ([]emit.File, error) {
 // 2397).
 func (s *Service) Listing(ctx context.Context, slug string) ([]emit.File, error) {
 	files, err := s.Files(ctx, slug)
+	return shownFiles(files), err
+}
+
+// shownFiles gives files as a page can show them.
+func shownFiles(files []emit.File) []emit.File {
 	for i, f := range files {
 		if path.Ext(f.Path) == ".png" {
 			files[i].Content = "data:image/png;base64," + base64.StdEncoding.EncodeToString([]byte(f.Content))
 		}
 	}
-	return files, err
+	return files
 }
 
 func (w *component) files() []emit.File {

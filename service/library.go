@@ -13,9 +13,9 @@ import (
 	"cobrik/store"
 )
 
-// projectFile is the name under which the project file is kept among the token
+// ProjectFile is the name under which the project file is kept among the token
 // files.
-const projectFile = "cobrik.json"
+const ProjectFile = "cobrik.json"
 
 // library is one state of the tokens, read and resolved. It is shared: nothing
 // in it changes.
@@ -40,7 +40,7 @@ type library struct {
 func openLibrary(ctx context.Context, state store.TokenRevision, stored []store.TokenFile) (*library, error) {
 	l := &library{state: state, stored: stored}
 	for _, f := range stored {
-		if f.Name == projectFile {
+		if f.Name == ProjectFile {
 			var bad problem.List
 			l.project, bad = output.ReadProject(f.Name, f.Content)
 			l.found = append(l.found, bad...)

@@ -165,8 +165,8 @@ func (s *Service) editOutputs(ctx context.Context, revision int, note string, ch
 	switch {
 	case l.project != nil:
 		next = *l.project
-	case slices.ContainsFunc(l.stored, func(f store.TokenFile) bool { return f.Name == projectFile }):
-		return TokenRevision{}, invalid(l.found, "Nothing was changed: %s has errors; mend it and drop it again.", projectFile)
+	case slices.ContainsFunc(l.stored, func(f store.TokenFile) bool { return f.Name == ProjectFile }):
+		return TokenRevision{}, invalid(l.found, "Nothing was changed: %s has errors; mend it and drop it again.", ProjectFile)
 	}
 	if next.Tokens.Outputs, err = change(l.project.All()); err != nil {
 		return TokenRevision{}, err
@@ -174,7 +174,7 @@ func (s *Service) editOutputs(ctx context.Context, revision int, note string, ch
 	if found := output.CheckAll(next.Tokens.Outputs); found.Failed() {
 		return TokenRevision{}, invalid(found, "Nothing was changed: %s", found[0].Message)
 	}
-	files, _ := l.with(projectFile, next.JSON())
+	files, _ := l.with(ProjectFile, next.JSON())
 	number, err := s.store.PutTokens(ctx, store.NewTokens{Read: revision, Note: note, Files: files})
 	if errors.Is(err, store.ErrStale) {
 		return TokenRevision{}, staleTokens()

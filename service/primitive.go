@@ -7,6 +7,7 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/primitive"
+	"cobrik/store"
 )
 
 // primitiveStatus is the status of a layout primitive: it follows the tokens, and nobody edits it.
@@ -60,7 +61,7 @@ func (s *Service) looked(ctx context.Context, slug string) (*component, error) {
 	}
 	for _, c := range primitive.Contracts(l.tokens()) {
 		if slugOf(c.Name) == slug {
-			return &component{contract: c, library: l, tokens: l.tokens(), build: "0." + l.name(), doc: &design.Document{}, primitive: true}, nil
+			return &component{row: store.Component{Slug: slug}, contract: c, library: l, tokens: l.tokens(), build: "0." + l.name(), doc: &design.Document{}, primitive: true}, nil
 		}
 	}
 	return nil, err

@@ -291,8 +291,8 @@ func (s *Service) RenameTokenFile(ctx context.Context, revision int, from, to st
 	}
 	to = strings.TrimSpace(to)
 	switch {
-	case from == projectFile || to == projectFile:
-		return TokenRevision{}, invalid(nil, "Nothing was changed: %s is the project file's name and no other's.", projectFile)
+	case from == ProjectFile || to == ProjectFile:
+		return TokenRevision{}, invalid(nil, "Nothing was changed: %s is the project file's name and no other's.", ProjectFile)
 	case to == "" || len(to) > 300 || to != baseName(to) || to == "." || to == "..":
 		return TokenRevision{}, invalid(nil, "Nothing was changed: %q is not a file's name.", to)
 	case slices.ContainsFunc(l.stored, func(f store.TokenFile) bool { return f.Name == to }):
@@ -301,9 +301,9 @@ func (s *Service) RenameTokenFile(ctx context.Context, revision int, from, to st
 	var files []store.TokenFile
 	for _, f := range l.stored {
 		switch {
-		case f.Name == projectFile && l.project != nil:
+		case f.Name == ProjectFile && l.project != nil:
 			f.Content = l.project.WithFile(from, to).JSON()
-		case f.Name != projectFile:
+		case f.Name != ProjectFile:
 			f.Content = token.RenameFile(f.Content, from, to)
 		}
 		if f.Name == from {

@@ -260,7 +260,7 @@ func (s *Service) dropTokens(ctx context.Context, file string, text []byte) (Dro
 		return Dropped{}, err
 	}
 	if kindOf(text) == "project" {
-		file = projectFile
+		file = ProjectFile
 	}
 	files, there := l.with(file, text)
 	if there != nil && bytes.Equal(there.Content, text) {

@@ -32,9 +32,19 @@ func (f *tokenFlags) add(c *cobra.Command) {
 // read reads the files named, else those of the project file. The project is
 // nil when there is no such file.
 func (f *tokenFlags) read(names []string) (*token.Library, *output.Project, problem.List, error) {
-	project, err := f.projectFile()
+	files, project, err := f.texts(names)
 	if err != nil {
 		return nil, nil, nil, err
+	}
+	library, found := token.Open(files...)
+	return library, project, found, nil
+}
+
+// texts reads the files themselves.
+func (f *tokenFlags) texts(names []string) ([]token.File, *output.Project, error) {
+	project, err := f.projectFile()
+	if err != nil {
+		return nil, nil, err
 	}
 	resolver := f.resolver
 	if len(names) == 0 && project != nil {
@@ -47,14 +57,10 @@ func (f *tokenFlags) read(names []string) (*token.Library, *output.Project, prob
 		}
 	}
 	if len(names) == 0 && resolver == "" {
-		return nil, nil, nil, fmt.Errorf("name the token files, or write them into %s", f.project)
+		return nil, nil, fmt.Errorf("name the token files, or write them into %s", f.project)
 	}
 	files, err := readFiles(names, resolver)
-	if err != nil {
-		return nil, nil, nil, err
-	}
-	library, found := token.Open(files...)
-	return library, project, found, nil
+	return files, project, err
 }
 
 // open reads as read does; any error in the files is an error.
@@ -152,6 +158,7 @@ type tokensRead struct {
 	set        *token.Set
 	theme      map[string]string
 	properties *output.Properties
+	texts      []token.File
 }
 
 // read reads the tokens; none at all when nothing names any. Warnings go to standard error.
@@ -164,10 +171,11 @@ func (f *designTokens) read(cmd *cobra.Command) (tokensRead, error) {
 		set := token.Empty()
 		return tokensRead{set: set, properties: output.PropertiesOf(set)}, nil
 	}
-	library, _, found, err := f.tokenFlags.read(f.files)
+	texts, _, err := f.texts(f.files)
 	if err != nil {
 		return tokensRead{}, err
 	}
+	library, found := token.Open(texts...)
 	if err := tell(cmd, found); err != nil {
 		return tokensRead{}, err
 	}
@@ -179,7 +187,7 @@ func (f *designTokens) read(cmd *cobra.Command) (tokensRead, error) {
 	if err := tell(cmd, found); err != nil {
 		return tokensRead{}, err
 	}
-	out := tokensRead{set: set, theme: map[string]string{}}
+	out := tokensRead{set: set, theme: map[string]string{}, texts: texts}
 	for _, c := range theme {
 		out.theme[c.Modifier] = c.Context
 	}

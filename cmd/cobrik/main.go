@@ -26,7 +26,7 @@ serve and demo need PostgreSQL; every other command works on files alone.`,
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), demoCommand(), tokensCommand(), colorCommand(), designCommand(), layoutCommand(), surveyCommand(), machineCommand(), contractCommand(), emitCommand(), openapiCommand())
+	root.AddCommand(serveCommand(), demoCommand(), tokensCommand(), colorCommand(), designCommand(), layoutCommand(), surveyCommand(), machineCommand(), contractCommand(), emitCommand(), catalogueCommand(), openapiCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		if !errors.Is(err, errSilent) {
 			fmt.Fprintln(os.Stderr, "cobrik:", err)

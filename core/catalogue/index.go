@@ -34,6 +34,14 @@ var Fields = []Field{InName, InSynonym, InShelf, InProp, InOption, InPurpose, In
 // weights say how much a word in a field counts: common practice, no source.
 var weights = map[Field]float64{InName: 100, InSynonym: 60, InShelf: 45, InProp: 40, InOption: 36, InPurpose: 30, InState: 24, InPart: 18, InToken: 16, InText: 14}
 
+// Weights gives how much a word counts in each field, in the order of Fields.
+func Weights() (out []float64) {
+	for _, f := range Fields {
+		out = append(out, weights[f])
+	}
+	return out
+}
+
 // Term is a word that a component is found by: in lower case, the field it stands in and what stands there.
 type Term struct {
 	Word  string `json:"word"`

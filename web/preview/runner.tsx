@@ -83,7 +83,7 @@ let pointing = false;
 const begins = listen(stage, () => (pointing ? shown : undefined), post);
 
 window.addEventListener("message", (event: MessageEvent<Show | Load>) => {
-  if (!origins.includes(event.origin)) return;
+  if (!origins.includes(event.origin) && origins[0] !== "*") return; // pages opened from a folder have no origin
   if (event.data.kind === "load") void load(event.data);
   else if (event.data.kind === "prepare") prepare(event.data.src);
   else if (event.data.kind === "show" && component) show(event.data, component);

@@ -13,6 +13,7 @@ import type {
   Show,
   ShownCase,
 } from "../../preview/messages";
+import { isStatic } from "../ui/static";
 import classes from "./lanes.module.css";
 
 interface Props {
@@ -131,7 +132,7 @@ export function BuiltFrame({
       className={classes.frame}
       src={first}
       title={title}
-      sandbox="allow-scripts"
+      sandbox={isStatic ? undefined : "allow-scripts"}
       tabIndex={-1}
       style={{ width, height, transform: scale === 1 ? undefined : `scale(${scale})` }}
     />

@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import type { Box } from "../../preview/messages";
 import type { Schema } from "../api/client";
 import { Drawn } from "../ui/Drawn";
+import { buildAddress } from "./address";
 import { BuiltFrame } from "./BuiltFrame";
 import classes from "./lanes.module.css";
 
@@ -43,7 +44,7 @@ export function LivePicture({ entry: e, preview, width, height }: Props) {
           }}
         >
           <BuiltFrame
-            src={`${preview}/${e.slug}/${e.build}/`}
+            src={buildAddress(preview, e.slug, e.build)}
             title={`${e.name}, running`}
             cases={[shown]}
             width={Math.ceil(root?.width ?? e.width)}

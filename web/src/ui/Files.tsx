@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { useSearchParams } from "react-router";
 
 import { operations, type Schema, useFiles } from "../api/client";
+import { isStatic } from "./static";
 import { Code } from "./Code";
 import classes from "./Files.module.css";
 import { Query } from "./States";
@@ -32,15 +33,17 @@ function List({ slug, files, title }: { slug: string; files: Schema["File"][]; t
           <CopyButton value={file.content}>
             {({ copied, copy }) => <Button onClick={copy}>{copied ? "Copied" : `Copy ${file.path}`}</Button>}
           </CopyButton>
-          <Button
-            component="a"
-            href={`${operations}/components/${slug}/files.zip`}
-            download
-            variant="filled"
-            leftSection={<IconDownload size={14} />}
-          >
-            Download all
-          </Button>
+          {!isStatic && (
+            <Button
+              component="a"
+              href={`${operations}/components/${slug}/files.zip`}
+              download
+              variant="filled"
+              leftSection={<IconDownload size={14} />}
+            >
+              Download all
+            </Button>
+          )}
         </span>
       </header>
       <div className={classes.files} role="tablist" aria-label="Files">

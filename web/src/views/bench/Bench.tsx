@@ -7,6 +7,7 @@ import { Link, Navigate, useNavigate, useParams, useSearchParams } from "react-r
 
 import type { Box, Failed, MeasuredCase } from "../../../preview/messages";
 import { api, type Schema, useBench, useBoard, useCaseAt, useChecks, useLedger, useProject, useWrite } from "../../api/client";
+import { buildAddress } from "../../lanes/address";
 import { CaseStrip } from "../../lanes/CaseStrip";
 import { Lanes } from "../../lanes/Lanes";
 import { Thrown } from "../../lanes/Thrown";
@@ -220,8 +221,8 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
       </Empty>
     );
   }
-  const src = `${preview}/${slug}/${build}/`;
-  const upcoming = next !== undefined && next !== build ? `${preview}/${slug}/${next}/` : undefined;
+  const src = buildAddress(preview, slug, build);
+  const upcoming = next !== undefined && next !== build ? buildAddress(preview, slug, next) : undefined;
   const facts = (shown && verdicts[shown.key]?.facts) ?? [];
   return (
     <div className={classes.bench} data-facet={stress || every ? "stress" : facet}>

@@ -1,5 +1,6 @@
 import type { Failed } from "../../../preview/messages";
 import { type Schema, useBoard, useStress } from "../../api/client";
+import { releaseAddress } from "../../lanes/address";
 import { Query } from "../../ui/States";
 import { count } from "../../ui/count";
 import { Board } from "./Board";
@@ -46,9 +47,7 @@ export function CasesBoard({
           note={`${count(cases.length, "case")}${combined > cases.length ? `, every pair of values of ${combined} combinations` : ""}: ${words(cases)}`}
           themes={bench.themes}
           list={cases}
-          release={
-            release ? { version: release, src: `${preview}/${bench.slug}/release/?release=${encodeURIComponent(release)}` } : undefined
-          }
+          release={release ? { version: release, src: releaseAddress(preview, bench.slug, release) } : undefined}
           chosen={shown.key}
           onChoose={onChoose}
           {...rest}

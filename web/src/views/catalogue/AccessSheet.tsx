@@ -5,6 +5,7 @@ import { type Schema, useBehaviour } from "../../api/client";
 import { BuiltFrame } from "../../lanes/BuiltFrame";
 import { shownCase } from "../../lanes/shown";
 import { Glyph } from "../../ui/Glyph";
+import { buildAddress } from "../../lanes/address";
 import classes from "./Catalogue.module.css";
 
 interface Props {
@@ -28,7 +29,7 @@ export function AccessSheet({ bench, about, preview }: Props) {
       {first && (
         <div aria-hidden="true" className={classes.unseen}>
           <BuiltFrame
-            src={`${preview}/${bench.slug}/${bench.build}/`}
+            src={buildAddress(preview, bench.slug, bench.build)}
             title="Measured for assistive technology"
             cases={[shownCase(first, bench.themes[0], 0, 0)]}
             width={Math.ceil(first.width) + 40}

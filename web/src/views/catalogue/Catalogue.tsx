@@ -8,6 +8,7 @@ import { useFilesOver } from "../../frame/drop";
 import { count } from "../../ui/count";
 import { ListHead } from "../../ui/ListHead";
 import { Empty, Query } from "../../ui/States";
+import { isStatic } from "../../ui/static";
 import { Library } from "./Library";
 import { ByPicture, type Drawing } from "./ByPicture";
 import classes from "./Catalogue.module.css";
@@ -64,7 +65,7 @@ function List({ list }: { list: Schema["Entry"][] }) {
     const file = files[0];
     if (file) setDropped({ file: file.name, text: await file.text() });
   };
-  const isOver = useFilesOver((files) => void take(files));
+  const isOver = useFilesOver((files) => isStatic || void take(files));
   const words = useDeferredValue(find);
   const searched = useSearch(words);
   const hits = words.trim() === "" ? undefined : searched.data;
@@ -75,7 +76,7 @@ function List({ list }: { list: Schema["Entry"][] }) {
   const why = useMemo(() => new Map(hits?.map((h) => [h.slug, h.why])), [hits]);
   return (
     <div className={classes.list}>
-      {isOver && <div className={over.over}>Drop a drawing: the components that it is like are ranked</div>}
+      {isOver && !isStatic && <div className={over.over}>Drop a drawing: the components that it is like are ranked</div>}
       <div className={classes.top}>
         <ListHead
           title="Catalogue"
@@ -90,24 +91,28 @@ function List({ list }: { list: Schema["Entry"][] }) {
           {shown.length === list.length ? count(list.length, "component") : `${shown.length} of ${count(list.length, "component")}`}
         </ListHead>
         <Filter label="Status" every="Every status" options={filters.status} value={status} onChange={(v) => put("status", v)} />
-        <Filter
-          label="Standing"
-          every="However it stands"
-          options={filters.standing}
-          value={standing}
-          onChange={(v) => put("standing", v)}
-        />
-        <Library />
-        <ByPicture
-          drawing={drawing}
-          onTake={(file) => void take([file])}
-          onClose={() => {
-            setDropped(undefined);
-            put("like", "");
-          }}
-          entries={list}
-          preview={project?.preview}
-        />
+        {!isStatic && (
+          <Filter
+            label="Standing"
+            every="However it stands"
+            options={filters.standing}
+            value={standing}
+            onChange={(v) => put("standing", v)}
+          />
+        )}
+        {!isStatic && <Library />}
+        {!isStatic && (
+          <ByPicture
+            drawing={drawing}
+            onTake={(file) => void take([file])}
+            onClose={() => {
+              setDropped(undefined);
+              put("like", "");
+            }}
+            entries={list}
+            preview={project?.preview}
+          />
+        )}
       </div>
       <EntryGrid
         lines={lines}

@@ -67,7 +67,7 @@ export function Cells({ cells, src, title, columns: wanted }: Props) {
             {name}
           </Link>
         ) : (
-          <div key={c.key} className={classes.case} style={place} title={c.name}>
+          <div key={c.key} className={classes.case} data-meant={c.meant || undefined} style={place} title={c.name}>
             {name}
           </div>
         );

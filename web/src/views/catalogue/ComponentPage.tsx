@@ -8,6 +8,7 @@ import { Files } from "../../ui/Files";
 import { count } from "../../ui/count";
 import { Loading, Query } from "../../ui/States";
 import { ThemeSelect } from "../../ui/ThemeSelect";
+import { isStatic } from "../../ui/static";
 import { AccessSheet } from "./AccessSheet";
 import classes from "./Catalogue.module.css";
 import { HistorySheet } from "./HistorySheet";
@@ -16,15 +17,15 @@ import { SpecimenSheet } from "./SpecimenSheet";
 import { StatesSheet } from "./StatesSheet";
 import { UsesSheet } from "./UsesSheet";
 
-/** The sheets of a component's page, each with its key; those that a layout primitive has, too. */
+/** The sheets of a component's page, each with its key; those that a layout primitive has, too, and those of a catalogue without a server. */
 const sheets = [
-  { path: "", label: "Specimen", key: "s", primitive: true },
-  { path: "states", label: "States", key: "t", primitive: false },
-  { path: "access", label: "Access", key: "a", primitive: true },
-  { path: "uses", label: "Uses", key: "u", primitive: true },
-  { path: "history", label: "History", key: "h", primitive: false },
-  { path: "code", label: "Code", key: "c", primitive: true },
-  { path: "review", label: "Review", key: "r", primitive: false },
+  { path: "", label: "Specimen", key: "s", primitive: true, offline: true },
+  { path: "states", label: "States", key: "t", primitive: false, offline: true },
+  { path: "access", label: "Access", key: "a", primitive: true, offline: true },
+  { path: "uses", label: "Uses", key: "u", primitive: true, offline: true },
+  { path: "history", label: "History", key: "h", primitive: false, offline: false },
+  { path: "code", label: "Code", key: "c", primitive: true, offline: true },
+  { path: "review", label: "Review", key: "r", primitive: false, offline: false },
 ] as const;
 
 /** One component for its users, as sheets: the specimen, its states, access, uses, history, code and review. */
@@ -46,7 +47,7 @@ function Page({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const about = useAbout(bench.slug, bench.build).data;
   const [theme, setTheme] = useState(bench.themes[0]);
   const primitive = bench.status === "primitive";
-  const shown = sheets.filter((s) => !primitive || s.primitive);
+  const shown = sheets.filter((s) => (!primitive || s.primitive) && (!isStatic || s.offline));
   const to = (path: string) => `/catalogue/${bench.slug}${path && `/${path}`}`;
   useKeys(shown.map((s) => [s.key, () => void navigate(to(s.path))]));
   return (
@@ -61,7 +62,7 @@ function Page({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
         </span>
         <span>
           <ThemeSelect themes={bench.themes} value={theme?.name ?? ""} onChange={setTheme} />
-          {!primitive && (
+          {!primitive && !isStatic && (
             <Button component={Link} to={`/bench/${bench.slug}`}>
               On the bench
             </Button>

@@ -4,8 +4,10 @@ import { Link, useNavigate } from "react-router";
 
 import type { Schema } from "../../api/client";
 import { LivePicture } from "../../lanes/LivePicture";
+import { Away } from "../../ui/Away";
 import { count } from "../../ui/count";
 import { Standing } from "../../ui/Standing";
+import { isStatic } from "../../ui/static";
 import classes from "./Catalogue.module.css";
 import { type Line, reasons } from "./entries";
 
@@ -17,6 +19,8 @@ interface Props {
   empty: string;
 }
 
+/** Of the list; where it stands is not known without a server. */
+const columns = ["Picture", "Component", "Status", ...(isStatic ? [] : ["Verdict"]), "Checks", "Used"];
 const row = 60;
 const shelf = 28;
 const picture = { width: 168, height: 44 };
@@ -65,6 +69,7 @@ export function EntryGrid({ lines, why, preview, empty }: Props) {
       ref={scroller}
       className={classes.grid}
       role="grid"
+      data-static={isStatic || undefined}
       aria-label="Components"
       aria-rowcount={lines.length + 1}
       aria-activedescendant={entries[chosen] ? `entry-${entries[chosen].entry.slug}` : undefined}
@@ -73,7 +78,7 @@ export function EntryGrid({ lines, why, preview, empty }: Props) {
       onFocus={(e) => e.target === e.currentTarget && at < 0 && setAt(0)}
     >
       <div role="row" aria-rowindex={1} className={`${classes.line} ${classes.heads}`}>
-        {["Picture", "Component", "Status", "Verdict", "Checks", "Used"].map((title) => (
+        {columns.map((title) => (
           <span key={title} role="columnheader">
             {title}
           </span>
@@ -114,15 +119,18 @@ export function EntryGrid({ lines, why, preview, empty }: Props) {
               <span role="gridcell">
                 <Status entry={e} />
               </span>
-              <span role="gridcell">
-                <Standing entry={e} />
-              </span>
+              {!isStatic && (
+                <span role="gridcell">
+                  <Standing entry={e} />
+                </span>
+              )}
               <span role="gridcell">
                 <Findings entry={e} />
               </span>
               <span role="gridcell" className="quiet">
-                {e.uses + e.usedBy === 0 ? "nowhere yet" : `${e.uses} in the design`}
-                {e.usedBy > 0 && <div>{count(e.usedBy, "component")}</div>}
+                {e.uses + e.usedBy === 0 && "nowhere yet"}
+                {e.uses > 0 && <div>{e.uses} in the design</div>}
+                {e.usedBy > 0 && <div>in {count(e.usedBy, "component")}</div>}
               </span>
             </div>
           );
@@ -151,8 +159,8 @@ export function Status({ entry: e }: { entry: Schema["Entry"] }) {
 function Findings({ entry: e }: { entry: Schema["Entry"] }) {
   if (e.errors + e.warnings === 0) return <span className="quiet">clean</span>;
   return (
-    <Link to={`/bench/${e.slug}?facet=checks`} tabIndex={-1} onClick={(click) => click.stopPropagation()}>
+    <Away to={`/bench/${e.slug}?facet=checks`}>
       {[e.errors > 0 && count(e.errors, "error"), e.warnings > 0 && count(e.warnings, "warning")].filter(Boolean).join(", ")}
-    </Link>
+    </Away>
   );
 }

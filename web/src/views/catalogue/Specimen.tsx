@@ -7,6 +7,7 @@ import { BuiltFrame } from "../../lanes/BuiltFrame";
 import { Thrown } from "../../lanes/Thrown";
 import { placed } from "../../marks/geometry";
 import { fitted, Measured, Numbers, Sheet, Size, Ticks } from "../../marks/Marks";
+import { buildAddress } from "../../lanes/address";
 import classes from "./Catalogue.module.css";
 import type { Values } from "./UseLine";
 
@@ -67,7 +68,7 @@ export function Specimen({ bench, preview, values, theme, meant, onPart }: Props
             style={{ left: at.x - room * at.scale, top: at.y - room * at.scale, visibility: root ? undefined : "hidden" }}
           >
             <BuiltFrame
-              src={`${preview}/${bench.slug}/${bench.build}/`}
+              src={buildAddress(preview, bench.slug, bench.build)}
               title={`${bench.name}, running`}
               cases={[shown]}
               width={Math.ceil(root?.width ?? 1) + 2 * room}

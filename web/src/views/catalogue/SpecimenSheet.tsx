@@ -3,7 +3,9 @@ import { useState } from "react";
 import type { Schema } from "../../api/client";
 import { count } from "../../ui/count";
 import { Rich } from "../../ui/Rich";
+import { isStatic } from "../../ui/static";
 import { Anatomy } from "./Anatomy";
+import { buildAddress } from "../../lanes/address";
 import classes from "./Catalogue.module.css";
 import { Cells } from "./Cells";
 import { PropTable } from "./PropTable";
@@ -47,7 +49,7 @@ export function SpecimenSheet({ bench, about, preview, theme }: Props) {
         </p>
         <Notes title="Do" list={bench.do} />
         <Notes title="Don’t" list={bench.dont} />
-        {about && <Examples about={about} src={`${preview}/${bench.slug}/${bench.build}/`} theme={theme} />}
+        {about && <Examples about={about} src={buildAddress(preview, bench.slug, bench.build)} theme={theme} />}
         {about && about.notes.length > 0 && <Rich blocks={about.notes} />}
         {about && <Further about={about} />}
       </div>
@@ -65,14 +67,14 @@ export function SpecimenSheet({ bench, about, preview, theme }: Props) {
               </span>
             </h2>
             <Cells
-              src={`${preview}/${bench.slug}/${bench.build}/`}
+              src={buildAddress(preview, bench.slug, bench.build)}
               title="All cases, running"
               cells={cases.map((c) => ({
                 key: c.key,
                 name: c.name,
                 case: c,
                 theme,
-                to: `/bench/${bench.slug}?case=${encodeURIComponent(c.key)}`,
+                to: isStatic ? undefined : `/bench/${bench.slug}?case=${encodeURIComponent(c.key)}`,
                 meant: pointed && c.props[pointed.name] !== undefined && !same(c.props[pointed.name], pointed.default),
               }))}
             />

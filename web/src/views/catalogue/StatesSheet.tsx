@@ -1,7 +1,7 @@
-import { Link } from "react-router";
-
 import { type Schema, useBehaviour } from "../../api/client";
+import { Away } from "../../ui/Away";
 import { count } from "../../ui/count";
+import { buildAddress } from "../../lanes/address";
 import classes from "./Catalogue.module.css";
 import { Cells } from "./Cells";
 
@@ -22,7 +22,7 @@ export function StatesSheet({ bench, preview }: { bench: Schema["Bench"]; previe
           </h2>
           <div className={classes.scroll} tabIndex={0} role="group" aria-label="States in every theme">
             <Cells
-              src={`${preview}/${bench.slug}/${bench.build}/`}
+              src={buildAddress(preview, bench.slug, bench.build)}
               title="States, running"
               columns={states.length}
               cells={bench.themes.flatMap((theme) =>
@@ -54,7 +54,7 @@ export function StatesSheet({ bench, preview }: { bench: Schema["Bench"]; previe
               ))}
             </ul>
             <p>
-              <Link to={`/bench/${bench.slug}?facet=behaviour`}>Its states drawn, and on the time line</Link>
+              <Away to={`/bench/${bench.slug}?facet=behaviour`}>Its states are drawn on the bench, and on the time line</Away>
             </p>
           </>
         )}

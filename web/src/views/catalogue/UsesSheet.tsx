@@ -1,6 +1,8 @@
 import { Link } from "react-router";
 
 import type { Schema } from "../../api/client";
+import { isStatic } from "../../ui/static";
+import { Away } from "../../ui/Away";
 import { count } from "../../ui/count";
 import { Standing } from "../../ui/Standing";
 import { TokenPicture } from "../../ui/TokenPicture";
@@ -27,14 +29,14 @@ export function UsesSheet({ bench, about, entry }: Props) {
             <ul className={classes.sentences}>
               {about.pages.map((p) => (
                 <li key={p.page}>
-                  <Link to={`/survey?page=${encodeURIComponent(p.page)}&document=${encodeURIComponent(about.document)}`}>{p.name}</Link>{" "}
+                  <Away to={`/survey?page=${encodeURIComponent(p.page)}&document=${encodeURIComponent(about.document)}`}>{p.name}</Away>{" "}
                   <span className="quiet">{count(p.uses, "use")}</span>
                 </li>
               ))}
             </ul>
           )}
         </section>
-        {bench.status !== "primitive" && (
+        {bench.status !== "primitive" && !isStatic && (
           <section aria-label="Standing">
             <h2>Standing</h2>
             <dl className={classes.facts}>
@@ -65,9 +67,9 @@ export function UsesSheet({ bench, about, entry }: Props) {
               {about.tokens.map((t) => (
                 <tr key={t.path}>
                   <td>
-                    <Link className="mono" to={`/tokens?token=${encodeURIComponent(t.path)}`}>
+                    <Away className="mono" to={`/tokens?token=${encodeURIComponent(t.path)}`}>
                       {t.path}
-                    </Link>
+                    </Away>
                   </td>
                   <td>
                     <span className={classes.value}>

@@ -2,6 +2,7 @@ import { useState } from "react";
 
 import type { Box } from "../../../preview/messages";
 import type { Schema } from "../../api/client";
+import { buildAddress, releaseAddress } from "../../lanes/address";
 import { BuiltFrame } from "../../lanes/BuiltFrame";
 import { shownCase } from "../../lanes/shown";
 import classes from "./Catalogue.module.css";
@@ -28,7 +29,7 @@ export function Version({ slug, version, build, shown, props, theme, preview }: 
   const width = Math.max(1, root?.width ?? shown.width);
   const height = Math.max(1, root?.height ?? shown.height);
   const scale = Math.min(1, most.width / width, most.height / height);
-  const src = version ? `${preview}/${slug}/release/?release=${encodeURIComponent(version)}` : `${preview}/${slug}/${build}/`;
+  const src = version ? releaseAddress(preview, slug, version) : buildAddress(preview, slug, build ?? "");
   return (
     <figure className={classes.version}>
       <span style={{ width: width * scale, height: height * scale }}>

@@ -1,0 +1,9 @@
+import { isStatic } from "../ui/static";
+
+/** Where a build of a component runs: on the preview origin, or in a file of its own in a catalogue without a server. */
+export const buildAddress = (preview: string, slug: string, build: string) =>
+  isStatic ? `frames/${slug}.html` : `${preview}/${slug}/${build}/`;
+
+/** Where a version that was released runs. */
+export const releaseAddress = (preview: string, slug: string, version: string) =>
+  `${preview}/${slug}/release/?release=${encodeURIComponent(version)}`;
