@@ -81,11 +81,13 @@ fuzz:
 	go test -run '^$$' -fuzz FuzzAdd -fuzztime 30s -fuzzminimizetime 10x ./core/font
 	go test -run '^$$' -fuzz FuzzContracts -fuzztime 30s -fuzzminimizetime 10x ./core/contract
 	go test -run '^$$' -fuzz FuzzConditionsInText -fuzztime 30s -fuzzminimizetime 10x ./core/contract
-	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./core/contract
+	go test -run '^$$' -fuzz 'FuzzRead$$' -fuzztime 30s -fuzzminimizetime 10x ./core/contract
+	go test -run '^$$' -fuzz FuzzReadRich -fuzztime 30s -fuzzminimizetime 10x ./core/contract
+	go test -run '^$$' -fuzz FuzzReadLock -fuzztime 30s -fuzzminimizetime 10x ./core/publish
 
 # Pictures of the main views from the demo's data, for docs/screenshots.
 screenshots: test-setup build
 	COBRIK_SCREENSHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestScreenshots ./e2e
 
 clean:
-	rm -rf bin web/dist/app web/dist/preview web/dist/built
+	rm -rf bin web/dist/app web/dist/preview web/dist/site web/dist/built

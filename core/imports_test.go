@@ -35,7 +35,7 @@ var allowed = map[string][]string{
 	"core/behaviour/behaviourtest": {"core/behaviour"},
 	"core/behaviour":               {"core/contract", "core/problem", "core/token"},
 	"core/catalogue":               {"core/contract"},
-	"core/publish":                 {"core/catalogue", "core/contract", "core/emit", "core/emit/compile", "core/emit/react", "core/ledger", "core/problem", "core/token"},
+	"core/publish":                 {"core/catalogue", "core/contract", "core/emit", "core/emit/compile", "core/emit/react", "core/jsontree", "core/ledger", "core/problem", "core/token", "docs/formats"},
 	"core/placeholder":             {"core/css", "core/token", "core/contract"},
 	"core/survey":                  {"core/color", "core/css", "core/token", "core/design", "core/contract", "core/draft"},
 	"core/ledger":                  {"core/problem", "core/css", "core/token", "core/design", "core/contract", "core/draft"},

@@ -1,9 +1,7 @@
 package main
 
 import (
-	"encoding/json"
-	"errors"
-	"fmt"
+	"bytes"
 	"io/fs"
 	"os"
 	"path/filepath"
@@ -104,26 +102,17 @@ func lockOf(name string, contracts []string) (publish.Lock, error) {
 	}
 	for _, file := range names {
 		text, err := os.ReadFile(file)
-		if name == "" && (errors.Is(err, fs.ErrNotExist) || err != nil && !strings.HasSuffix(file, ".json")) {
-			continue
+		if err != nil && name == "" {
+			continue // there is none, or what was named is a file, and no folder to look in
 		}
 		if err != nil {
-			if name == "" {
-				continue // a contract is a file, and no folder to look in
-			}
 			return publish.Lock{}, err
 		}
-		var out publish.Lock
-		if err := json.Unmarshal(text, &out); err != nil {
-			return out, fmt.Errorf("%s: %w", file, err)
+		if name == "" && !bytes.Contains(text[:min(len(text), 4096)], []byte(publish.LockFormat)) {
+			continue
 		}
-		if out.Format != publish.LockFormat {
-			if name == "" {
-				continue
-			}
-			return out, fmt.Errorf("%s is no lock of a library: its format is %q, and %s is expected", file, out.Format, publish.LockFormat)
-		}
-		return out, nil
+		out, found := publish.ReadLock(file, text)
+		return out, failure(found)
 	}
 	return publish.Lock{}, nil
 }

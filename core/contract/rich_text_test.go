@@ -83,3 +83,20 @@ func TestTypedRichTextIsReadAgain(t *testing.T) {
 		require.Equal(t, v, got, "%q", v.Typed())
 	}
 }
+
+// Whatever is typed is kept, or refused: what is kept is rich text that a contract may hold.
+func FuzzReadRich(f *testing.F) {
+	for _, seed := range []string{"# a\n\n- b **c**", "[x](<y>)", "***a** b*", "<script>", "&#0;", "\\", "- - - a", "`` ` ``", strings.Repeat("> ", 50) + "a"} {
+		f.Add(seed)
+	}
+	f.Fuzz(func(t *testing.T, typed string) {
+		v, err := contract.ReadRich(typed)
+		if err != nil || v == nil {
+			return
+		}
+		text, err := json.Marshal(v)
+		require.NoError(t, err)
+		_, err = contract.Rich{}.Decode(text)
+		require.NoError(t, err, "%q becomes what no contract may hold", typed)
+	})
+}

@@ -130,9 +130,17 @@ func TestTheLockSaysWhatIsInTheLibrary(t *testing.T) {
 	for _, f := range lock.Tokens {
 		assert.Equal(t, sum(fileOf(t, files, "tokens/"+f.File)), f.SHA256, f.File)
 	}
-	read, found := contract.Read("", []byte(fileOf(t, files, "contracts/crop-tag.contract.json")), nil)
-	require.Empty(t, found)
+	read, flaws := contract.Read("", []byte(fileOf(t, files, "contracts/crop-tag.contract.json")), nil)
+	require.Empty(t, flaws)
 	assert.Equal(t, "CropTag", read.Name)
+	again, found := publish.ReadLock("library.json", []byte(fileOf(t, files, "library.json")))
+	require.Empty(t, found, "what is written is no lock")
+	assert.Equal(t, lock, again)
+	for _, bad := range []string{"", "[]", `{"format":"cobrik.library/1"}`, `{"format":"cobrik.project/1","name":"a","version":"1","components":[],"tokens":[]}`,
+		`{"format":"cobrik.library/1","name":"a","version":"1","components":[{"name":"A","sha256":"x"}],"tokens":[]}`, `{"format":"cobrik.library/1","name":"a","version":"1","components":[],"tokens":[],"more":1}`, strings.Repeat("[", 100)} {
+		_, found = publish.ReadLock("library.json", []byte(bad))
+		assert.True(t, found.Failed(), "%.40q is taken for a lock", bad)
+	}
 	assert.Equal(t, "# furrow 1.4.0\n\n## New\n\n- A tag\n", fileOf(t, files, "CHANGELOG.md"))
 	assert.Contains(t, fileOf(t, files, "README.md"), "| [CropTag](CropTag/README.md) | 1.0.0 | Plots |")
 }
@@ -251,4 +259,15 @@ createRoot(document.getElementById("app")!).render(
 	rendered, err := chromedp.Run(ctx, chromedp.Evaluate[[]string](`(() => { const tag = [...document.querySelectorAll("span")].find((e) => e.textContent === "Ready"); return [tag.textContent, getComputedStyle(tag).paddingInlineStart, document.querySelector("h3").textContent]; })()`))
 	require.NoError(t, err)
 	assert.Equal(t, []string{"Ready", "8px", "Plot 7"}, rendered, "it is not rendered with its tokens")
+}
+
+func FuzzReadLock(f *testing.F) {
+	f.Add([]byte(`{"format":"cobrik.library/1","name":"a","version":"1","components":[{"name":"A","sha256":"` + strings.Repeat("0", 64) + `"}],"tokens":[]}`))
+	f.Add([]byte(`[`))
+	f.Fuzz(func(t *testing.T, text []byte) {
+		lock, found := publish.ReadLock("library.json", text)
+		if !found.Failed() {
+			assert.Equal(t, publish.LockFormat, lock.Format)
+		}
+	})
 }

@@ -23,3 +23,8 @@ var Project []byte
 //
 //go:embed layout-1.schema.json
 var Layout []byte
+
+// Library is the schema of cobrik.library/1, the lock of a released library.
+//
+//go:embed library-1.schema.json
+var Library []byte

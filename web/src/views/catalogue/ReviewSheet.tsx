@@ -209,22 +209,12 @@ function Comments({ bench, list, at, onWhole }: { bench: Schema["Bench"]; list: 
           add.mutate(undefined);
         }}
       >
-        <Textarea
-          data-says
-          rows={3}
-          label={
-            <>
-              On {at.words}{" "}
-              {at.place !== "component" && (
-                <button type="button" className={classes.back} onClick={onWhole}>
-                  rather on all of it
-                </button>
-              )}
-            </>
-          }
-          value={body}
-          onChange={(e) => setBody(e.currentTarget.value)}
-        />
+        <Textarea data-says rows={3} label={`On ${at.words}`} value={body} onChange={(e) => setBody(e.currentTarget.value)} />
+        {at.place !== "component" && (
+          <button type="button" className={classes.back} onClick={onWhole}>
+            Rather on all of it
+          </button>
+        )}
         <Button type="submit" size="compact-sm" disabled={body.trim() === ""} loading={add.isPending}>
           Say it
         </Button>
