@@ -194,7 +194,7 @@ func TestScenariosOfALamp(t *testing.T) {
 	p.sees("text of label is 'On', not 'Running'")
 	p.axe("a scenario that does not hold")
 	p.click("button", "Release…")
-	p.sees("The scenario runs, step")
+	p.sees("he scenario runs, step")
 	assert.True(t, evaluate[bool](p, `[...document.querySelectorAll("[role=dialog] button")].find((b) => b.textContent.startsWith("Release ")).disabled`))
 	p.axe("a release that is kept back")
 	p.press(kb.Escape)

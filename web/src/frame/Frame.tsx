@@ -193,6 +193,8 @@ const keys: [string, string][] = [
   ["C", "Bench: the comparison"],
   ["L", "Bench: the containers"],
   ["S", "Bench: the contract as a sheet"],
+  ["S T A U H C R", "Component's page: specimen, states, access, uses, history, code, review"],
+  ["↑ ↓ Enter", "Catalogue: the component before, after; open it"],
   ["H", "Bench: the behaviour"],
   ["K", "Bench: the checks"],
   ["D", "Bench: the code"],
