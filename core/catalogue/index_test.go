@@ -118,6 +118,11 @@ func TestEveryWordOfTheDemoFindsItsComponent(t *testing.T) {
 	assert.Equal(t, "CropTag", found(x, "chip")[0])
 }
 
+func TestANumberedNameIsWhatItIs(t *testing.T) {
+	x := catalogue.NewIndex([]string{"Tag2"}, [][]catalogue.Term{catalogue.Terms(component("Tag2", part("root", "b")))})
+	assert.Equal(t, []string{"Tag2"}, found(x, "chip"))
+}
+
 func TestSynonymsGoBothWays(t *testing.T) {
 	for _, word := range []string{"tag", "accordion", "meter", "dialog"} {
 		require.NotEmpty(t, catalogue.Synonyms(word))

@@ -76,7 +76,7 @@ func Synonyms(word string) (out []string) {
 func (t *terms) synonyms(c *contract.Contract) {
 	words := contract.Words(c.Name)
 	for _, word := range words {
-		t.synonymsOf(word, c.Name)
+		t.synonymsOf(strings.TrimRight(word, "0123456789"), c.Name) // Tag2 is a tag
 	}
 	if strings.HasSuffix(strings.Join(words, ""), "loading") || c.RoomOf != "" {
 		t.synonymsOf("placeholder", c.Name)
