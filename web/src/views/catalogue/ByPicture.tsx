@@ -41,11 +41,11 @@ export function ByPicture({ drawing, onTake, onClose, entries, preview }: Props)
       />
       {!drawing && (
         <span className={classes.byPicture}>
-          By picture: drop a drawing here,{" "}
+          By picture: drop a drawing,{" "}
           <button type="button" className={classes.back} onClick={() => input.current?.click()}>
             pick a file
           </button>{" "}
-          or <Link to="/survey">mark layers in the survey</Link>
+          or <Link to="/survey">mark layers</Link>
         </span>
       )}
       {drawing && (

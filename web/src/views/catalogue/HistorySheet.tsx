@@ -20,7 +20,7 @@ interface Props {
 export function HistorySheet({ bench, preview, theme }: Props) {
   const releases = useReleases(bench.slug);
   const [key, setKey] = useState("");
-  const shown = bench.cases.find((c) => c.key === key) ?? bench.cases[0];
+  const shown = bench.cases.find((c) => (key ? c.key === key : c.default)) ?? bench.cases[0];
   return (
     <div className={classes.sheet}>
       <Query query={releases} what="the history">

@@ -54,7 +54,7 @@ export function Library() {
 
 /** What the next version would be. */
 function Next({ library: l }: { library: Schema["LibraryView"] }) {
-  const [note, setNote] = useState(l.changes.map((c) => `- ${c.text}`).join("\n"));
+  const [note, setNote] = useState(l.changes.map((c) => `- ${c.text}`).join("\n") || "First release.");
   const release = useWrite(
     () => api.releaseLibrary(l.version, note),
     (done) => say(`${l.name} ${done.newest}`, "Released: it can be downloaded."),

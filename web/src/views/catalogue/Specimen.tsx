@@ -46,13 +46,14 @@ export function Specimen({ bench, preview, values, theme, meant, onPart }: Props
     attributes: theme?.attributes,
     props: values,
     paths: { root: [], ...places },
-    x: room,
-    y: room,
+    // In use it may grow: it stands where it stood, in a frame as large as the sheet.
+    x: used ? at.x / at.scale : room,
+    y: used ? at.y / at.scale : room,
     width: stretched?.width ?? (primitive ? primitiveRoom : undefined),
     block: primitive,
     live: used || undefined,
   };
-  const measured = (cases: MeasuredCase[]) => setBoxes(Object.fromEntries((cases[0]?.parts ?? []).map((p) => [p.part, p.box])));
+  const measured = (cases: MeasuredCase[]) => used || setBoxes(Object.fromEntries((cases[0]?.parts ?? []).map((p) => [p.part, p.box])));
   const numbered = bench.parts.flatMap((p, i) => {
     const box = boxes[p.id];
     return box && i > 0 ? [{ key: p.id, number: i, box: placed(box, at) }] : [];
@@ -65,14 +66,18 @@ export function Specimen({ bench, preview, values, theme, meant, onPart }: Props
         <>
           <div
             className={classes.at}
-            style={{ left: at.x - room * at.scale, top: at.y - room * at.scale, visibility: root ? undefined : "hidden" }}
+            style={
+              used
+                ? { left: 0, top: 0 }
+                : { left: at.x - room * at.scale, top: at.y - room * at.scale, visibility: root ? undefined : "hidden" }
+            }
           >
             <BuiltFrame
               src={buildAddress(preview, bench.slug, bench.build)}
               title={`${bench.name}, running`}
               cases={[shown]}
-              width={Math.ceil(root?.width ?? 1) + 2 * room}
-              height={Math.ceil(root?.height ?? 1) + 2 * room}
+              width={used ? width / at.scale : Math.ceil(root?.width ?? 1) + 2 * room}
+              height={used ? height / at.scale : Math.ceil(root?.height ?? 1) + 2 * room}
               scale={at.scale}
               onMeasured={measured}
               onFailed={setFailure}

@@ -32,24 +32,26 @@ export function Version({ slug, version, build, shown, props, theme, preview }: 
   const src = version ? releaseAddress(preview, slug, version) : buildAddress(preview, slug, build ?? "");
   return (
     <figure className={classes.version}>
-      <span style={{ width: width * scale, height: height * scale }}>
-        {failed ? (
-          "does not show this case"
-        ) : (
-          <span aria-hidden="true">
-            <BuiltFrame
-              key={src}
-              src={src}
-              title={`${shown.name} of ${version ?? "now"}`}
-              cases={[{ ...shownCase(shown, theme, 0, 0), props: props ?? shown.props, paths: { root: [] } }]}
-              width={Math.ceil(width)}
-              height={Math.ceil(height)}
-              scale={scale}
-              onMeasured={(cases) => setRoot(cases[0]?.parts.find((p) => p.part === "root")?.box)}
-              onFailed={() => setFailed(true)}
-            />
-          </span>
-        )}
+      <span className={classes.mount}>
+        <span className={classes.stand} style={{ width: width * scale, height: height * scale }}>
+          {failed ? (
+            "does not show this case"
+          ) : (
+            <span aria-hidden="true">
+              <BuiltFrame
+                key={src}
+                src={src}
+                title={`${shown.name} of ${version ?? "now"}`}
+                cases={[{ ...shownCase(shown, theme, 0, 0), props: props ?? shown.props, paths: { root: [] } }]}
+                width={Math.ceil(width)}
+                height={Math.ceil(height)}
+                scale={scale}
+                onMeasured={(cases) => setRoot(cases[0]?.parts.find((p) => p.part === "root")?.box)}
+                onFailed={() => setFailed(true)}
+              />
+            </span>
+          )}
+        </span>
       </span>
       <figcaption>{version ?? "now"}</figcaption>
     </figure>
