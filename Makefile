@@ -83,6 +83,8 @@ fuzz:
 	go test -run '^$$' -fuzz FuzzConditionsInText -fuzztime 30s -fuzzminimizetime 10x ./core/contract
 	go test -run '^$$' -fuzz 'FuzzRead$$' -fuzztime 30s -fuzzminimizetime 10x ./core/contract
 	go test -run '^$$' -fuzz FuzzReadRich -fuzztime 30s -fuzzminimizetime 10x ./core/contract
+	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./core/content
+	go test -run '^$$' -fuzz FuzzRich -fuzztime 30s -fuzzminimizetime 10x ./core/content
 	go test -run '^$$' -fuzz FuzzReadLock -fuzztime 30s -fuzzminimizetime 10x ./core/publish
 
 # Pictures of the main views from the demo's data, for docs/screenshots.

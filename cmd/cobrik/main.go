@@ -26,7 +26,7 @@ serve and demo need PostgreSQL; every other command works on files alone.`,
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), demoCommand(), tokensCommand(), colorCommand(), designCommand(), layoutCommand(), surveyCommand(), machineCommand(), contractCommand(), emitCommand(), catalogueCommand(), openapiCommand())
+	root.AddCommand(serveCommand(), demoCommand(), tokensCommand(), colorCommand(), designCommand(), layoutCommand(), surveyCommand(), machineCommand(), contractCommand(), emitCommand(), catalogueCommand(), contentCommand(), openapiCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
 		if !errors.Is(err, errSilent) {
 			fmt.Fprintln(os.Stderr, "cobrik:", err)

@@ -72,7 +72,7 @@ func TestRevisionTwoIsToldAsThePeopleWouldTellIt(t *testing.T) {
 	level, changes := ledger.Changes(c, taken)
 	assert.Equal(t, contract.Minor, level, "Semantic Versioning 2.0.0, 7: something added is a minor release")
 	assert.Contains(t, changes, contract.Change{Level: contract.Minor, Text: "tone: the option resting is added"})
-	assert.Contains(t, changes, contract.Change{Level: contract.Patch, Text: "root · padding-inline is {space.3} instead of {space.2}"})
+	assert.Contains(t, changes, contract.Change{Level: contract.Patch, Text: "root · padding-inline is {space.3} instead of {space.2}", Key: "root padding-inline "})
 }
 
 func TestARenamedOptionIsMajorAndLosesNothing(t *testing.T) {

@@ -31,6 +31,32 @@ func MustCompile(name string, text []byte) *Schema {
 	return &Schema{c.MustCompile(name), quicken(text)}
 }
 
+// Compile compiles a schema that people wrote, of any draft; without one it is taken for 2020-12. It reads no other file:
+// what it refers to has to be in it.
+func Compile(name string, text []byte) (*Schema, error) {
+	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(text))
+	if err != nil {
+		return nil, err
+	}
+	c := jsonschema.NewCompiler()
+	c.UseLoader(noLoader{})
+	if err := c.AddResource(name, doc); err != nil {
+		return nil, err
+	}
+	compiled, err := c.Compile(name)
+	if err != nil {
+		return nil, err
+	}
+	return &Schema{compiled: compiled}, nil
+}
+
+// noLoader finds nothing: a schema does not reach outside of itself.
+type noLoader struct{}
+
+func (noLoader) Load(url string) (any, error) {
+	return nil, fmt.Errorf("it refers to %s, which is not in it", url)
+}
+
 // mostShown bounds the list: a file of the wrong kind breaks every rule.
 const mostShown = 100
 
