@@ -118,6 +118,35 @@ func TestEveryWordOfTheDemoFindsItsComponent(t *testing.T) {
 	assert.Equal(t, "CropTag", found(x, "chip")[0])
 }
 
+func TestWordsFitByTheirBeginningBeforeTheirInside(t *testing.T) {
+	of := func(names ...string) *catalogue.Index {
+		var terms [][]catalogue.Term
+		for _, n := range names {
+			terms = append(terms, catalogue.Terms(component(n, part("root", "b"))))
+		}
+		return catalogue.NewIndex(names, terms)
+	}
+	assert.Equal(t, []string{"Sett", "Settled", "Unsettled"}, found(of("Unsettled", "Settled", "Sett"), "sett"))
+	assert.Empty(t, found(of("Mosaic"), "moss"), "moss is no plural")
+	bars := component("Bars", part("root", "b"))
+	bars.RoomOf = "Card"
+	assert.Len(t, found(catalogue.NewIndex([]string{"Bars"}, [][]catalogue.Term{catalogue.Terms(bars)}), "skeleton"), 1)
+}
+
+func TestKeysAreThoseOfElements(t *testing.T) {
+	with := func(element, attribute, value string) *contract.Part {
+		p := part(element+value, element)
+		p.Attributes = map[string]contract.Attribute{attribute: {Text: value}}
+		return p
+	}
+	c := component("Form", part("root", "form", part("send", "button"), with("a", "href", "/x"), part("words", "a"), with("input", "type", "checkbox"), with("input", "type", "radio"), with("input", "type", "range"), with("input", "type", "email"), part("note", "textarea"), part("pick", "select"), with("input", "type", "hidden"), part("sum", "summary"), part("over", "dialog"), part("p", "p")))
+	keys := map[string]string{}
+	for _, k := range catalogue.NativeKeys(c) {
+		keys[k.Part] = strings.Join(k.Keys, " ")
+	}
+	assert.Equal(t, map[string]string{"send": "Enter Space", "a/x": "Enter", "inputcheckbox": "Space", "inputradio": "Space ArrowUp ArrowDown", "inputrange": "ArrowLeft ArrowRight ArrowUp ArrowDown Home End PageUp PageDown", "inputemail": "text is typed", "note": "text is typed", "pick": "ArrowUp ArrowDown Home End", "sum": "Enter Space", "over": "Escape"}, keys)
+}
+
 func TestANumberedNameIsWhatItIs(t *testing.T) {
 	x := catalogue.NewIndex([]string{"Tag2"}, [][]catalogue.Term{catalogue.Terms(component("Tag2", part("root", "b")))})
 	assert.Equal(t, []string{"Tag2"}, found(x, "chip"))

@@ -91,6 +91,34 @@ func TestWhatAUseHasToFollowIsTold(t *testing.T) {
 	}
 }
 
+func TestNothingIsToldTwiceOrGuessed(t *testing.T) {
+	kinds := func(old, now *contract.Contract) (out []catalogue.StepKind) {
+		for _, s := range catalogue.Migration(old, now) {
+			out = append(out, s.Kind)
+		}
+		return out
+	}
+	old, now := tag(), tag()
+	old.Props[0].Required, now.Props[0].Required = true, true
+	assert.Empty(t, kinds(old, now), "what had to be given before is asked for again")
+	now = tag()
+	now.Props[1].Required, now.Props[1].Type = true, contract.Flag{Initial: true}
+	assert.Equal(t, []catalogue.StepKind{catalogue.PropRequired}, kinds(tag(), now), "what every use gives has no default that moved")
+	now = tag()
+	renamedOption(now, "ripe", "ready")
+	now.Props[0].Type = contract.Choice{Options: []string{"sown", "ready", "soon", "gone"}, Initial: "sown"}
+	for _, r := range now.Rules {
+		if r.When.Prop("tone") == contract.OptionValue("ready") {
+			now.Rules = append(now.Rules, contract.Rule{Part: r.Part, When: contract.Of(contract.PropIs{Prop: "tone", Value: contract.OptionValue("soon")}), Set: r.Set})
+		}
+	}
+	assert.Equal(t, []catalogue.StepKind{catalogue.OptionRemoved}, kinds(tag(), now), "of two that do the same, one is guessed")
+	old, now = tag(), tag()
+	old.Rules, now.Rules = nil, nil
+	now.Props[0].Type = contract.Choice{Options: []string{"sown", "ready", "gone"}, Initial: "sown"}
+	assert.Equal(t, []catalogue.StepKind{catalogue.OptionRemoved}, kinds(old, now), "an option that does nothing is taken for any other")
+}
+
 func TestADeprecatedPropSaysWhatToUse(t *testing.T) {
 	old, now := tag(), tag()
 	old.Props[1].Deprecated = "use tone."

@@ -78,7 +78,7 @@ func (t *terms) synonyms(c *contract.Contract) {
 	for _, word := range words {
 		t.synonymsOf(strings.TrimRight(word, "0123456789"), c.Name) // Tag2 is a tag
 	}
-	if strings.HasSuffix(strings.Join(words, ""), "loading") || c.RoomOf != "" {
+	if c.RoomOf != "" {
 		t.synonymsOf("placeholder", c.Name)
 	}
 	is := []string{c.Root.Element}

@@ -218,6 +218,13 @@ func TestWhatIsGivenIsTaken(t *testing.T) {
 	}
 }
 
+func TestALinkThatIsTooLongIsWordsAlone(t *testing.T) {
+	v, lost, err := content.Rich(`<p><a href="https://example.org/` + strings.Repeat("a", 2000) + `">plan</a></p>`)
+	require.NoError(t, err, "one bad link loses the whole text")
+	assert.Equal(t, contract.RichValue{{Kind: "paragraph", Runs: []contract.Run{{Text: "plan"}}}}, v)
+	assert.Equal(t, []string{"a link to https:"}, lost)
+}
+
 func TestWhatWouldGoWrongIsTold(t *testing.T) {
 	c := &contract.Contract{Format: contract.Format, Name: "Card", Root: &contract.Part{ID: "root", Name: "root", Element: "article"}, Props: []contract.Prop{
 		{ID: "title", Name: "title", Type: contract.Text{Initial: "Plot", Longest: 12}}, {ID: "note", Name: "note", Type: contract.Text{}}, {ID: "photo", Name: "photo", Type: contract.Image{}, Required: true}, {ID: "tone", Name: "tone", Type: contract.Choice{Options: []string{"sown", "ripe"}, Initial: "sown"}},
@@ -253,6 +260,8 @@ func TestFieldsAreProposedForProps(t *testing.T) {
 	c := &contract.Contract{Format: contract.Format, Name: "Card", Root: &contract.Part{ID: "root", Name: "root", Element: "article"}, Props: []contract.Prop{
 		{ID: "plotTitle", Name: "plotTitle", Type: contract.Text{}}, {ID: "picture", Name: "picture", Type: contract.Image{}}, {ID: "tone", Name: "tone", Type: contract.Choice{Options: []string{"sown", "ripe"}}}, {ID: "count", Name: "count", Type: contract.Number{}}, {ID: "holder", Name: "holder", Type: contract.Text{}}, {ID: "open", Name: "open", Type: contract.Flag{}}, {ID: "href", Name: "href", Type: contract.Link{}}, {ID: "other", Name: "other", Type: contract.Text{}}, {ID: "children", Name: "children", Type: contract.Slot{}}}}
 	s := read(t, "plots.json", `[{"plotTitle":"a","title":"b","photo":"/a.png","photoAlt":"A","crop":"ripe","bed.count":3,"owner":"Ines","open":true,"url":"https://example.org"},{"plotTitle":"c","crop":"ripe"}]`)
+	two := &contract.Contract{Props: []contract.Prop{{ID: "title", Name: "title", Type: contract.Text{}}, {ID: "name", Name: "name", Type: contract.Text{}}}}
+	assert.Equal(t, content.Bindings{"title": {Field: "title"}}, content.Propose(two, read(t, "a.json", `[{"title":"a"}]`)), "one field fills two props")
 	assert.Equal(t, content.Bindings{"plotTitle": {Field: "plotTitle"}, "picture": {Field: "photo", Alt: "photoAlt"}, "tone": {Field: "crop"}, "count": {Field: "bed.count"}, "holder": {Field: "owner"}, "open": {Field: "open"}, "href": {Field: "url"}}, content.Propose(c, s))
 }
 

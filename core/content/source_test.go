@@ -141,6 +141,7 @@ func TestFieldsAreTold(t *testing.T) {
 	f := kinds["name"]
 	assert.Equal(t, [4]any{"Plot 41", "A plot with a far longer name", 29, 1}, [4]any{f.Sample, f.Longest, f.Letters, f.Record})
 	assert.Zero(t, f.Missing)
+	assert.Equal(t, 0, read(t, "two.csv", "a\r\nxy\r\nzw\r\n").Fields[0].Record, "of two as long, the first is shown")
 	assert.Equal(t, 1, kinds["count"].Missing)
 	assert.Equal(t, 3, kinds["none"].Missing)
 	assert.Equal(t, []any{"ripe", "sown"}, kinds["crop"].Values)

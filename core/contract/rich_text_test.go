@@ -22,6 +22,7 @@ func TestRichTextIsTyped(t *testing.T) {
 		"[rota](/rota) and `code`":    `[{"kind":"paragraph","runs":[{"text":"rota","link":"/rota"},{"text":" and "},{"text":"code","code":true}]}]`,
 		"***both***":                  `[{"kind":"paragraph","runs":[{"text":"both","strong":true,"emphasis":true}]}]`,
 		"a\nb":                        `[{"kind":"paragraph","runs":[{"text":"a b"}]}]`,
+		"a  \nb":                      `[{"kind":"paragraph","runs":[{"text":"a b"}]}]`,
 		"<b>x</b>":                    `[{"kind":"paragraph","runs":[{"text":"\u003cb\u003ex\u003c/b\u003e"}]}]`,
 		"<script>alert(1)</script>":   `[{"kind":"paragraph","runs":[{"text":"\u003cscript\u003ealert(1)\u003c/script\u003e"}]}]`,
 		"> quoted":                    `[{"kind":"paragraph","runs":[{"text":"quoted"}]}]`,

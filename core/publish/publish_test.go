@@ -261,6 +261,24 @@ createRoot(document.getElementById("app")!).render(
 	assert.Equal(t, []string{"Ready", "8px", "Plot 7"}, rendered, "it is not rendered with its tokens")
 }
 
+// Pages list components by shelf, those on none last, and say of each what is known without a script.
+func TestPagesAreReadWithoutAScript(t *testing.T) {
+	l := furrow(t)
+	l.Components[0].Shelf, l.Components[0].Version = "", ""
+	l.Components[1].Shelf = "Zebra"
+	l.Components[1].Contract.Deprecated = &contract.Deprecation{Instead: "Other <b>"}
+	files := l.Pages()
+	index := fileOf(t, files, "index.html")
+	at := func(text string) int {
+		i := strings.Index(index, text)
+		require.GreaterOrEqual(t, i, 0, text)
+		return i
+	}
+	assert.True(t, at("<h2>Plots</h2>") < at("<h2>Zebra</h2>") && at("<h2>Zebra</h2>") < at("<h2>On no shelf yet</h2>"), index)
+	assert.Contains(t, fileOf(t, files, "components/"+publish.Slug(l.Components[0].Contract)+".html"), ">draft<")
+	assert.Contains(t, fileOf(t, files, "components/"+publish.Slug(l.Components[1].Contract)+".html"), "<strong>Deprecated.</strong> Use Other &lt;b&gt; instead.")
+}
+
 func FuzzReadLock(f *testing.F) {
 	f.Add([]byte(`{"format":"cobrik.library/1","name":"a","version":"1","components":[{"name":"A","sha256":"` + strings.Repeat("0", 64) + `"}],"tokens":[]}`))
 	f.Add([]byte(`[`))

@@ -30,6 +30,7 @@ func TestALibraryRisesWithWhatIsInIt(t *testing.T) {
 		"a prop more":             {[]publish.Component{tag}, []publish.Component{of("CropTag", "1.1.0", flag)}, publish.TokenChanges{}, contract.Minor, []string{"CropTag is 1.1.0 instead of 1.0.0"}},
 		"a prop less":             {[]publish.Component{of("CropTag", "1.1.0", flag)}, []publish.Component{of("CropTag", "2.0.0")}, publish.TokenChanges{}, contract.Major, []string{"CropTag is 2.0.0 instead of 1.1.0"}},
 		"told otherwise":          {[]publish.Component{tag}, []publish.Component{purposeful}, publish.TokenChanges{}, contract.Patch, []string{"CropTag is 1.0.1 instead of 1.0.0"}},
+		"the same again":          {[]publish.Component{tag}, []publish.Component{of("CropTag", "1.0.1")}, publish.TokenChanges{}, contract.Patch, []string{"CropTag is 1.0.1 instead of 1.0.0"}},
 		"another name":            {[]publish.Component{tag}, []publish.Component{of("StateTag", "2.0.0")}, publish.TokenChanges{}, contract.Major, []string{"StateTag 2.0.0 is added", "CropTag is not in it any longer"}},
 		"tokens":                  {nil, nil, publish.TokenChanges{Added: 2, Removed: 1, Changed: 3}, contract.Major, []string{"1 token is gone", "2 tokens are new", "3 tokens are otherwise"}},
 		"a new token":             {nil, nil, publish.TokenChanges{Added: 1}, contract.Minor, []string{"1 token is new"}},
