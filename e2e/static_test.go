@@ -79,6 +79,7 @@ func TestACatalogueIsReadFromAFolder(t *testing.T) {
 	p.fill("input[placeholder^=Find]", "", "chip")
 	p.sees("1 of")
 	p.sees("chip: another word for CropTag")
+	p.until("its status and version", `/released\s*1\.0\.0/.test(document.querySelector("#entry-crop-tag").innerText)`)
 	p.until("the field has the focus", `(document.querySelector("input[placeholder^=Find]").focus(), true)`)
 	p.press(kb.ArrowDown)
 	p.until("the list has the focus", `document.activeElement.getAttribute("role") === "grid" && document.activeElement.getAttribute("aria-activedescendant") === "entry-crop-tag"`)

@@ -176,6 +176,30 @@ func TestAWindowHearsOfItsProjectOnly(t *testing.T) {
 	<-told
 }
 
+// What is written is of who the window says it is; who only reads is not known by it, and a name that is none is nobody's.
+func TestWhatIsWrittenSaysWhoWroteIt(t *testing.T) {
+	h, _, _ := drafted(t)
+	ask := func(method, path, name, body string) string {
+		t.Helper()
+		request := httptest.NewRequest(method, app+"/api/projects/hollowbeck"+path, strings.NewReader(body))
+		request.Header.Set("Content-Type", "application/json")
+		request.Header.Set("Cobrik-Name", name)
+		w := httptest.NewRecorder()
+		h.ServeHTTP(w, request)
+		require.Equal(t, http.StatusOK, w.Code, w.Body.String())
+		return w.Body.String()
+	}
+	for name, by := range map[string]string{"": "Somebody", "Ines%2C%20plot%2041": "Ines, plot 41", "%F0%9F%8C%B1": "🌱", "%zz": "Somebody", "%00": "Somebody", "%ff": "Somebody", strings.Repeat("a", 61): "Somebody", "%20%20": "Somebody"} {
+		said := ask("POST", "/components/crop-tag/comments", name, fmt.Sprintf(`{"place":"component","key":"","words":"all","body":%q}`, "of "+url.PathEscape(name)))
+		assert.Contains(t, said, fmt.Sprintf(`"by":%q`, by), "%q", name)
+		var all struct {
+			Comments []struct{ By string }
+		}
+		require.NoError(t, json.Unmarshal([]byte(said), &all))
+		assert.Equal(t, by, all.Comments[len(all.Comments)-1].By, "%q", name)
+	}
+}
+
 // A window that names itself is named with what it changes, so that it need not read that again.
 func TestAChangeSaysWhichWindowMadeIt(t *testing.T) {
 	h, db, scope := drafted(t)

@@ -254,6 +254,50 @@ func TestSomebodyElseApproves(t *testing.T) {
 	require.NoError(t, release(revision), "the project asks for no approval any more")
 }
 
+// What a prop changes is told of the cases that the component has, not of those that the design wants.
+func TestWhatAPropChangesIsTold(t *testing.T) {
+	s := drafted(t)
+	tone := func() service.PropEffect {
+		about, err := s.About(t.Context(), "crop-tag")
+		require.NoError(t, err)
+		for _, e := range about.Effects {
+			if e.Prop == "tone" {
+				return e
+			}
+		}
+		require.Fail(t, "no tone")
+		return service.PropEffect{}
+	}
+	before := tone()
+	assert.Equal(t, 12, before.Cases, "of 18 tags, 6 are of the default tone")
+	assert.Equal(t, []service.PartEffect{{Part: "root", Name: "root", What: []string{"background-color", "color"}}}, before.Parts)
+	require.NoError(t, s.PublishNext(t.Context(), "furrow"))
+	_, err := s.Fetch(t.Context())
+	require.NoError(t, err)
+	assert.Equal(t, before, tone(), "a tone that nobody took yet is counted")
+	about, err := s.About(t.Context(), "plot-card")
+	require.NoError(t, err)
+	assert.Equal(t, []service.Piece{{Name: "CropTag", Slug: "crop-tag", Level: 1, Times: 1}}, about.MadeOf)
+	about, err = s.About(t.Context(), "crop-tag")
+	require.NoError(t, err)
+	assert.Equal(t, []service.Piece{{Name: "PlotCard", Slug: "plot-card", Level: 1, Times: 1}}, about.UsedBy)
+	assert.NotEmpty(t, about.Pages)
+	var pad service.TokenSays
+	for _, tok := range about.Tokens {
+		if tok.Path == "space.2" {
+			pad = tok
+		}
+	}
+	assert.Equal(t, service.TokenSays{Path: "space.2", Type: "dimension", Value: "8px", Where: []string{"root · padding-inline"}}, pad)
+	ripe := 0.0
+	for _, c := range about.Contrasts {
+		if c.Theme == "day" && c.Part == "label" {
+			ripe = c.Ratio
+		}
+	}
+	assert.Greater(t, ripe, 4.5)
+}
+
 func TestCommentsAreResolved(t *testing.T) {
 	s := drafted(t)
 	review, err := s.Comment(t.Context(), "crop-tag", service.NewComment{Place: "part", Key: "label", Words: "the label", Body: " Is it **too** long? "})
