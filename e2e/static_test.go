@@ -18,6 +18,7 @@ import (
 	"golang.org/x/net/html"
 
 	"cobrik/core/catalogue"
+	"cobrik/core/contract"
 	"cobrik/core/emit"
 	"cobrik/core/publish"
 	"cobrik/demo/demotest"
@@ -118,13 +119,13 @@ func TestACatalogueIsReadFromAFolder(t *testing.T) {
 		}
 		want := []hit{}
 		for _, h := range x.Find(words) {
-			want = append(want, hit{publish.Slug(s.Components[h.Component].Contract), h.Why})
+			want = append(want, hit{contract.Slug(s.Components[h.Component].Contract.Name), h.Why})
 		}
 		text, err := json.Marshal(words)
 		require.NoError(t, err)
 		got := evaluate[[]hit](p, `fetch("/api/projects/x/catalogue?words=" + encodeURIComponent(`+string(text)+`)).then((r) => r.json())`)
 		got = slices.DeleteFunc(got, func(h hit) bool { // layout primitives are found there, too
-			return !slices.ContainsFunc(s.Components, func(c publish.Component) bool { return publish.Slug(c.Contract) == h.Slug })
+			return !slices.ContainsFunc(s.Components, func(c publish.Component) bool { return contract.Slug(c.Contract.Name) == h.Slug })
 		})
 		assert.Equal(t, want, got, "%q", words)
 	}

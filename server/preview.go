@@ -187,7 +187,7 @@ func (p *previews) script(c *gin.Context) {
 		return
 	}
 	c.Header("Cache-Control", "private, max-age=3600")
-	c.String(http.StatusOK, "%s\nglobalThis.cobrikRun(globalThis.cobrikComponent[%q]);\n", b.Bundle.JS, b.Name)
+	c.String(http.StatusOK, "%s", b.Script())
 }
 
 func (p *previews) style(c *gin.Context) {

@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/css"
@@ -17,9 +16,6 @@ import (
 	"cobrik/core/token"
 	"cobrik/store"
 )
-
-// slugOf names a component in addresses: its words, in letters of any script.
-func slugOf(name string) string { return strings.Join(contract.Words(name), "-") }
 
 // component is one component with all that is computed from.
 type component struct {

@@ -72,6 +72,11 @@ type Built struct {
 	Files    []emit.File
 }
 
+// Script is what a page runs: the component, handed to what runs it.
+func (b Built) Script() string {
+	return fmt.Sprintf("%s\nglobalThis.cobrikRun(globalThis.cobrikComponent[%q]);\n", b.Bundle.JS, b.Name)
+}
+
 // Build compiles a component's code as it is now, with a style sheet in which every state can
 // be shown.
 func (s *Service) Build(ctx context.Context, slug string) (Built, error) {

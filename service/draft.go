@@ -68,7 +68,7 @@ func (s *Service) draft(ctx context.Context, doc *design.Document, o contract.Or
 	if c == nil {
 		return Drafted{}, invalid(found, "It could not be drafted: %s", howMany(found))
 	}
-	out := Drafted{Slug: slugOf(c.Name), Inside: []string{}, Notes: []string{}}
+	out := Drafted{Slug: contract.Slug(c.Name), Inside: []string{}, Notes: []string{}}
 	if extend != nil {
 		out.Notes = append(out.Notes, extend(c)...)
 		if found := c.Check(l.tokens()); found.Failed() {

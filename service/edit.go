@@ -146,7 +146,7 @@ func newSlug(w *component, c *contract.Contract) string {
 	if c.Name == w.contract.Name {
 		return ""
 	}
-	return slugOf(c.Name)
+	return contract.Slug(c.Name)
 }
 
 func nameTaken(name string) error {

@@ -164,7 +164,7 @@ func (s *Service) Search(ctx context.Context, words string) ([]CatalogueHit, err
 	}
 	out := []CatalogueHit{}
 	for _, h := range x.Find(words) {
-		out = append(out, CatalogueHit{slugOf(x.Names[h.Component]), h.Why})
+		out = append(out, CatalogueHit{contract.Slug(x.Names[h.Component]), h.Why})
 	}
 	return out, nil
 }
@@ -192,7 +192,7 @@ func (s *Service) index(ctx context.Context) (*catalogue.Index, error) {
 			names, terms = append(names, c.Name), append(terms, slices.Concat(c.terms, catalogue.ShelfTerms(c.Shelf)))
 		}
 		for _, c := range primitive.Contracts(l.tokens()) {
-			if !taken[slugOf(c.Name)] {
+			if !taken[contract.Slug(c.Name)] {
 				names, terms = append(names, c.Name), append(terms, catalogue.Terms(c))
 			}
 		}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 
+	"cobrik/core/contract"
 	"cobrik/core/placeholder"
 	"cobrik/store"
 )
@@ -24,7 +25,7 @@ func (s *Service) Placeholder(ctx context.Context, slug string) (Drafted, error)
 	if found := c.Check(w.tokens); found.Failed() {
 		return Drafted{}, invalid(found, "%s", sentence(found[0].Message))
 	}
-	out := Drafted{Slug: slugOf(c.Name), Inside: []string{}}
+	out := Drafted{Slug: contract.Slug(c.Name), Inside: []string{}}
 	was, err := s.component(ctx, out.Slug)
 	if err == nil {
 		if was.contract.RoomOf != w.contract.Name {

@@ -37,15 +37,20 @@ func (s *Service) Primitives(ctx context.Context) ([]Primitive, error) {
 	}
 	out := []Primitive{}
 	for _, c := range primitive.Contracts(l.tokens()) {
-		one := Primitive{Slug: slugOf(c.Name), Name: c.Name, Purpose: c.Purpose, Props: []string{}}
-		for _, p := range c.Props {
-			one.Props = append(one.Props, p.Name)
-		}
+		one := primitiveOf(c)
 		if !taken[one.Slug] {
 			out = append(out, one)
 		}
 	}
 	return out, nil
+}
+
+func primitiveOf(c *contract.Contract) Primitive {
+	one := Primitive{Slug: contract.Slug(c.Name), Name: c.Name, Purpose: c.Purpose, Props: []string{}}
+	for _, p := range c.Props {
+		one.Props = append(one.Props, p.Name)
+	}
+	return one
 }
 
 // looked reads a component to look at: one of the project, or a layout primitive.
@@ -60,7 +65,7 @@ func (s *Service) looked(ctx context.Context, slug string) (*component, error) {
 		return nil, failed
 	}
 	for _, c := range primitive.Contracts(l.tokens()) {
-		if slugOf(c.Name) == slug {
+		if contract.Slug(c.Name) == slug {
 			return &component{row: store.Component{Slug: slug}, contract: c, library: l, tokens: l.tokens(), build: "0." + l.name(), doc: &design.Document{}, primitive: true}, nil
 		}
 	}

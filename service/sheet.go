@@ -80,7 +80,7 @@ func (s *Service) world(ctx context.Context, w *component, failed *error) sheet.
 		named[i] = icons[i].NamedIcon
 	}
 	return sheet.World{Icons: named, Tokens: w.tokens, Themes: themes, Review: w.review, Components: func(name string) *contract.Contract {
-		row, err := s.store.Component(ctx, slugOf(name))
+		row, err := s.store.Component(ctx, contract.Slug(name))
 		if errors.Is(err, store.ErrNotFound) {
 			return nil
 		}
@@ -207,7 +207,7 @@ func (s *Service) Amend(ctx context.Context, slug string, revision int, e sheet.
 			done.Note += ", and used in " + strings.Join(reaches, ", ")
 		}
 		out.Done = done
-		n, err := s.store.Split(ctx, store.NewComponent{Slug: slugOf(own.Name), Name: own.Name, Contract: own.JSON()},
+		n, err := s.store.Split(ctx, store.NewComponent{Slug: contract.Slug(own.Name), Name: own.Name, Contract: own.JSON()},
 			store.Edit{Slug: slug, Read: w.row.Revision, Name: c.Name, Contract: c.JSON(), Agreed: w.agreedOf(c, w.kept), Note: done.Note, Tokens: w.library.number()}, follow...)
 		switch {
 		case errors.Is(err, store.ErrMoved):
@@ -281,7 +281,7 @@ func (s *Service) own(ctx context.Context, w *component, e sheet.Edit) (c, own *
 		return nil, nil, done, invalid(nil, "Give the component a name, as in PlotFoot.")
 	}
 	name := contract.ComponentName(e.Text)
-	if _, err := s.store.Component(ctx, slugOf(name)); err == nil {
+	if _, err := s.store.Component(ctx, contract.Slug(name)); err == nil {
 		return nil, nil, done, nameTaken(name)
 	}
 	c = w.contract.Clone()

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/problem"
 	"cobrik/core/token"
@@ -160,7 +161,7 @@ func (s *Service) DocumentText(ctx context.Context, id string, number int) (Sour
 	if errors.Is(err, store.ErrNotFound) {
 		return SourceText{}, notFound("There is no revision %d of a design document %q.", number, id)
 	}
-	name := slugOf(id)
+	name := contract.Slug(id)
 	if name == "" {
 		name = "design"
 	}

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"cobrik/core/contract"
 	"cobrik/core/design"
 	"cobrik/core/problem"
 	"cobrik/core/token"
@@ -393,7 +394,7 @@ func (s *Service) Seed(ctx context.Context, project string, designs map[string][
 	if err != nil || len(docs) > 0 {
 		return err
 	}
-	if err := s.store.NameProject(ctx, project, slugOf(project)); err != nil {
+	if err := s.store.NameProject(ctx, project, contract.Slug(project)); err != nil {
 		return err
 	}
 	state, err := s.store.TokenRevision(ctx)

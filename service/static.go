@@ -59,19 +59,22 @@ type staticSite struct {
 }
 
 func (s *staticSite) files(ctx context.Context) ([]emit.File, error) {
-	primitives := map[string]bool{}
+	taken := map[string]string{}
 	for _, p := range s.Components {
 		c := p.Contract
 		c.Timed(s.library.tokens())
-		w := &component{row: store.Component{ID: 1, Slug: publish.Slug(c), Name: c.Name, Shelf: p.Shelf}, contract: c}
+		w := &component{row: store.Component{ID: 1, Slug: contract.Slug(c.Name), Name: c.Name, Shelf: p.Shelf}, contract: c}
 		if p.Version != "" {
 			w.row.Version = &p.Version
 		}
 		s.list, s.beside = append(s.list, w), append(s.beside, usesOf{c.Name, w.row.Slug, c.Components()})
-		primitives[w.row.Slug] = true
+		if other, ok := taken[w.row.Slug]; ok {
+			return nil, invalid(nil, "%s and %s would have one address, %s. Call one of them otherwise.", other, c.Name, w.row.Slug)
+		}
+		taken[w.row.Slug] = c.Name
 	}
 	for _, c := range primitive.Contracts(s.library.tokens()) {
-		if slug := publish.Slug(c); !primitives[slug] {
+		if slug := contract.Slug(c.Name); taken[slug] == "" {
 			s.list = append(s.list, &component{row: store.Component{Slug: slug, Name: c.Name}, contract: c, primitive: true})
 		}
 	}
@@ -114,11 +117,7 @@ func (s *staticSite) files(ctx context.Context) ([]emit.File, error) {
 			entries[i].UsedBy = users[w.contract.Name]
 			continue
 		}
-		one := Primitive{Slug: w.row.Slug, Name: w.contract.Name, Purpose: w.contract.Purpose, Props: []string{}}
-		for _, p := range w.contract.Props {
-			one.Props = append(one.Props, p.Name)
-		}
-		prims = append(prims, one)
+		prims = append(prims, primitiveOf(w.contract))
 	}
 	index.Words = catalogue.NewIndex(index.Names, terms).Words
 	answers["GET /components"], answers["GET /primitives"] = entries, prims
@@ -194,7 +193,7 @@ func (s *staticSite) component(w *component) (Entry, []emit.File, error) {
 		{Path: "data/" + slug + ".js", Content: fmt.Sprintf("globalThis.cobrikComponentData(%q, %s);\n", slug, text)},
 		{Path: "frames/" + slug + ".html", Content: frame},
 		{Path: "frames/" + slug + ".css", Content: built.Bundle.CSS},
-		{Path: "frames/" + slug + ".js", Content: fmt.Sprintf("%s\nglobalThis.cobrikRun(globalThis.cobrikComponent[%q]);\n", built.Bundle.JS, built.Name)},
+		{Path: "frames/" + slug + ".js", Content: built.Script()},
 	}, nil
 }
 

@@ -96,7 +96,7 @@ func (s *Service) Begin(ctx context.Context, name, key string) (Drafted, error) 
 		}
 		c := one.Contract
 		c.Name = contract.ComponentName(name)
-		slug := slugOf(c.Name)
+		slug := contract.Slug(c.Name)
 		err := s.store.AddComponents(ctx, store.NewComponent{Slug: slug, Name: c.Name, Contract: c.JSON(), Tokens: l.number()})
 		if errors.Is(err, store.ErrMoved) {
 			return Drafted{}, staleTokens()

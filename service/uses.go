@@ -34,7 +34,7 @@ func (s *Service) linkWith(ctx context.Context, c, more *contract.Contract) (sta
 		if more != nil && more.Name == name {
 			return more.Clone()
 		}
-		row, lookup := s.store.Component(ctx, slugOf(name))
+		row, lookup := s.store.Component(ctx, contract.Slug(name))
 		switch {
 		case errors.Is(lookup, store.ErrNotFound):
 			return nil
@@ -61,7 +61,7 @@ func (s *Service) linkWith(ctx context.Context, c, more *contract.Contract) (sta
 // linkAsOf is link with the components as they were at a time.
 func (s *Service) linkAsOf(ctx context.Context, c *contract.Contract, then time.Time) (err error) {
 	linker := contract.NewLinker(func(name string) *contract.Contract {
-		text, lookup := s.store.ContractAsOf(ctx, slugOf(name), then)
+		text, lookup := s.store.ContractAsOf(ctx, contract.Slug(name), then)
 		switch {
 		case errors.Is(lookup, store.ErrNotFound):
 			return nil
@@ -137,7 +137,7 @@ func (s *Service) draftInside(ctx context.Context, doc *design.Document, roots [
 			return nil, nil, found, invalid(problems, "%s, which it uses, could not be drafted: %s", f.Name, howMany(problems))
 		}
 		drafted[f.ID] = c
-		out = append(out, store.NewComponent{Slug: slugOf(c.Name), Name: c.Name, Document: doc.ID, Source: f.ID, Contract: c.JSON()})
+		out = append(out, store.NewComponent{Slug: contract.Slug(c.Name), Name: c.Name, Document: doc.ID, Source: f.ID, Contract: c.JSON()})
 	}
 	return out, components, found, nil
 }
@@ -271,7 +271,7 @@ func (s *Service) checkWith(ctx context.Context, row store.Component, changed *c
 			if f, ok := followed[name]; ok {
 				return f.contract.Clone()
 			}
-			other, err := s.store.Component(ctx, slugOf(name))
+			other, err := s.store.Component(ctx, contract.Slug(name))
 			if err != nil {
 				failed = err
 				return nil

@@ -63,6 +63,15 @@ func TestACatalogueIsBuiltFromContractsOnDisk(t *testing.T) {
 		assert.False(t, ok)
 		assert.Contains(t, errs, what)
 	}
+	text, err = os.ReadFile(filepath.Join(dir, "contracts", "crop-tag.contract.json"))
+	require.NoError(t, err)
+	for file, name := range map[string]string{"one": "ABTag", "two": "AbTag"} { // of one address
+		require.NoError(t, os.MkdirAll(filepath.Join(dir, "same"), 0o755))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, "same", file+".json"), []byte(strings.Replace(string(text), `"CropTag"`, `"`+name+`"`, 1)), 0o644))
+	}
+	_, errs, ok = run(t, append([]string{"catalogue", "build", "--contracts", filepath.Join(dir, "same"), "--out", filepath.Join(dir, "f")}, themed...)...)
+	assert.False(t, ok, "one component overwrites another in silence")
+	assert.Contains(t, errs, "ABTag and AbTag would have one address, ab-tag")
 	_, errs, ok = run(t, "catalogue", "build", "--contracts", dir, "--out", filepath.Join(dir, "e"))
 	assert.False(t, ok)
 	assert.Contains(t, errs, "holds no contracts")

@@ -11,6 +11,9 @@ import (
 	"golang.org/x/text/unicode/norm"
 )
 
+// Slug names a component in addresses: its words, in letters of any script.
+func Slug(name string) string { return strings.Join(Words(name), "-") }
+
 // Words splits a name into lower-case words: "CropTag 2" is crop, tag, 2. Letters of
 // all scripts stay; everything but letters, marks and digits divides.
 func Words(name string) []string {

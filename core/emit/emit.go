@@ -4,6 +4,7 @@
 package emit
 
 import (
+	"encoding/json"
 	"strings"
 
 	"golang.org/x/text/unicode/norm"
@@ -15,6 +16,18 @@ import (
 type File struct {
 	Path    string `json:"path" doc:"Relative, with forward slashes"`
 	Content string `json:"content"`
+}
+
+// Indented writes data as indented JSON.
+func Indented(v any) string {
+	var b strings.Builder
+	e := json.NewEncoder(&b)
+	e.SetEscapeHTML(false)
+	e.SetIndent("", "  ")
+	if err := e.Encode(v); err != nil {
+		panic(err) // plain structs always encode
+	}
+	return b.String()
 }
 
 // Tokens is what a component's files ask of the project's tokens.

@@ -22,7 +22,7 @@ func (l Library) shelves() (out []shelfPage) {
 			at[c.Shelf] = i
 			out = append(out, shelfPage{Name: c.Shelf})
 		}
-		out[i].Components = append(out[i].Components, componentPage{Component: c, Slug: Slug(c.Contract)})
+		out[i].Components = append(out[i].Components, componentPage{Component: c, Slug: contract.Slug(c.Contract.Name)})
 	}
 	slices.SortStableFunc(out, func(a, b shelfPage) int {
 		if (a.Name == "") != (b.Name == "") {
@@ -32,9 +32,6 @@ func (l Library) shelves() (out []shelfPage) {
 	})
 	return out
 }
-
-// Slug names a component in the addresses of a catalogue: its words, in letters of any script.
-func Slug(c *contract.Contract) string { return strings.Join(contract.Words(c.Name), "-") }
 
 type shelfPage struct {
 	Name       string
@@ -70,12 +67,12 @@ func (l Library) Pages() []emit.File {
 			one := page{Library: l, One: c, Props: propRows(c.Contract)}
 			for _, name := range c.Contract.Components() {
 				if known[name] {
-					one.MadeOf = append(one.MadeOf, link{name, strings.Join(contract.Words(name), "-") + ".html"})
+					one.MadeOf = append(one.MadeOf, link{name, contract.Slug(name) + ".html"})
 				}
 			}
 			for _, other := range l.Components {
 				if slices.Contains(other.Contract.Components(), c.Contract.Name) {
-					one.UsedBy = append(one.UsedBy, link{other.Contract.Name, Slug(other.Contract) + ".html"})
+					one.UsedBy = append(one.UsedBy, link{other.Contract.Name, contract.Slug(other.Contract.Name) + ".html"})
 				}
 			}
 			out = append(out, emit.File{Path: "components/" + c.Slug + ".html", Content: written(componentTemplate, one)})

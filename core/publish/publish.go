@@ -3,10 +3,8 @@
 package publish
 
 import (
-	"bytes"
 	"crypto/sha256"
 	"encoding/hex"
-	"encoding/json"
 	"fmt"
 	"slices"
 	"strings"
@@ -51,18 +49,18 @@ func (l Library) Files() ([]emit.File, problem.List) {
 	bundle, found := compile.Package(files)
 	files = slices.DeleteFunc(files, func(f emit.File) bool { return f.Path == "package.json" })
 	add := func(path, content string) { files = append(files, emit.File{Path: path, Content: content}) }
-	add("package.json", indented(l.packageFile()))
+	add("package.json", emit.Indented(l.packageFile()))
 	add("dist/index.js", bundle.JS)
 	add("dist/style.css", bundle.CSS)
-	add("library.json", indented(l.Lock()))
-	add("custom-elements.json", indented(l.manifest()))
+	add("library.json", emit.Indented(l.Lock()))
+	add("custom-elements.json", emit.Indented(l.manifest()))
 	add("README.md", l.readme())
 	if l.Told != "" {
 		add("CHANGELOG.md", fmt.Sprintf("# %s %s\n\n%s\n", l.Name, l.Version, deeper(l.Told)))
 	}
 	for _, c := range contracts {
-		add("contracts/"+emit.Kebab(c.Name)+".contract.json", string(c.JSON()))
-		add("schema/"+emit.Kebab(c.Name)+".schema.json", indented(catalogue.PropsSchema(c)))
+		add("contracts/"+contract.Slug(c.Name)+".contract.json", string(c.JSON()))
+		add("schema/"+contract.Slug(c.Name)+".schema.json", emit.Indented(catalogue.PropsSchema(c)))
 	}
 	for _, f := range l.TokenFiles {
 		add("tokens/"+f.Name, string(f.Text))
@@ -142,15 +140,4 @@ func (l Library) readme() string {
 // cell writes a text into a table's cell.
 func cell(text string) string {
 	return strings.ReplaceAll(strings.Join(strings.Fields(text), " "), "|", "\\|")
-}
-
-func indented(v any) string {
-	var b bytes.Buffer
-	e := json.NewEncoder(&b)
-	e.SetEscapeHTML(false)
-	e.SetIndent("", "  ")
-	if err := e.Encode(v); err != nil {
-		panic(err) // plain data
-	}
-	return b.String()
 }

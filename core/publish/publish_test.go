@@ -124,7 +124,7 @@ func TestTheLockSaysWhatIsInTheLibrary(t *testing.T) {
 		return strings.Fields(string(out))[0]
 	}
 	for _, c := range lock.Components {
-		assert.Equal(t, sum(fileOf(t, files, "contracts/"+emit.Kebab(c.Name)+".contract.json")), c.SHA256, c.Name)
+		assert.Equal(t, sum(fileOf(t, files, "contracts/"+contract.Slug(c.Name)+".contract.json")), c.SHA256, c.Name)
 		assert.Equal(t, [2]string{"1.0.0", "Plots"}, [2]string{c.Version, c.Shelf})
 	}
 	for _, f := range lock.Tokens {
@@ -275,8 +275,8 @@ func TestPagesAreReadWithoutAScript(t *testing.T) {
 		return i
 	}
 	assert.True(t, at("<h2>Plots</h2>") < at("<h2>Zebra</h2>") && at("<h2>Zebra</h2>") < at("<h2>On no shelf yet</h2>"), index)
-	assert.Contains(t, fileOf(t, files, "components/"+publish.Slug(l.Components[0].Contract)+".html"), ">draft<")
-	assert.Contains(t, fileOf(t, files, "components/"+publish.Slug(l.Components[1].Contract)+".html"), "<strong>Deprecated.</strong> Use Other &lt;b&gt; instead.")
+	assert.Contains(t, fileOf(t, files, "components/"+contract.Slug(l.Components[0].Contract.Name)+".html"), ">draft<")
+	assert.Contains(t, fileOf(t, files, "components/"+contract.Slug(l.Components[1].Contract.Name)+".html"), "<strong>Deprecated.</strong> Use Other &lt;b&gt; instead.")
 }
 
 func FuzzReadLock(f *testing.F) {

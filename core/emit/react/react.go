@@ -3,8 +3,6 @@
 package react
 
 import (
-	"bytes"
-	"encoding/json"
 	"path"
 	"slices"
 	"strings"
@@ -136,7 +134,7 @@ func packageFile(name, purpose string, tested bool, o Options) string {
 	if tested {
 		scripts, dev = map[string]string{"test": "vitest run"}, tests
 	}
-	return indented(struct {
+	return emit.Indented(struct {
 		Name        string            `json:"name"`
 		Version     string            `json:"version"`
 		Description string            `json:"description,omitempty"`
@@ -156,17 +154,6 @@ func packageName(component string) string {
 		name += "-component"
 	}
 	return name
-}
-
-func indented(v any) string {
-	var b bytes.Buffer
-	e := json.NewEncoder(&b)
-	e.SetEscapeHTML(false)
-	e.SetIndent("", "  ")
-	if err := e.Encode(v); err != nil {
-		panic(err) // plain structs always encode
-	}
-	return b.String()
 }
 
 // sheets says that style sheets may be imported for what they do: TypeScript asks where a module

@@ -215,11 +215,9 @@ function Sheet({ bench, view, src, part, onPart, writtenRef, onMoved, others, on
             <span className="quiet">Purpose</span> <Cell on="purpose" cell="text" text={view.purpose} label="Purpose" />
           </p>
           <p className={classes.purpose} data-row>
-            <span className="quiet">Owner</span> <Cell on="owner" cell="text" text={view.owner} label="Owner" />
-          </p>
-          <p className={classes.purpose} data-row>
-            <span className="quiet">Deprecated</span> <Cell on="deprecated" cell="text" text={view.why} label="Why it is deprecated" />{" "}
-            <span className="quiet">use instead</span> <Cell on="deprecated" cell="instead" text={view.instead} label="Use instead" />
+            <span className="quiet">Owner</span> <Cell on="owner" cell="text" text={view.owner} label="Owner" />{" "}
+            <span className="quiet">· deprecated</span> <Cell on="deprecated" cell="text" text={view.why} label="Why it is deprecated" />{" "}
+            <span className="quiet">· use instead</span> <Cell on="deprecated" cell="instead" text={view.instead} label="Use instead" />
           </p>
           <PropRows rows={view.props} />
           <PartRows rows={view.parts} />
