@@ -83,7 +83,7 @@ func Terms(c *contract.Contract) []Term {
 		}
 	})
 	t.add(InPurpose, c.Purpose, c.Purpose)
-	for _, note := range slices.Concat(c.Do, c.Dont) {
+	for _, note := range append(slices.Concat(c.Do, c.Dont), c.Notes.String()) {
 		t.add(InPurpose, note, note)
 	}
 	for _, state := range c.AskedStates() {
@@ -201,12 +201,9 @@ func singular(word string) string {
 	return word
 }
 
-// Asked splits a text into the words that are looked for: a token's name is one.
-func Asked(text string) []string { return strings.Fields(strings.ToLower(text)) }
-
 // Find ranks the components that have every word of a text, the best first; all of them, by name, for none.
 func (x *Index) Find(text string) []Hit {
-	asked := Asked(text)
+	asked := strings.Fields(strings.ToLower(text)) // a token's name is one word
 	hits := make([]Hit, len(x.Names))
 	for i := range hits {
 		hits[i] = Hit{Component: i, Why: []Reason{}}

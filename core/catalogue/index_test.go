@@ -33,6 +33,8 @@ func library() *catalogue.Index {
 	tag := component("CropTag", part("root", "span", part("label", "span")), prop("tone", choice("sown", "ripe")), prop("label", contract.Text{Initial: "Growing well"}))
 	tag.Purpose = "Says in a word how a crop is doing."
 	tag.Root.Style = contract.Style{"padding-inline": "{space.2}"}
+	tag.Do = []string{"Stand it beside a name."}
+	tag.Notes = contract.RichValue{{Kind: "paragraph", Runs: []contract.Run{{Text: "Agreed in "}, {Text: "spring", Strong: true}}}}
 	button := component("DoIt", part("root", "button"), prop("goneToSeed", contract.Flag{}))
 	button.Rules = []contract.Rule{{Part: "root", When: contract.Of(contract.InState{State: "hover"}), Set: contract.Style{"opacity": "0.9"}}}
 	card := component("PlotCard", part("root", "article", &contract.Part{ID: "badge", Name: "badge", Content: &contract.Use{Component: "CropTag"}}))
@@ -67,6 +69,8 @@ func TestComponentsAreFoundByAllThatIsSaidOfThem(t *testing.T) {
 		"seed":             "DoIt",                  // one of them
 		"ripe":             "CropTag",               // an option
 		"word":             "CropTag",               // of the purpose
+		"beside":           "CropTag",               // what it is meant for
+		"spring":           "CropTag",               // a note
 		"hover":            "DoIt",                  // a state
 		"badge":            "CropTag PlotCard",      // a part, after a synonym
 		"space.2":          "CropTag",               // a token

@@ -4,7 +4,7 @@ type Answer = Record<string, unknown>;
 
 declare global {
   /** What every page of the site is made of: answers by operation, and the words it is searched by. */
-  var cobrikSite: { answers: Answer; index: Index; places: Record<string, string> };
+  var cobrikSite: { answers: Answer; index: Index };
   /** Takes the answers about a component, from its own script. */
   var cobrikComponentData: (slug: string, answers: Answer) => void;
 }
@@ -19,6 +19,9 @@ export interface Index {
 }
 
 const loaded = new Map<string, Promise<Answer>>();
+/** Who waits for the answers about a component: several may be asked for before the first is there. */
+const waiting = new Map<string, (answers: Answer) => void>();
+globalThis.cobrikComponentData = (slug, answers) => waiting.get(slug)?.(answers);
 
 /** The answers about a component, from the script that holds them. */
 function about(slug: string): Promise<Answer> {
@@ -26,7 +29,7 @@ function about(slug: string): Promise<Answer> {
   if (!known) {
     known = new Promise((resolve, reject) => {
       const script = document.createElement("script");
-      globalThis.cobrikComponentData = (of, answers) => of === slug && resolve(answers);
+      waiting.set(slug, resolve);
       script.src = `data/${slug}.js`;
       script.onerror = () => reject(new Error(`data/${slug}.js is not there`));
       document.head.append(script);
