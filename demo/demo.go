@@ -7,7 +7,7 @@ import (
 	"fmt"
 )
 
-//go:embed furrow/*.json furrow/icons/*.svg
+//go:embed furrow/*.json furrow/icons/*.svg content/*
 var files embed.FS
 
 // Project is the demo project's name.
@@ -51,8 +51,21 @@ func Icons() map[string][]byte {
 	return out
 }
 
-func read(name string) []byte {
-	text, err := files.ReadFile("furrow/" + name)
+// ContentFiles are the names of the demo's files of records, each before its schema.
+var ContentFiles = []string{"plots.csv", "notices.json", "notices.schema.json"}
+
+// Content gives a file of records, or a schema.
+func Content(name string) []byte { return embedded("content/" + name) }
+
+// Collections gives what the simulated content host has, by name.
+func Collections() map[string][]byte {
+	return map[string][]byte{"offers": Content("offers.json"), "notices": Content("notices.json")}
+}
+
+func read(name string) []byte { return embedded("furrow/" + name) }
+
+func embedded(path string) []byte {
+	text, err := files.ReadFile(path)
 	if err != nil {
 		panic(err) // embedded when the program was built
 	}

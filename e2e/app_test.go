@@ -52,7 +52,7 @@ func startApp(t testing.TB, change ...builds) *app {
 	hostListener := listen(t)
 	stopHost := serveOn(t, hostListener, host.Handler())
 
-	projects := service.NewProjects(db, scope.Actor, "http://"+hostListener.Addr().String(), font.Shipped())
+	projects := service.NewProjects(db, scope.Actor, service.Hosts{Design: "http://" + hostListener.Addr().String()}, font.Shipped())
 	stopWork, err := projects.Work(ctx, log)
 	require.NoError(t, err)
 	t.Cleanup(stopWork)

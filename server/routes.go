@@ -239,6 +239,7 @@ func contracts(api huma.API, s *service.Service) {
 	sheets(api, s)
 	behaviours(api, s)
 	catalogued(api, s)
+	trials(api, s)
 	type step struct {
 		SlugPath
 		Body struct {

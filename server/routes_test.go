@@ -33,11 +33,11 @@ import (
 func drafted(t *testing.T) (http.Handler, *store.Database, store.Scope) {
 	t.Helper()
 	db, scope := storetest.Database(t)
-	s := service.New(db.In(scope), "", font.Shipped())
+	s := service.New(db.In(scope), service.Hosts{}, font.Shipped())
 	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 	ctx, cancel := context.WithCancel(context.Background())
 	t.Cleanup(cancel)
-	h := server.New(service.NewProjects(db, scope.Actor, "", font.Shipped()), server.Listen(ctx, db, options.Log), options)
+	h := server.New(service.NewProjects(db, scope.Actor, service.Hosts{}, font.Shipped()), server.Listen(ctx, db, options.Log), options)
 	w := post(h, "/api/projects/hollowbeck/components", map[string]any{"document": "furrow", "family": "crop-tag"})
 	require.Equal(t, http.StatusOK, w.Code, w.Body)
 	return h, db, scope

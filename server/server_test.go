@@ -31,7 +31,7 @@ func application(t *testing.T) http.Handler {
 	db, scope := storetest.Database(t)
 	ctx, cancel := context.WithCancel(context.Background())
 	t.Cleanup(cancel)
-	return server.New(service.NewProjects(db, scope.Actor, "", nil), server.Listen(ctx, db, options.Log), options)
+	return server.New(service.NewProjects(db, scope.Actor, service.Hosts{}, nil), server.Listen(ctx, db, options.Log), options)
 }
 
 func ask(h http.Handler, method, target string, body io.Reader, headers ...string) *httptest.ResponseRecorder {
@@ -170,7 +170,7 @@ func TestAProjectIsWhereItsAddressSays(t *testing.T) {
 	db, scope := storetest.Database(t)
 	_, err := db.AddProject(t.Context(), "Second", "zweites-größeres", scope.Actor)
 	require.NoError(t, err)
-	h := server.New(service.NewProjects(db, scope.Actor, "", nil), server.Listen(t.Context(), db, options.Log), options)
+	h := server.New(service.NewProjects(db, scope.Actor, service.Hosts{}, nil), server.Listen(t.Context(), db, options.Log), options)
 	second := app + "/api/projects/" + url.PathEscape("zweites-größeres")
 	w := ask(h, "POST", second+"/sources?file=x.tokens.json", strings.NewReader(`{"a":{"$type":"number","$value":4}}`), "Content-Type", "application/octet-stream")
 	require.Equal(t, http.StatusOK, w.Code, w.Body)

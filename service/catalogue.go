@@ -105,6 +105,7 @@ type Project struct {
 	Troubled  int        `json:"troubled" doc:"Components with errors that nobody set aside"`
 	Catalogue int        `json:"catalogue" doc:"Released components"`
 	Sync      int        `json:"sync" doc:"Moves nobody has decided"`
+	Trial     int        `json:"trial" doc:"Pages on trial"`
 	Design    string     `json:"design" doc:"Design revision in use, in words"`
 	Host      HostState  `json:"host"`
 	Check     *CheckView `json:"check,omitempty"`
@@ -175,6 +176,11 @@ func (s *Service) Project(ctx context.Context) (Project, error) {
 	for _, doc := range read {
 		out.Survey += survey.WithoutComponent(doc, drafted[doc.ID])
 	}
+	pages, err := s.store.TrialPages(ctx)
+	if err != nil {
+		return out, err
+	}
+	out.Trial = len(pages)
 	check, err := s.store.LastCheck(ctx)
 	if errors.Is(err, store.ErrNotFound) {
 		return out, nil

@@ -207,7 +207,7 @@ func TestAReleaseSaysWhatItTouches(t *testing.T) {
 // Where a project asks for it, somebody else approves what is released, as it is released.
 func TestSomebodyElseApproves(t *testing.T) {
 	db, scope := storetest.Database(t)
-	s := service.New(db.In(scope), "", font.Shipped())
+	s := service.New(db.In(scope), service.Hosts{}, font.Shipped())
 	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 	_, err := s.Draft(t.Context(), "furrow", "crop-tag")
 	require.NoError(t, err)

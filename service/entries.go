@@ -60,6 +60,7 @@ type Entry struct {
 	Errors     int            `json:"errors" doc:"Of the review, that nobody set aside"`
 	Warnings   int            `json:"warnings"`
 	Uses       int            `json:"uses" doc:"Instances on the design's pages"`
+	Trials     int            `json:"trials" doc:"Rows of pages on trial that use it"`
 	UsedBy     int            `json:"usedBy" doc:"Components that use it themselves"`
 	Updated    time.Time      `json:"updated"`
 }
@@ -99,10 +100,14 @@ func (s *Service) Entries(ctx context.Context) ([]Entry, error) {
 			}
 		}
 	}
+	tried, err := s.trialUses(ctx)
+	if err != nil {
+		return nil, err
+	}
 	out := []Entry{}
 	for _, c := range all {
 		e := Entry{Slug: c.Slug, Name: c.Name, Purpose: c.purpose, Shelf: c.Shelf, Status: statusOf(c.Head), Drawn: c.picture != "", Width: c.size.Width, Height: c.size.Height,
-			Fills: c.fills, Build: c.build, Shown: c.shown, Props: c.props, Cases: c.cases, Waiting: c.waiting(), Uses: c.uses, UsedBy: users[c.Name], Updated: c.Updated}
+			Fills: c.fills, Build: c.build, Shown: c.shown, Props: c.props, Cases: c.cases, Waiting: c.waiting(), Uses: c.uses, Trials: tried[c.Name], UsedBy: users[c.Name], Updated: c.Updated}
 		if c.Version != nil {
 			e.Version = *c.Version
 		}

@@ -12,10 +12,11 @@ import (
 	"cobrik/core/design"
 )
 
-// hostClient asks the design host, which it does not trust: every answer has a
+// hostClient asks a host, which it does not trust: every answer has a
 // time limit and a size limit, and what does not answer is asked again, later.
 type hostClient struct {
 	base    string
+	called  string // in sentences
 	client  *http.Client
 	backOff []time.Duration // waits before each further try
 }
@@ -23,6 +24,7 @@ type hostClient struct {
 func newHostClient(base string) *hostClient {
 	return &hostClient{
 		base:    base,
+		called:  "the design host",
 		client:  &http.Client{Timeout: 8 * time.Second, CheckRedirect: sameOrigin},
 		backOff: []time.Duration{150 * time.Millisecond, 500 * time.Millisecond},
 	}
@@ -32,10 +34,10 @@ func newHostClient(base string) *hostClient {
 func sameOrigin(to *http.Request, via []*http.Request) error {
 	from := via[0].URL
 	if to.URL.Scheme != from.Scheme || to.URL.Host != from.Host {
-		return errHost{reason: "the design host sends to " + to.URL.Scheme + "://" + to.URL.Host + ", which is not followed"}
+		return errHost{reason: "the host sends to " + to.URL.Scheme + "://" + to.URL.Host + ", which is not followed"}
 	}
 	if len(via) > 5 {
-		return errHost{reason: "the design host sends on and on"}
+		return errHost{reason: "the host sends on and on"}
 	}
 	return nil
 }
@@ -104,7 +106,7 @@ func (c *hostClient) ask(ctx context.Context, method, path, etag string, read fu
 		}
 		select {
 		case <-ctx.Done():
-			return errHost{reason: "the design host was not waited for any longer"}
+			return errHost{reason: c.called + " was not waited for any longer"}
 		case <-time.After(c.backOff[try]):
 		}
 	}
@@ -124,11 +126,11 @@ func (c *hostClient) once(ctx context.Context, method, path, etag string, read f
 		return sent
 	}
 	if err != nil {
-		return errHost{"the design host at " + c.base + " does not answer", true}
+		return errHost{c.called + " at " + c.base + " does not answer", true}
 	}
 	defer r.Body.Close()
 	if r.StatusCode >= 500 {
-		return errHost{fmt.Sprintf("the design host answered %s", r.Status), true}
+		return errHost{fmt.Sprintf("%s answered %s", c.called, r.Status), true}
 	}
 	return read(r)
 }

@@ -200,7 +200,7 @@ func TestAChangeThatBreaksAUserIsRefused(t *testing.T) {
 	server := httptest.NewServer(demoHost(t))
 	t.Cleanup(server.Close)
 	db := storetest.Open(t)
-	s := service.New(db, server.URL, font.Shipped())
+	s := service.New(db, service.Hosts{Design: server.URL}, font.Shipped())
 	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 	_, err := s.Draft(t.Context(), "furrow", "plot-card")
 	require.NoError(t, err)

@@ -24,7 +24,7 @@ const renamed = "Renamed"
 // component renamed, everything it says is looked through for a part that is called otherwise.
 func TestPeopleReadNamesNotIDs(t *testing.T) {
 	db := storetest.Open(t)
-	s := service.New(db, "", font.Shipped())
+	s := service.New(db, service.Hosts{}, font.Shipped())
 	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[2]}, standin.ETag, demotest.TokenFiles()))
 	_, err := s.DraftLayers(t.Context(), "furrow", []string{"plots-bar-1"}, "ShedBar")
 	require.NoError(t, err)

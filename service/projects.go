@@ -3,6 +3,7 @@ package service
 import (
 	"context"
 	"errors"
+	"strings"
 	"sync"
 
 	"cobrik/core/font"
@@ -14,16 +15,16 @@ import (
 type Projects struct {
 	db    *store.Database
 	actor int64
-	host  string
+	hosts Hosts
 	fonts *font.Library
 
 	mu   sync.Mutex
 	open map[int64]*Service
 }
 
-// NewProjects makes the projects of a database, as a person has them. Host and fonts are as for New.
-func NewProjects(db *store.Database, actor int64, host string, fonts *font.Library) *Projects {
-	return &Projects{db: db, actor: actor, host: host, fonts: fonts, open: map[int64]*Service{}}
+// NewProjects makes the projects of a database, as a person has them. Hosts and fonts are as for New.
+func NewProjects(db *store.Database, actor int64, hosts Hosts, fonts *font.Library) *Projects {
+	return &Projects{db: db, actor: actor, hosts: hosts, fonts: fonts, open: map[int64]*Service{}}
 }
 
 // First gives the address of the oldest project.
@@ -52,7 +53,7 @@ func (p *Projects) of(scope store.Scope) *Service {
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	if p.open[scope.Project] == nil {
-		p.open[scope.Project] = New(p.db.In(scope), p.host, p.fonts)
+		p.open[scope.Project] = New(p.db.In(scope), p.hosts, p.fonts)
 	}
 	return p.open[scope.Project]
 }
@@ -68,7 +69,7 @@ func (s *Service) ID() int64 { return s.store.Scope.Project }
 // Wanted says which state of a component is to be compiled: as it is now when empty.
 type Wanted struct {
 	Typed   string // edits that are not kept, as Try names them
-	Release string // the version that was released
+	Release string // the version that was released; of a page on trial, with what version of a component: slug@version
 }
 
 // Build compiles a component of the project at an address for the preview.
@@ -76,6 +77,9 @@ func (p *Projects) Build(ctx context.Context, address, slug string, want Wanted)
 	s, err := p.At(ctx, address)
 	if err != nil {
 		return Built{}, err
+	}
+	if page, is := strings.CutPrefix(slug, TrialPrefix); is {
+		return s.BuildTrial(ctx, page, want.Release)
 	}
 	if want.Release != "" {
 		return s.BuildRelease(ctx, slug, want.Release)

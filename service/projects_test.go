@@ -21,7 +21,7 @@ func TestProjectsDoNotMix(t *testing.T) {
 	db, scope := storetest.Database(t)
 	_, err := db.AddProject(t.Context(), "Second", "second", scope.Actor)
 	require.NoError(t, err)
-	projects := service.NewProjects(db, scope.Actor, "", font.Shipped())
+	projects := service.NewProjects(db, scope.Actor, service.Hosts{}, font.Shipped())
 	first, err := projects.First(t.Context())
 	require.NoError(t, err)
 	assert.Equal(t, "untitled", first)
@@ -57,7 +57,7 @@ func TestProjectsDoNotMix(t *testing.T) {
 
 // A component drawn in states is shown in each, and a state's rule is edited as any other.
 func TestAComponentInStates(t *testing.T) {
-	s := service.New(storetest.Open(t), "", font.Shipped())
+	s := service.New(storetest.Open(t), service.Hosts{}, font.Shipped())
 	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 	_, err := s.Draft(t.Context(), "furrow", "action-button")
 	require.NoError(t, err)

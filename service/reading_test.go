@@ -18,7 +18,7 @@ import (
 func TestALongDesignIsReadInTheBackground(t *testing.T) {
 	db, scope := storetest.Database(t)
 	open := func() (*service.Projects, *service.Service) {
-		projects := service.NewProjects(db, scope.Actor, "", font.Shipped())
+		projects := service.NewProjects(db, scope.Actor, service.Hosts{}, font.Shipped())
 		address, err := projects.First(t.Context())
 		require.NoError(t, err)
 		s, err := projects.At(t.Context(), address)

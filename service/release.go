@@ -132,6 +132,7 @@ type ReleasePlan struct {
 	Approval  string                    `json:"approval" doc:"Whose approval it waits for, in a sentence; empty for nobody's"`
 	UsedBy    []string                  `json:"usedBy" doc:"Components that it reaches"`
 	Pages     []survey.PageUses         `json:"pages" doc:"Pages of the design that use it"`
+	Trials    []TrialReach              `json:"trials" doc:"Pages on trial that use it, with what the release would do to them"`
 	Cases     int                       `json:"cases" doc:"Cases that look otherwise than in the newest release"`
 	Changelog string                    `json:"changelog" doc:"Proposed, CommonMark"`
 }
@@ -158,6 +159,9 @@ func (s *Service) PlanRelease(ctx context.Context, slug string) (ReleasePlan, er
 		return plan, err
 	}
 	plan.UsedBy = append(plan.UsedBy, namesOf(users)...)
+	if plan.Trials, err = s.trialReach(ctx, slug); err != nil {
+		return plan, err
+	}
 	if w.family != nil {
 		plan.Pages = survey.UsesOf(w.doc, w.family.ID)
 	}
@@ -199,7 +203,7 @@ func (s *Service) open(ctx context.Context, w *component, c *contract.Contract) 
 }
 
 func (s *Service) plan(ctx context.Context, w *component, now *contract.Contract) (ReleasePlan, error) {
-	plan := ReleasePlan{Version: "1.0.0", Level: contract.Major, First: true, Changes: []contract.Change{}, Steps: []catalogue.MigrationStep{}, Open: []Checked{}, UsedBy: []string{}, Pages: []survey.PageUses{}}
+	plan := ReleasePlan{Version: "1.0.0", Level: contract.Major, First: true, Changes: []contract.Change{}, Steps: []catalogue.MigrationStep{}, Open: []Checked{}, UsedBy: []string{}, Pages: []survey.PageUses{}, Trials: []TrialReach{}}
 	rows, err := s.store.Releases(ctx, w.row.ID)
 	if err != nil {
 		return ReleasePlan{}, err

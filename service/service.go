@@ -17,7 +17,8 @@ import (
 // Service carries out use cases. It keeps no state but the store's.
 type Service struct {
 	store     *store.Store
-	host      *hostClient // nil without a design host
+	host      *hostClient    // nil without a design host
+	content   *contentClient // nil without a content host
 	fonts     *font.Library
 	documents documents
 	standings standings
@@ -25,12 +26,17 @@ type Service struct {
 	libraries libraries
 }
 
-// New makes a service. The design host's address may be empty; texts of SVG
-// files are measured in the fonts.
-func New(s *store.Store, host string, fonts *font.Library) *Service {
+// Hosts are the addresses of outside services; empty for none.
+type Hosts struct{ Design, Content string }
+
+// New makes a service that asks hosts; texts of SVG files are measured in the fonts.
+func New(s *store.Store, hosts Hosts, fonts *font.Library) *Service {
 	out := &Service{store: s, fonts: fonts}
-	if host != "" {
-		out.host = newHostClient(host)
+	if hosts.Design != "" {
+		out.host = newHostClient(hosts.Design)
+	}
+	if hosts.Content != "" {
+		out.content = newContentClient(hosts.Content)
 	}
 	return out
 }

@@ -32,7 +32,7 @@ func seeded(t testing.TB, host http.Handler) *service.Service {
 	server := httptest.NewServer(host)
 	t.Cleanup(server.Close)
 	fonts := font.Shipped()
-	s := service.New(storetest.Open(t), server.URL, fonts)
+	s := service.New(storetest.Open(t), service.Hosts{Design: server.URL}, fonts)
 	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 	return s
 }

@@ -24,7 +24,7 @@ func seededIn(t *testing.T) (*service.Service, *store.Store) {
 	host := httptest.NewServer(demoHost(t))
 	t.Cleanup(host.Close)
 	db := storetest.Open(t)
-	s := service.New(db, host.URL, font.Shipped())
+	s := service.New(db, service.Hosts{Design: host.URL}, font.Shipped())
 	require.NoError(t, s.Seed(t.Context(), demo.Project, map[string][]byte{"furrow.design.json": demo.Revisions()[0]}, standin.ETag, demotest.TokenFiles()))
 	require.NoError(t, s.PublishNext(t.Context(), demo.Document))
 	_, err := s.Fetch(t.Context())

@@ -444,3 +444,8 @@ func (s *Store) LastCheck(ctx context.Context) (LastCheck, error) {
 	return one[LastCheck](ctx, s.pool, `select c.name, m.facts, m.differing, m.taken
 		from measurements m join components c on c.id = m.component where c.project = $1 order by m.taken desc limit 1`, s.Scope.Project)
 }
+
+// ReleasedContract reads a component's contract as a version has it; ErrNotFound when there is no such release.
+func (s *Store) ReleasedContract(ctx context.Context, component int64, version string) ([]byte, error) {
+	return value[[]byte](ctx, s.pool, "select contract from releases where component = $1 and version = $2", component, version)
+}

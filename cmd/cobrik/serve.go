@@ -26,7 +26,9 @@ import (
 )
 
 type serveFlags struct {
-	app, preview, dev, host, hostURL, data string
+	app, preview, dev, host, data string
+	content                       string
+	hosts                         service.Hosts
 	databasePort                           int
 	verbose, fresh                         bool
 }
@@ -64,7 +66,8 @@ origin until interrupted.`,
 		RunE: func(cmd *cobra.Command, _ []string) error { return serve(cmd.Context(), f, false) },
 	}
 	f.add(c)
-	c.Flags().StringVar(&f.hostURL, "host-url", "", "address of a design host, such as http://127.0.0.1:7182")
+	c.Flags().StringVar(&f.hosts.Design, "host-url", "", "address of a design host, such as http://127.0.0.1:7182")
+	c.Flags().StringVar(&f.hosts.Content, "content-url", "", "address of a content host, such as http://127.0.0.1:7184")
 	return c
 }
 
@@ -79,6 +82,7 @@ func demoCommand() *cobra.Command {
 	f.add(c)
 	c.Flags().BoolVar(&f.fresh, "fresh", false, "begin with the sources alone, not in the middle of the demo's story")
 	c.Flags().StringVar(&f.host, "host", "127.0.0.1:7182", "address of the simulated design host")
+	c.Flags().StringVar(&f.content, "content", "127.0.0.1:7184", "address of the simulated content host")
 	return c
 }
 
@@ -112,17 +116,17 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel() // before Close: the listener for live events holds a connection until then
 
-	group := servers{log: log, failed: make(chan error, 3)}
+	group := servers{log: log, failed: make(chan error, 4)}
 	defer group.stop()
 	if withDemo {
-		if f.hostURL, err = startHost(&group, f); err != nil {
+		if f.hosts, err = startHosts(&group, f); err != nil {
 			return err
 		}
 	}
 	fonts := font.Shipped()
-	projects := service.NewProjects(db, scope.Actor, f.hostURL, fonts)
+	projects := service.NewProjects(db, scope.Actor, f.hosts, fonts)
 	if withDemo {
-		if err := story.Begin(ctx, service.New(db.In(scope), f.hostURL, fonts), f.fresh); err != nil {
+		if err := story.Begin(ctx, service.New(db.In(scope), f.hosts, fonts), f.fresh); err != nil {
 			return err
 		}
 	}
@@ -177,15 +181,26 @@ func database(ctx context.Context, f serveFlags, withDemo bool) (url string, sto
 	return c.URL(name), stop, nil
 }
 
-func startHost(group *servers, f serveFlags) (string, error) {
+// startHosts starts the simulated hosts, and gives their addresses.
+func startHosts(group *servers, f serveFlags) (out service.Hosts, err error) {
 	if err := os.MkdirAll(f.data, 0o750); err != nil {
-		return "", err
+		return out, err
 	}
 	host, err := standin.NewHost(map[string][][]byte{demo.Document: demo.Revisions()}, filepath.Join(f.data, "host.json"))
 	if err != nil {
-		return "", err
+		return out, err
 	}
-	return "http://" + f.host, group.start("design host", f.host, host.Handler())
+	if err := group.start("design host", f.host, host.Handler()); err != nil {
+		return out, err
+	}
+	records, err := standin.NewContent(demo.Collections())
+	if err != nil {
+		return out, err
+	}
+	if err := group.start("content host", f.content, records.Handler()); err != nil {
+		return out, err
+	}
+	return service.Hosts{Design: "http://" + f.host, Content: "http://" + f.content}, nil
 }
 
 // servers are the HTTP servers of one process.

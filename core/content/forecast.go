@@ -155,7 +155,7 @@ func Propose(c *contract.Contract, s *Source) Bindings {
 				}
 				b := Binding{Field: f.Path}
 				if p.Kind() == contract.ImageKind {
-					b.Alt = altOf(f.Path, s)
+					b.Alt = AltOf(f.Path, s)
 				}
 				out[p.ID], taken[f.Path] = b, true
 				break
@@ -204,8 +204,8 @@ func suits(p contract.Prop, f Field) bool {
 	return false
 }
 
-// altOf finds the field that says what a picture shows: picture.alt, pictureAlt.
-func altOf(picture string, s *Source) string {
+// AltOf finds the field that says what a picture shows: picture.alt, pictureAlt.
+func AltOf(picture string, s *Source) string {
 	for _, f := range s.Fields {
 		words := strings.Join(contract.Words(f.Path), "")
 		if words == strings.Join(contract.Words(picture), "")+"alt" {

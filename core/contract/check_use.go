@@ -13,6 +13,9 @@ var standing = []string{
 	"position", "inset", "left", "top", "right", "bottom", "grid-area", "opacity", "rotate", "box-sizing", "display",
 }
 
+// Standing tells whether a property says how an element stands where it is, not what it is inside: a use may set it.
+func Standing(property string) bool { return slices.Contains(standing, property) }
+
 // use checks a part that is a use of another component; around is what holds where it is there.
 func (k *checker) use(p *Part, at string, lists []string, around When) {
 	u := p.Use()
@@ -49,7 +52,7 @@ func (k *checker) use(p *Part, at string, lists []string, around When) {
 }
 
 func (k *checker) standing(p *Part, property, at string) {
-	if !slices.Contains(standing, property) {
+	if !Standing(property) {
 		k.found.Errorf("use-style", at, "change the component, or give it a prop for it", "%s of %s is the affair of %s: a use says only how it stands", property, p.Name, p.Use().Component)
 	}
 }

@@ -128,6 +128,8 @@ var table = []Property{
 	{Name: "max-height", Facet: Size, Initial: "none", takes: "none | <extent>"},
 	{Name: "aspect-ratio", Facet: Size, Initial: "auto", takes: "auto || [ <number [0,∞]> [ / <number [0,∞]> ]? ]"},
 	{Name: "overflow", Facet: Paint, Initial: "visible", Fact: true, takes: "visible | hidden | clip | auto | scroll"},
+	{Name: "container-type", Facet: Size, Initial: "normal", takes: "normal | size | inline-size"},
+	{Name: "container-name", Facet: Size, Initial: "none", takes: "none | <custom-ident>+"},
 	{Name: "object-fit", Facet: Paint, Initial: "fill", Fact: true, takes: "fill | contain | cover | none | scale-down"},
 	{Name: "background-color", Facet: Paint, Initial: "#00000000", Fact: true, takes: "<color>"},
 	{Name: "background-image", Facet: Paint, Initial: "none", Fact: true, takes: "none | <gradient>#"},

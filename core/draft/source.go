@@ -299,6 +299,11 @@ type expander struct {
 	found      problem.List
 }
 
+// Expanded gives a layer in which uses of families hold what they show, as Source does.
+func Expanded(doc *design.Document, l *design.Layer, fonts *font.Library, components Components) *design.Layer {
+	return newExpander(doc, fonts, components).layer(l, 0)
+}
+
 func newExpander(doc *design.Document, fonts *font.Library, components Components) *expander {
 	return &expander{doc: doc, fonts: fonts, components: components, flowed: map[string]*design.Family{}, listed: map[string]*design.Family{}}
 }

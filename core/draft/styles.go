@@ -111,7 +111,11 @@ func position(domains []domain, k Cell) []int {
 // root, from where CSS inherits it, and lets icons of the text's colour say so.
 func (d *drafter) hoist(tables partTables) {
 	var texts, vectors []string
+	slotted := false
 	d.contract.Walk(func(p, _ *contract.Part) {
+		if _, slot := p.Content.(contract.SlotOf); slot {
+			slotted = true
+		}
 		switch {
 		case p.TextProp() != "":
 			texts = append(texts, p.ID)
@@ -124,6 +128,9 @@ func (d *drafter) hoist(tables partTables) {
 	}
 	for property, first := range tables[texts[0]] {
 		if p, _ := css.PropertyNamed(property); !p.Inherited || tables[d.contract.Root.ID][property] != nil {
+			continue
+		}
+		if slotted && property == "white-space" { // what stands in a slot would break no more
 			continue
 		}
 		shared := true

@@ -55,7 +55,7 @@ func InferPair(wide, narrow *design.Layer) (*Pair, problem.List) {
 	p.tree = p.Root.Tree()
 	if p.prove(); max(p.Wide, p.Small) > tolerance {
 		// One arrangement is not enough: the narrow one holds up to a width.
-		p.Switch = switchPoint(b.Root.Bounds.Width, a.Root.Bounds.Width)
+		p.Switch = SwitchPoint(b.Root.Bounds.Width, a.Root.Bounds.Width)
 		p.tree = p.merge(a.Root.Tree(), b.Root.Tree(), b.Root)
 		p.tree.Style["width"] = "100%"
 		for _, at := range p.tree.At {
@@ -66,9 +66,9 @@ func InferPair(wide, narrow *design.Layer) (*Pair, problem.List) {
 	return p, found
 }
 
-// switchPoint is where to change between two drawn widths: a usual width when
+// SwitchPoint is where to change between two drawn widths: a usual width when
 // one lies between, else the middle (common practice, no source).
-func switchPoint(low, high float64) float64 {
+func SwitchPoint(low, high float64) float64 {
 	for _, usual := range []float64{768, 1024, 600, 480} {
 		if usual > low && usual <= high {
 			return usual

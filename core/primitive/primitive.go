@@ -193,7 +193,7 @@ func contractOf(p layout.Primitive, scale []option) *contract.Contract {
 		for _, o := range choices[prop.Name][1:] {
 			said := styles(p, with(values, prop.Name, o.value))
 			for i, part := range parts {
-				rule(part, differing(base[i], said[i]), is(prop.Name, o.name))
+				rule(part, Differing(base[i], said[i]), is(prop.Name, o.name))
 			}
 		}
 	}
@@ -204,9 +204,9 @@ func contractOf(p layout.Primitive, scale []option) *contract.Contract {
 					said := styles(p, with(with(values, first.Name, x.value), second.Name, y.value))
 					for i, part := range parts {
 						now := maps.Clone(base[i])
-						maps.Copy(now, differing(base[i], styles(p, with(values, first.Name, x.value))[i]))
-						maps.Copy(now, differing(base[i], styles(p, with(values, second.Name, y.value))[i]))
-						rule(part, differing(now, said[i]), is(first.Name, x.name), is(second.Name, y.name))
+						maps.Copy(now, Differing(base[i], styles(p, with(values, first.Name, x.value))[i]))
+						maps.Copy(now, Differing(base[i], styles(p, with(values, second.Name, y.value))[i]))
+						rule(part, Differing(now, said[i]), is(first.Name, x.name), is(second.Name, y.name))
 					}
 				}
 			}
@@ -261,14 +261,14 @@ func styles(p layout.Primitive, values map[string]string) []contract.Style {
 	if err != nil {
 		panic(err) // the values are its own
 	}
-	return []contract.Style{plain(n.Style), plain(n.Children[0].Style), plain(n.Children[1].Style)}
+	return []contract.Style{Plain(n.Style), Plain(n.Children[0].Style), Plain(n.Children[1].Style)}
 }
 
 // longhands are what shorthands stand for that contracts do not know.
 var longhands = map[string][]string{"place-self": {"align-self", "justify-self"}}
 
-// plain leaves out what is so by itself, and says shorthands as what they stand for.
-func plain(s layout.Style) contract.Style {
+// Plain gives a style of layout as contracts say it: without what is so by itself, and with what shorthands stand for.
+func Plain(s layout.Style) contract.Style {
 	out := contract.Style{}
 	for property, value := range s {
 		names := longhands[property]
@@ -284,8 +284,8 @@ func plain(s layout.Style) contract.Style {
 	return out
 }
 
-// differing gives what another style says otherwise; what it does not say is taken back.
-func differing(base, other contract.Style) contract.Style {
+// Differing gives what another style says otherwise than a base; what it does not say is taken back.
+func Differing(base, other contract.Style) contract.Style {
 	out := contract.Style{}
 	for property, value := range other {
 		if base[property] != value {

@@ -97,6 +97,9 @@ func soFar(ctx context.Context, s *service.Service) error {
 	if err := drafted(ctx, s); err != nil {
 		return err
 	}
+	if err := onTrial(ctx, s); err != nil {
+		return err
+	}
 	name, text := demo.Signs()
 	if _, err := s.Drop(ctx, name, text); err != nil {
 		return fmt.Errorf("the gate signs: %w", err)
@@ -105,5 +108,44 @@ func soFar(ctx context.Context, s *service.Service) error {
 		return err
 	}
 	_, err := s.Fetch(ctx)
+	return err
+}
+
+// noticesOutline is the demo's page of notices: a teaser of two headings and rich text in two columns, below a width in one, and the same
+// offer in a wide column and a narrow one.
+const noticesOutline = `PageShell
+  stack gap={space.8} padding-block="32px 48px"
+    h1 "Notices" color={page.ink} font-size=32px font-weight={type.weight.strong} line-height=40px
+    -- two headings and the words beside them
+    each notice of notices.json
+      split shares="1 2" gap={space.6}
+        below 640 stack gap={space.3}
+        stack gap={space.1}
+          p {notice.kicker} color={page.quiet} font-size={type.size.body} line-height=20px
+          h2 {notice.title} color={page.ink} font-size={type.size.title} font-weight={type.weight.strong} line-height=28px
+        rich {notice.body} color={page.ink} font-size={type.size.body} line-height=22px
+    split shares="3 1" gap={space.6}
+      below 768 stack gap={space.6}
+      stack
+        SeedOffer
+      stack named=aside
+        SeedOffer
+`
+
+// onTrial brings the pages on trial to where the demo begins: the drawn Plots page taken over, and one of notices, filled from records.
+func onTrial(ctx context.Context, s *service.Service) error {
+	for _, file := range demo.ContentFiles {
+		if _, err := s.PutContent(ctx, file, demo.Content(file)); err != nil {
+			return fmt.Errorf("the records %s: %w", file, err)
+		}
+	}
+	if _, err := s.TakeTrials(ctx, demo.Document, []string{"plots"}); err != nil {
+		return fmt.Errorf("taking Plots over: %w", err)
+	}
+	page, err := s.AddTrial(ctx, "Notices")
+	if err != nil {
+		return err
+	}
+	_, err = s.EditTrial(ctx, page.Slug, page.Revision, noticesOutline, "set up")
 	return err
 }

@@ -24,7 +24,7 @@ func TestTheDemoStartsInTheMiddleOfItsStory(t *testing.T) {
 		require.NoError(t, err)
 		server := httptest.NewServer(host.Handler())
 		t.Cleanup(server.Close)
-		s := service.New(storetest.Open(t), server.URL, font.Shipped())
+		s := service.New(storetest.Open(t), service.Hosts{Design: server.URL}, font.Shipped())
 		require.NoError(t, Begin(t.Context(), s, fresh))
 		p, err := s.Project(t.Context())
 		require.NoError(t, err)

@@ -41,6 +41,8 @@ export interface Show {
   text?: number;
   /** A press points at a part, and does nothing else. */
   point?: boolean;
+  /** It is a page: it fills the frame, and scrolls in it. */
+  page?: boolean;
   /** A picture of so much of the frame, px, is answered. */
   paint?: { width: number; height: number };
 }
@@ -61,6 +63,19 @@ export interface Load {
   src: string;
   /** What is shown as soon as it runs. */
   show?: Show;
+}
+
+/** Scrolls a page to a place, px from its top. */
+export interface Scroll {
+  kind: "scroll";
+  top: number;
+}
+
+/** A page was scrolled by whoever looks at it; how far it can be. */
+export interface Scrolled {
+  kind: "scrolled";
+  top: number;
+  most: number;
 }
 
 /** A drawing, with its origin at x, y of a frame of a size. */
@@ -149,4 +164,4 @@ export interface Ready {
 /** What a frame answers to what it is told to show, and of which build, where that is not its page's own. */
 export type Answered = ({ kind: "measured"; cases: MeasuredCase[] } | Compared | Painted) & { of?: string };
 
-export type FromFrame = Alive | Ready | Answered | Failed | Heard | Pointed;
+export type FromFrame = Alive | Ready | Answered | Failed | Heard | Pointed | Scrolled;

@@ -13,7 +13,7 @@ import { compare, paint } from "./compare";
 import { givenTo } from "./fiber";
 import { given } from "./given";
 import { listen } from "./hearing";
-import type { Failed, FromFrame, Load, MeasuredCase, Show, ShownCase } from "./messages";
+import type { Failed, FromFrame, Load, MeasuredCase, Scroll, Show, ShownCase } from "./messages";
 
 declare global {
   var cobrikModules: Record<string, unknown>;
@@ -82,9 +82,24 @@ let shown: ShownCase[] = [];
 let pointing = false;
 const begins = listen(stage, () => (pointing ? shown : undefined), post);
 
-window.addEventListener("message", (event: MessageEvent<Show | Load>) => {
+// What was told is no news: whoever looks at the page scrolled it only where it is elsewhere.
+let toldTop = 0;
+window.addEventListener("scroll", () => {
+  const top = window.scrollY;
+  if (Math.abs(top - toldTop) < 1) return;
+  toldTop = top;
+  post({ kind: "scrolled", top, most: document.documentElement.scrollHeight - window.innerHeight });
+});
+
+function scroll({ top }: Scroll) {
+  toldTop = Math.max(0, Math.min(top, document.documentElement.scrollHeight - window.innerHeight));
+  window.scrollTo(0, toldTop);
+}
+
+window.addEventListener("message", (event: MessageEvent<Show | Load | Scroll>) => {
   if (!origins.includes(event.origin) && origins[0] !== "*") return; // pages opened from a folder have no origin
   if (event.data.kind === "load") void load(event.data);
+  else if (event.data.kind === "scroll") scroll(event.data);
   else if (event.data.kind === "prepare") prepare(event.data.src);
   else if (event.data.kind === "show" && component) show(event.data, component);
 });
@@ -130,6 +145,7 @@ function show(asked: Show, component: React.ComponentType) {
   shown = asked.cases;
   pointing = asked.point ?? false;
   stage.classList.toggle("pointing", pointing);
+  document.body.classList.toggle("page", asked.page ?? false);
   const text = asked.text ?? 100;
   document.documentElement.style.fontSize = text === 100 ? "" : `${text}%`;
   ReactDOM.flushSync(() =>
@@ -137,7 +153,7 @@ function show(asked: Show, component: React.ComponentType) {
   );
   void settle(stage).then(() => {
     if (mine !== newest) return;
-    post({ kind: "measured", of, cases: asked.cases.flatMap((one, i) => measure(stage.children[i], one, asked.measure, component)) });
+    post({ kind: "measured", of, cases: asked.cases.flatMap((one, i) => measure(stage.children[i], one, asked, component)) });
     if (asked.paint && asked.cases.length > 0) {
       void paint(stage, asked.paint, text).then((painted) => mine === newest && post({ kind: "painted", of, ...painted }));
     }
@@ -185,7 +201,7 @@ async function settle(stage: HTMLElement) {
   await document.fonts.ready;
 }
 
-function measure(stand: Element | undefined, one: ShownCase, properties: string[], component: unknown): MeasuredCase[] {
+function measure(stand: Element | undefined, one: ShownCase, asked: Show, component: unknown): MeasuredCase[] {
   const root = stand?.firstElementChild;
   if (!root) return [];
   const origin = root.getBoundingClientRect();
@@ -199,8 +215,8 @@ function measure(stand: Element | undefined, one: ShownCase, properties: string[
       {
         part,
         box: { x: box.x - origin.x, y: box.y - origin.y, width: box.width, height: box.height },
-        text: element.textContent ?? "",
-        style: Object.fromEntries(properties.map((p) => [p, computed.getPropertyValue(p)])),
+        text: (asked.page ? (element as HTMLElement).innerText : element.textContent) ?? "", // of a page what is seen
+        style: Object.fromEntries(asked.measure.map((p) => [p, computed.getPropertyValue(p)])),
         access: access(element),
         given: givenTo(element, component),
       },

@@ -28,6 +28,8 @@ import { Start } from "./views/start/Start";
 import { Survey } from "./views/survey/Survey";
 import { Sync } from "./views/sync/Sync";
 import { Tokens } from "./views/tokens/Tokens";
+import { TrialPage } from "./views/trial/TrialPage";
+import { Trials } from "./views/trial/Trials";
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -55,6 +57,8 @@ const router = createBrowserRouter(
         { path: "/catalogue", element: <Catalogue /> },
         { path: "/catalogue/:slug/:sheet?", element: <ComponentPage /> },
         { path: "/sync", element: <Sync /> },
+        { path: "/trial", element: <Trials /> },
+        { path: "/trial/:slug/:facet?", element: <TrialPage /> },
         { path: "*", element: <Navigate to="/" replace /> },
       ],
     },

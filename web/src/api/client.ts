@@ -112,6 +112,41 @@ export const useLike = (of: { document: string; layers: string[] } | { file: str
     enabled: of !== undefined,
     retry: false,
   });
+export const useTrials = () => useQuery({ queryKey: ["trial", "list"], queryFn: () => unwrap(client.GET("/trial")) });
+export const useTrial = (slug: string) =>
+  useQuery({ queryKey: ["trial", "page", slug], queryFn: () => unwrap(client.GET("/trial/pages/{slug}", params(slug))) });
+/** A page as the design draws it; asks nothing without one. */
+export const useTrialDrawn = (slug: string, page: string | undefined) =>
+  useQuery({
+    queryKey: ["trial", "drawn", slug, page],
+    queryFn: () => unwrap(client.GET("/trial/pages/{slug}/drawn", { params: { path: { slug }, query: { page: page! } } })),
+    enabled: page !== undefined,
+  });
+/** What another version of a component would do to a page; asks nothing without one. */
+export const useTrialUpdate = (slug: string, revision: number, of: { component: string; version: string } | undefined) =>
+  useQuery({
+    queryKey: ["trial", "update", slug, revision, of],
+    queryFn: () => unwrap(client.GET("/trial/pages/{slug}/update", { params: { path: { slug }, query: of! } })),
+    enabled: of !== undefined,
+  });
+export const useTrialFiles = (slug: string, build: string) =>
+  useQuery({ queryKey: ["trial", "files", slug, build], queryFn: () => unwrap(client.GET("/trial/pages/{slug}/files", params(slug))) });
+/** What a page is at the width of a drawing, held to it; asks nothing before it was measured. */
+export const useTrialCompared = (slug: string, body: { build: string; page: string; built: Schema["Built"][] } | undefined) =>
+  useQuery({
+    queryKey: ["trial", "compared", slug, body],
+    queryFn: () => unwrap(client.POST("/trial/pages/{slug}/compare", { ...params(slug), body: body! })),
+    enabled: body !== undefined,
+    placeholderData: (last) => last,
+    retry: false,
+  });
+export const useContent = () => useQuery({ queryKey: ["trial", "content"], queryFn: () => unwrap(client.GET("/content")) });
+export const useRecords = (name: string, from: number) =>
+  useQuery({
+    queryKey: ["trial", "content", "records", name, from],
+    queryFn: () => unwrap(client.GET("/content/records", { params: { query: { name, from } } })),
+    placeholderData: (last) => (last?.name === name ? last : undefined),
+  });
 export const useEntries = () => useQuery({ queryKey: ["components"], queryFn: () => unwrap(client.GET("/components")) });
 export const useFound = (words: string) =>
   useQuery({
@@ -354,6 +389,29 @@ export const useOutcome = (slug: string, decision: Schema["Decision"]) =>
   });
 
 export const api = {
+  addTrial: (name: string) => unwrap(client.POST("/trial", { body: { name } })),
+  takeTrials: (document: string, pages?: string[]) => unwrap(client.POST("/trial/take", { body: { document, pages } })),
+  editTrial: (slug: string, revision: number, outline: string, step?: string) =>
+    unwrap(client.POST("/trial/pages/{slug}", { ...params(slug), body: { revision, outline, step } })),
+  pinTrial: (slug: string, revision: number, component: string, version: string) =>
+    unwrap(client.POST("/trial/pages/{slug}/pin", { ...params(slug), body: { revision, component, version } })),
+  undoTrial: (slug: string, revision: number) => unwrap(client.POST("/trial/pages/{slug}/undo", { ...params(slug), body: { revision } })),
+  redoTrial: (slug: string, revision: number) => unwrap(client.POST("/trial/pages/{slug}/redo", { ...params(slug), body: { revision } })),
+  lookTrial: (slug: string, widths: number[]) => unwrap(client.POST("/trial/pages/{slug}/widths", { ...params(slug), body: { widths } })),
+  removeTrial: (slug: string) => unwrap(client.POST("/trial/pages/{slug}/remove", params(slug))),
+  completeTrial: (slug: string, outline: string, line: number, typed: string) =>
+    unwrap(client.POST("/trial/pages/{slug}/complete", { ...params(slug), body: { outline, line, typed } })),
+  putContent: (file: File) =>
+    unwrap(
+      client.POST("/content", {
+        params: { query: { file: file.name } },
+        body: file as unknown as string,
+        bodySerializer: (body) => body,
+        headers: { "Content-Type": "application/octet-stream" },
+      }),
+    ),
+  removeContent: (name: string) => unwrap(client.POST("/content/remove", { body: { name } })),
+  fetchContent: (name: string) => unwrap(client.POST("/content/fetch", { body: { name } })),
   drop: (file: File) =>
     unwrap(
       client.POST("/sources", {

@@ -772,6 +772,71 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/content": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["content"];
+        put?: never;
+        /** Keep a file of records, or its schema */
+        post: operations["putContent"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/content/fetch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["fetchContent"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/content/records": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["records"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/content/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["removeContent"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/find": {
         parameters: {
             query?: never;
@@ -1578,6 +1643,214 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["trials"];
+        put?: never;
+        post: operations["addTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trial/pages/{slug}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["trialPage"];
+        put?: never;
+        post: operations["editTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trial/pages/{slug}/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["compareTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trial/pages/{slug}/complete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["completeTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trial/pages/{slug}/drawn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["trialDrawn"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trial/pages/{slug}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["trialFiles"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trial/pages/{slug}/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pinTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trial/pages/{slug}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["redoTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trial/pages/{slug}/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["removeTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trial/pages/{slug}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["undoTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trial/pages/{slug}/update": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["updateTrial"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trial/pages/{slug}/widths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lookTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/trial/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeTrials"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1739,6 +2012,9 @@ export interface components {
             /** @description Its name */
             prop: string;
             value: string;
+        };
+        BegunBody: {
+            name: string;
         };
         BehaviourPart: {
             element: string;
@@ -1920,6 +2196,13 @@ export interface components {
             path: string;
             /** @description File of the output it takes the place of; empty for a new one */
             was: string;
+        };
+        Built: {
+            /** @description On the page */
+            box: components["schemas"]["Rect"];
+            /** @description Of the part; one of several with the item behind it: plotCard[2] */
+            key: string;
+            text: string;
         };
         BuiltTokens: {
             about: string;
@@ -2147,6 +2430,11 @@ export interface components {
             /** @description All there are, oldest first */
             revisions: components["schemas"]["SourceRevision"][];
         };
+        ComparedBody: {
+            build: string;
+            built: components["schemas"]["Built"][];
+            page: string;
+        };
         ComparedPlace: {
             /** @enum {string} */
             kind: "document" | "page" | "family" | "group";
@@ -2162,6 +2450,16 @@ export interface components {
             state: "added" | "removed" | "changed" | "moved";
             /** @description A layer, a variant or a token; empty for the place itself */
             what: string;
+        };
+        CompletedBody: {
+            /**
+             * Format: int64
+             * @description From 1
+             */
+            line: number;
+            outline: string;
+            /** @description Of the row, up to the cursor */
+            typed: string;
         };
         Completion: {
             /** @description Of an icon */
@@ -2197,6 +2495,48 @@ export interface components {
         ComponentLink: {
             name: string;
             slug: string;
+        };
+        ContentCollection: {
+            name: string;
+            /** Format: int64 */
+            records: number;
+            /** @description It is a source already */
+            taken: boolean;
+        };
+        ContentRecords: {
+            /** Format: int64 */
+            from: number;
+            name: string;
+            /** Format: int64 */
+            of: number;
+            records: {
+                [key: string]: unknown;
+            }[];
+        };
+        ContentSource: {
+            /** Format: date-time */
+            fetched?: string;
+            fields: components["schemas"]["Field"][];
+            /** @description The collection it is read from; empty for a file */
+            host: string;
+            name: string;
+            /** @description Names of the pages that show it */
+            pages: string[];
+            /** @description Why it cannot be read, and where its schema is not kept */
+            problems: components["schemas"]["Problem"][];
+            /** Format: int64 */
+            records: number;
+            /** @description It has a JSON Schema */
+            schema: boolean;
+        };
+        ContentView: {
+            /** @description Address of the content host; empty for none */
+            host: string;
+            /** @description Collections of the content host */
+            offers: components["schemas"]["ContentCollection"][];
+            sources: components["schemas"]["ContentSource"][];
+            /** @description Why the content host did not answer; empty for nothing */
+            trouble: string;
         };
         ContractUse: {
             name: string;
@@ -2419,6 +2759,13 @@ export interface components {
             /** @description Of the component now; another after it was renamed */
             slug: string;
         };
+        EditedBody: {
+            outline: string;
+            /** Format: int64 */
+            revision: number;
+            /** @description What was done, in a few words */
+            step?: string;
+        };
         Effect: {
             /**
              * Format: int64
@@ -2472,6 +2819,11 @@ export interface components {
             slug: string;
             /** @enum {string} */
             status: "draft" | "in review" | "released" | "deprecated";
+            /**
+             * Format: int64
+             * @description Rows of pages on trial that use it
+             */
+            trials: number;
             /** Format: date-time */
             updated: string;
             /**
@@ -2575,6 +2927,36 @@ export interface components {
             id: string;
             /** Format: int64 */
             revision: number;
+        };
+        Field: {
+            /**
+             * Format: int64
+             * @description Different values; at most 50 are counted
+             */
+            distinct: number;
+            kind: string;
+            /**
+             * Format: int64
+             * @description Of the longest
+             */
+            letters: number;
+            /** @description The longest, in letters */
+            longest: string;
+            /**
+             * Format: int64
+             * @description Records that do not say it, or say nothing
+             */
+            missing: number;
+            path: string;
+            /**
+             * Format: int64
+             * @description The record that says the longest, from 0
+             */
+            record: number;
+            /** @description The first that says something */
+            sample: string;
+            /** @description All of them, of a field of a few */
+            values?: unknown[];
         };
         File: {
             content: string;
@@ -3016,6 +3398,10 @@ export interface components {
              */
             width: number;
         };
+        LookedBody: {
+            /** @description px */
+            widths: number[];
+        };
         Loss: {
             in: string[];
             on: string;
@@ -3131,6 +3517,9 @@ export interface components {
              * @description 0 removes it
              */
             to: number;
+        };
+        NamedBody: {
+            name: string;
         };
         NestedRow: {
             component: string;
@@ -3270,6 +3659,49 @@ export interface components {
             /** Format: int64 */
             revision: number;
             settings: components["schemas"]["Setting"][];
+        };
+        PageComparison: {
+            /**
+             * Format: int64
+             * @description Differences that follow from no other
+             */
+            counted: number;
+            differences: components["schemas"]["PageDifference"][];
+            /**
+             * Format: int64
+             * @description Things that are drawn
+             */
+            drawn: number;
+            /**
+             * Format: int64
+             * @description Things of the drawing that are there
+             */
+            pieces: number;
+            /** Format: double */
+            width: number;
+        };
+        PageDifference: {
+            /** @description On the page, of what is there; else as drawn */
+            box: components["schemas"]["Rect"];
+            /** @description What the page says */
+            built: string;
+            /** @description What the drawing says */
+            drawn: string;
+            /** @description The name of what it follows from, and is not counted by itself; empty for nothing */
+            follows: string;
+            /** @description Of the part; empty for what is not on the page */
+            key: string;
+            /** @enum {string} */
+            kind: "missing" | "gap" | "extra" | "order" | "place" | "size" | "words";
+            /** @description Of the drawing; empty for what is not drawn */
+            layer: string;
+            /**
+             * Format: int64
+             * @description Of the row; 0 for what is not on the page
+             */
+            line: number;
+            /** @description What is otherwise: a component, else what a text says */
+            name: string;
         };
         PageItem: {
             box: components["schemas"]["Rect"];
@@ -3416,6 +3848,14 @@ export interface components {
              */
             times: number;
         };
+        PinnedBody: {
+            /** @description Its slug */
+            component: string;
+            /** Format: int64 */
+            revision: number;
+            /** @description Empty for the component as it is at work */
+            version: string;
+        };
         PlanBody: {
             /** @description Of a component that no drawing shows yet */
             name: string;
@@ -3488,6 +3928,11 @@ export interface components {
             sync: number;
             /** Format: int64 */
             tokens: number;
+            /**
+             * Format: int64
+             * @description Pages on trial
+             */
+            trial: number;
             /**
              * Format: int64
              * @description Components with errors that nobody set aside
@@ -3631,6 +4076,8 @@ export interface components {
             replays: number;
             /** @description What users change in their code */
             steps: components["schemas"]["MigrationStep"][];
+            /** @description Pages on trial that use it, with what the release would do to them */
+            trials: components["schemas"]["TrialReach"][];
             /** @description Components that it reaches */
             usedBy: string[];
             /** @description The next version by Semantic Versioning */
@@ -3718,11 +4165,27 @@ export interface components {
             by: string;
             note: string;
         };
+        RevisedBody: {
+            /** Format: int64 */
+            revision: number;
+        };
         Rival: {
             on: string;
             text: string;
             /** @description Empty for what the part says by itself */
             when: string;
+        };
+        RowCompletion: {
+            /** @description A version, a purpose, a token's value */
+            detail: string;
+            /** @enum {string} */
+            kind: "component" | "primitive" | "element" | "word" | "prop" | "option" | "property" | "field" | "token" | "source";
+            /** @description As it is read */
+            label: string;
+            /** @description Of a component */
+            slug: string;
+            /** @description What stands before the cursor when it is taken */
+            text: string;
         };
         RuleBody: {
             off: boolean;
@@ -4248,6 +4711,11 @@ export interface components {
             /** Format: int64 */
             waiting: number;
         };
+        TakenBody: {
+            document: string;
+            /** @description Ids of pages of the design; all when there are none */
+            pages?: string[];
+        };
         TakenIcon: {
             /** @description False for one that is here already, drawn the same */
             added: boolean;
@@ -4256,6 +4724,12 @@ export interface components {
             name: string;
             /** @description It stands in the place of one of its name, which was drawn otherwise */
             replaced: boolean;
+        };
+        TakenPage: {
+            name: string;
+            /** @description What is left to do, in sentences */
+            needs: string[];
+            slug: string;
         };
         ThemeContrast: {
             fails: boolean;
@@ -4437,6 +4911,158 @@ export interface components {
             /** @description The line's text */
             source: string;
         };
+        TrialDrawing: {
+            /** Format: double */
+            height: number;
+            name: string;
+            page: string;
+            /** Format: double */
+            width: number;
+        };
+        TrialEntry: {
+            /**
+             * Format: int64
+             * @description Components with a newer release than the one it uses
+             */
+            behind: number;
+            /** @description Their names */
+            components: string[];
+            /** @description The widths it is drawn at, px */
+            drawn: number[];
+            /**
+             * Format: int64
+             * @description Rows that cannot be shown, widths that no version is for
+             */
+            errors: number;
+            /** Format: int64 */
+            gaps: number;
+            name: string;
+            slug: string;
+            sources: string[];
+            /** Format: int64 */
+            uses: number;
+            /**
+             * Format: int64
+             * @description Of what records say
+             */
+            warnings: number;
+        };
+        TrialPage: {
+            /** @description Names what is compiled */
+            build: string;
+            /** @description Its name in code */
+            component: string;
+            /** @description The design it was taken over from; empty for none */
+            document: string;
+            /** @description The widths it is drawn at, the widest first */
+            drawn: components["schemas"]["TrialDrawing"][];
+            /** Format: int64 */
+            gaps: number;
+            /** @description Versions for widths */
+            groups: components["schemas"]["VersionGroup"][];
+            name: string;
+            /** @description What was left to do when it was taken over */
+            needs: string[];
+            outline: string;
+            /** @description Parts one looks at, where they stand */
+            pieces: components["schemas"]["TrialPiece"][];
+            /** @description By line; a row with an error is left out */
+            problems: components["schemas"]["Problem"][];
+            /** @description What it is rendered with: what its records say */
+            props: {
+                [key: string]: unknown;
+            };
+            /** @description What redo does again; empty for nothing */
+            redoes: string;
+            /**
+             * Format: int64
+             * @description An edit carries it
+             */
+            revision: number;
+            slug: string;
+            /** @description The files of records it shows */
+            sources: string[];
+            /** @description px at which something of it is otherwise, the narrowest first */
+            switches: number[];
+            themes: components["schemas"]["LookTheme"][];
+            /** @description What undo takes back; empty for nothing */
+            undoes: string;
+            /** @description The components it uses */
+            uses: components["schemas"]["TrialUse"][];
+            /** @description What goes wrong with what records say */
+            warnings: components["schemas"]["Warning"][];
+            /** @description px it is looked at */
+            widths: number[];
+        };
+        TrialPiece: {
+            /** @description Slug of the component of a use; empty for others */
+            component: string;
+            gap: boolean;
+            key: string;
+            /** Format: int64 */
+            line: number;
+            name: string;
+            /** @description Child indexes from the root */
+            path: number[];
+        };
+        TrialReach: {
+            /** @description What would be wrong with the page */
+            breaks: components["schemas"]["Problem"][];
+            /**
+             * Format: int64
+             * @description Of them, that would look otherwise
+             */
+            changed: number;
+            name: string;
+            slug: string;
+            /**
+             * Format: int64
+             * @description As often as it is there
+             */
+            uses: number;
+        };
+        TrialUpdate: {
+            /** @description What is wrong with the page then, and is not now */
+            breaks: components["schemas"]["Problem"][];
+            /** @description Names the page as it would be */
+            build: string;
+            /** @description Uses that look otherwise */
+            changed: components["schemas"]["UseChange"][];
+            /** @description Of the contract */
+            changes: components["schemas"]["Change"][];
+            /** @description Its slug */
+            component: string;
+            /** @description The version the page uses; empty for the component at work */
+            from: string;
+            /** @description What it would be rendered with */
+            props: {
+                [key: string]: unknown;
+            };
+            /**
+             * Format: int64
+             * @description Uses that look the same
+             */
+            same: number;
+            /** @description Empty for the component at work */
+            to: string;
+        };
+        TrialUse: {
+            /** @description There is no such component */
+            missing: boolean;
+            /** @description The component at work is otherwise than the newest release */
+            moved: boolean;
+            name: string;
+            /** @description The newest release; empty for none */
+            newest: string;
+            /** @description The released version that it uses; empty for the component as it is at work */
+            pinned: string;
+            slug: string;
+            /**
+             * Format: int64
+             * @description Rows
+             */
+            uses: number;
+        };
         Tried: {
             /** @description and as they would be */
             after: components["schemas"]["CaseView"][];
@@ -4504,6 +5130,20 @@ export interface components {
             steps: components["schemas"]["MigrationStep"][];
             to: string;
         };
+        UseChange: {
+            component: string;
+            /** @description Of the part; one of several with the item behind it */
+            key: string;
+            /** Format: int64 */
+            line: number;
+            /**
+             * Format: int64
+             * @description How many more
+             */
+            more: number;
+            /** @description Part, property, before and after; the first few */
+            what: string[];
+        };
         UseWord: {
             /** @description Address of the prop it is the name of */
             prop?: string;
@@ -4540,10 +5180,64 @@ export interface components {
             paths: components["schemas"]["Path"][];
             viewBox: number[];
         };
+        VersionGroup: {
+            /** @description Widths that no version is for */
+            gaps: components["schemas"]["WidthSpan"][];
+            /** @description The name of the container whose width is asked, container for the nearest; empty for the viewport */
+            in: string;
+            /**
+             * Format: int64
+             * @description Of the row they stand in; 0 for the page
+             */
+            line: number;
+            /** @description Widths that several are for */
+            overlaps: components["schemas"]["WidthSpan"][];
+            versions: components["schemas"]["WidthVersion"][];
+        };
+        Warning: {
+            /** @description That is given it; empty for an element */
+            component: string;
+            /** @description Its path; empty for none */
+            field: string;
+            /**
+             * Format: int64
+             * @description Of the row
+             */
+            line: number;
+            loss: string;
+            message: string;
+            prop: string;
+            records: number[];
+            /** @description A use is not what it should be: something required is missing, or what is given is lost */
+            severe: boolean;
+            source: string;
+        };
         WayView: {
             from: string;
             to: string;
             words: string;
+        };
+        WidthSpan: {
+            /**
+             * Format: double
+             * @description 0 for no end
+             */
+            below: number;
+            /** Format: double */
+            from: number;
+        };
+        WidthVersion: {
+            /**
+             * Format: double
+             * @description 0 for no end
+             */
+            below: number;
+            /** Format: double */
+            from: number;
+            /** Format: int64 */
+            line: number;
+            /** @description The names of what it holds; empty for nothing, on purpose */
+            what: string;
         };
         Widths: {
             /** @description Widths in which a part is in trouble */
@@ -7932,6 +8626,304 @@ export interface operations {
             };
         };
     };
+    content: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContentView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    putContent: {
+        parameters: {
+            query: {
+                /** @description Name of the file: *.csv, *.json, or *.schema.json */
+                file: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContentView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    fetchContent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContentView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    records: {
+        parameters: {
+            query: {
+                name: string;
+                from?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContentRecords"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    removeContent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContentView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
     find: {
         parameters: {
             query?: {
@@ -11254,6 +12246,911 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TokenRevision"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    trials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialEntry"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    addTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BegunBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    trialPage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    editTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    compareTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComparedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageComparison"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    completeTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompletedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowCompletion"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    trialDrawn: {
+        parameters: {
+            query: {
+                page: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawnPicture"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    trialFiles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["File"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    pinTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinnedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    redoTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    removeTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    undoTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    updateTrial: {
+        parameters: {
+            query: {
+                component: string;
+                version?: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialUpdate"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    lookTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookedBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialPage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    takeTrials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenPage"][];
                 };
             };
             /** @description Not Found */

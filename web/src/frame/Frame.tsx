@@ -19,7 +19,7 @@ import { useEvents } from "./events";
 import { useOwnName } from "./here";
 import { useKeys, useSingleKeys } from "./keys";
 
-type Counted = "sources" | "survey" | "tokens" | "troubled" | "catalogue" | "sync";
+type Counted = "sources" | "survey" | "tokens" | "troubled" | "catalogue" | "sync" | "trial";
 
 /** The line: the job's stations in order. Those that wait for a decision say so. */
 const stations: { path: string; count: Counted; label: string; waits: boolean; counts: string; one: string }[] = [
@@ -36,11 +36,12 @@ const stations: { path: string; count: Counted; label: string; waits: boolean; c
   { path: "bench", count: "troubled", label: "Bench", waits: true, counts: "components with errors", one: "component with errors" },
   { path: "catalogue", count: "catalogue", label: "Catalogue", waits: false, counts: "released components", one: "released component" },
   { path: "sync", count: "sync", label: "Sync", waits: true, counts: "moves to decide", one: "move to decide" },
+  { path: "trial", count: "trial", label: "Trial", waits: false, counts: "pages on trial", one: "page on trial" },
 ];
 
 export function Frame() {
   const { pathname } = useLocation();
-  const takesDrops = pathname === "/icons" || pathname === "/catalogue"; // these views take what is dropped themselves
+  const takesDrops = pathname === "/icons" || pathname === "/catalogue" || pathname.startsWith("/trial"); // these views take what is dropped themselves
   const line = useRef<HTMLElement>(null);
   useEffect(() => {
     // A narrow window shows a part of the line: the one with the station one is at.
@@ -232,6 +233,12 @@ const keys: [string, string][] = [
   ["T", "Sync: take the design's side of a move"],
   ["K", "Sync: keep the contract's side"],
   ["D", "Sync: ask the designer to follow the contract"],
+  ["P C V R D", "Trial: the page, its content, versions for widths, releases of what it uses, the code"],
+  ["↑ ↓ Enter", "Outline: the row above, below; type in it. Typing: Enter begins a row below, Esc leaves"],
+  ["N", "Outline: a row below; Del: remove the row with what stands in it"],
+  ["Alt ↑ ↓ ← →", "Outline: move the row with what stands in it; out and in"],
+  ["U S", "Outline: duplicate the row; put a stack around it"],
+  ["Ctrl Space", "Outline, typing: what could follow; Tab takes it"],
 ];
 
 function Help({ opened, close }: { opened: boolean; close: () => void }) {

@@ -15,9 +15,11 @@ export function affected(subject: string): Key[] | undefined {
       return [["project"], ["components"]];
     case "component":
       // Tokens and the survey say which components there are and what they use.
-      return slug ? [["component", slug], ...standings, ["survey"], ["tokens"]] : undefined;
+      return slug ? [["component", slug], ...standings, ["survey"], ["tokens"], ["trial"]] : undefined;
     case "components":
-      return [["component"], ...standings, ["tokens"]];
+      return [["component"], ...standings, ["tokens"], ["trial"]];
+    case "trial":
+      return [["trial"], ["project"], ["components"]];
     case "survey":
       return [["survey"]];
     case "library":
@@ -27,9 +29,9 @@ export function affected(subject: string): Key[] | undefined {
     case "icons":
       return [["icons"]];
     case "tokens":
-      return [["tokens"], ["sources"], ["component"], ...standings];
+      return [["tokens"], ["sources"], ["component"], ...standings, ["trial"]];
     case "sources":
-      return [["sources"], ["survey"], ["component"], ...standings, ["tokens", "scale"], ["tokens", "one"]];
+      return [["sources"], ["survey"], ["component"], ...standings, ["tokens", "scale"], ["tokens", "one"], ["trial"]];
   }
   return undefined;
 }

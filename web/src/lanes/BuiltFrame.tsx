@@ -10,6 +10,8 @@ import type {
   MeasuredCase,
   Painted,
   Pointed,
+  Scroll,
+  Scrolled,
   Show,
   ShownCase,
 } from "../../preview/messages";
@@ -35,8 +37,11 @@ interface Props {
   scale?: number;
   /** A press points at a part. */
   point?: boolean;
+  /** It is a page, which scrolls in its frame; how far it is to be, px from its top. */
+  page?: { top: number };
   onHeard?: (heard: Heard) => void;
   onPointed?: (pointed: Pointed) => void;
+  onScrolled?: (scrolled: Scrolled) => void;
   onMeasured?: (cases: MeasuredCase[]) => void;
   onCompared?: (compared: Compared) => void;
   onPainted?: (painted: Painted) => void;
@@ -62,8 +67,10 @@ export function BuiltFrame({
   height,
   scale = 1,
   point,
+  page,
   onHeard,
   onPointed,
+  onScrolled,
   onMeasured,
   onCompared,
   onPainted,
@@ -83,6 +90,7 @@ export function BuiltFrame({
     against,
     text,
     point,
+    page: page ? true : undefined,
     paint: paint ? { width, height } : undefined,
   } satisfies Show);
 
@@ -94,6 +102,7 @@ export function BuiltFrame({
     else if (said.kind === "failed") onFailed?.(said);
     else if (said.kind === "heard") onHeard?.(said);
     else if (said.kind === "pointed") onPointed?.(said);
+    else if (said.kind === "scrolled") onScrolled?.(said);
     else if ((said.of ?? first) !== src)
       return; // of a build that is gone
     else if (said.kind === "measured") onMeasured?.(said.cases);
@@ -125,6 +134,11 @@ export function BuiltFrame({
     sent.current = "";
     if (!told) frame.current?.contentWindow?.postMessage(JSON.parse(show), "*");
   }, [ready, src, show]);
+
+  const top = page?.top;
+  useEffect(() => {
+    if (top !== undefined && ready !== "") frame.current?.contentWindow?.postMessage({ kind: "scroll", top } satisfies Scroll, "*");
+  }, [top, ready]);
 
   return (
     <iframe

@@ -14,16 +14,17 @@ export function Files({ slug, title }: { slug: string; title: (name: string) => 
   const files = useFiles(slug);
   return (
     <Query query={files} what="the code">
-      {(list) => <List slug={slug} files={list} title={title} />}
+      {(list) => <FileList files={list} title={title} download={isStatic ? undefined : `${operations}/components/${slug}/files.zip`} />}
     </Query>
   );
 }
 
-function List({ slug, files, title }: { slug: string; files: Schema["File"][]; title: (name: string) => ReactNode }) {
+/** Files, one at a time; all of them at an address, where there is one. */
+export function FileList({ files, title, download }: { files: Schema["File"][]; title: (name: string) => ReactNode; download?: string }) {
   const [search, setSearch] = useSearchParams();
   const file = files.find((f) => f.path === search.get("file")) ?? files[0];
   if (!file) return null;
-  const name = files[0]?.path.replace(/\.tsx$/, "") ?? slug;
+  const name = files[0]?.path.replace(/\.tsx$/, "") ?? "";
   return (
     <div className={classes.code}>
       <header className={classes.codeHead}>
@@ -33,14 +34,8 @@ function List({ slug, files, title }: { slug: string; files: Schema["File"][]; t
           <CopyButton value={file.content}>
             {({ copied, copy }) => <Button onClick={copy}>{copied ? "Copied" : `Copy ${file.path}`}</Button>}
           </CopyButton>
-          {!isStatic && (
-            <Button
-              component="a"
-              href={`${operations}/components/${slug}/files.zip`}
-              download
-              variant="filled"
-              leftSection={<IconDownload size={14} />}
-            >
+          {download && (
+            <Button component="a" href={download} download variant="filled" leftSection={<IconDownload size={14} />}>
               Download all
             </Button>
           )}

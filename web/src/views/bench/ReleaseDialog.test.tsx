@@ -19,6 +19,7 @@ const plan: Schema["ReleasePlan"] = {
   steps: [],
   usedBy: ["BedList"],
   pages: [{ page: "beds", name: "Beds", uses: 4 }],
+  trials: [],
   cases: 2,
   changelog: "# To follow",
   changes: [{ level: "major", text: "the option “tiny” of size is gone" }],

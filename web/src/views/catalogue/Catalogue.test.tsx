@@ -24,6 +24,7 @@ const entry = (name: string, change: Partial<Schema["Entry"]> = {}): Schema["Ent
   status: "released",
   version: "1.0.0",
   updated: "2026-11-01T08:00:00Z",
+  trials: 0,
   uses: 3,
   cases: 2,
   facts: 10,

@@ -1,0 +1,568 @@
+package service
+
+import (
+	"cmp"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"hash/fnv"
+	"maps"
+	"slices"
+	"strings"
+
+	"cobrik/core/content"
+	"cobrik/core/contract"
+	"cobrik/core/emit"
+	"cobrik/core/emit/compile"
+	"cobrik/core/emit/ir"
+	"cobrik/core/emit/react"
+	"cobrik/core/problem"
+	"cobrik/core/trial"
+	"cobrik/store"
+)
+
+// TrialPrefix stands before a page's slug where components are named by theirs, in the preview's addresses.
+const TrialPrefix = "page~"
+
+// usualWidths are the widths that a page is looked at before people choose others, px: common practice, no source.
+var usualWidths = []float64{1440, 768, 390}
+
+// TrialPage is a page on trial.
+type TrialPage struct {
+	Slug      string          `json:"slug"`
+	Name      string          `json:"name"`
+	Component string          `json:"component" doc:"Its name in code"`
+	Outline   string          `json:"outline"`
+	Revision  int             `json:"revision" doc:"An edit carries it"`
+	Undoes    string          `json:"undoes" doc:"What undo takes back; empty for nothing"`
+	Redoes    string          `json:"redoes" doc:"What redo does again; empty for nothing"`
+	Build     string          `json:"build" doc:"Names what is compiled"`
+	Props     map[string]any  `json:"props" doc:"What it is rendered with: what its records say"`
+	Pieces    []TrialPiece    `json:"pieces" doc:"Parts one looks at, where they stand"`
+	Problems  problem.List    `json:"problems" doc:"By line; a row with an error is left out"`
+	Warnings  []trial.Warning `json:"warnings" doc:"What goes wrong with what records say"`
+	Groups    []trial.VersionGroup   `json:"groups" doc:"Versions for widths"`
+	Uses      []TrialUse      `json:"uses" doc:"The components it uses"`
+	Sources   []string        `json:"sources" doc:"The files of records it shows"`
+	Needs     []string        `json:"needs" doc:"What was left to do when it was taken over"`
+	Gaps      int             `json:"gaps"`
+	Widths    []float64       `json:"widths" doc:"px it is looked at"`
+	Document  string          `json:"document" doc:"The design it was taken over from; empty for none"`
+	Drawn     []TrialDrawing  `json:"drawn" doc:"The widths it is drawn at, the widest first"`
+	Themes    []LookTheme     `json:"themes"`
+	Switches  []float64       `json:"switches" doc:"px at which something of it is otherwise, the narrowest first"`
+}
+
+// TrialPiece is a part of a page that one looks at, as often as it is there.
+type TrialPiece struct {
+	Key       string `json:"key"`
+	Line      int    `json:"line"`
+	Name      string `json:"name"`
+	Component string `json:"component" doc:"Slug of the component of a use; empty for others"`
+	Gap       bool   `json:"gap"`
+	Path      []int  `json:"path" doc:"Child indexes from the root"`
+}
+
+// TrialUse is a component that a page uses.
+type TrialUse struct {
+	Slug    string `json:"slug"`
+	Name    string `json:"name"`
+	Pinned  string `json:"pinned" doc:"The released version that it uses; empty for the component as it is at work"`
+	Newest  string `json:"newest" doc:"The newest release; empty for none"`
+	Moved   bool   `json:"moved" doc:"The component at work is otherwise than the newest release"`
+	Uses    int    `json:"uses" doc:"Rows"`
+	Missing bool   `json:"missing" doc:"There is no such component"`
+}
+
+// TrialDrawing is a drawing of a page.
+type TrialDrawing struct {
+	Page   string  `json:"page"`
+	Name   string  `json:"name"`
+	Width  float64 `json:"width"`
+	Height float64 `json:"height"`
+}
+
+// trialled is a page with all that is computed of it.
+type trialled struct {
+	row    store.TrialPage
+	pins   map[string]string
+	rows   []*trial.Row
+	found  problem.List // of reading the outline
+	page   *trial.Page
+	lib    *library
+	build  string
+	byName map[string]*usedComponent
+}
+
+// usedComponent is a component that a page uses, or could.
+type usedComponent struct {
+	row      store.Component
+	pinned   string
+	contract *contract.Contract
+	state    string // names it
+}
+
+func (s *Service) trialRow(ctx context.Context, slug string) (store.TrialPage, error) {
+	row, err := s.store.TrialPage(ctx, slug)
+	if errors.Is(err, store.ErrNotFound) {
+		return row, notFound("There is no page on trial %q.", slug)
+	}
+	return row, err
+}
+
+// trial reads a page and makes it.
+func (s *Service) trial(ctx context.Context, slug string) (*trialled, error) {
+	row, err := s.trialRow(ctx, slug)
+	if err != nil {
+		return nil, err
+	}
+	return s.trialOf(ctx, row, nil)
+}
+
+// trialOf makes a page, with other versions of components than those that are pinned where some are named: empty for one at work.
+func (s *Service) trialOf(ctx context.Context, row store.TrialPage, with map[string]string) (*trialled, error) {
+	w := &trialled{row: row, pins: map[string]string{}, byName: map[string]*usedComponent{}}
+	if err := json.Unmarshal(row.Pins, &w.pins); err != nil {
+		return nil, err
+	}
+	maps.Copy(w.pins, with)
+	pictures := map[string]contract.ImageValue{}
+	if err := json.Unmarshal(row.Pictures, &pictures); err != nil {
+		return nil, err
+	}
+	w.rows, w.found = trial.Parse(row.Outline)
+	var err error
+	if w.lib, err = s.library(ctx); err != nil {
+		return nil, err
+	}
+	sources, stamp, err := s.recordsOf(ctx, trialSources(w.rows))
+	if err != nil {
+		return nil, err
+	}
+	hash := fnv.New64a()
+	fmt.Fprintf(hash, "%s\x00%s\x00%s\x00%s\x00%s\x00", row.Name, row.Outline, row.Pictures, w.lib.name(), stamp)
+	var failed error
+	for _, name := range trial.Components(w.rows) {
+		used, err := s.usedIn(ctx, name, w.pins)
+		if err != nil {
+			return nil, err
+		}
+		if used == nil {
+			continue
+		}
+		w.byName[name] = used
+		fmt.Fprintf(hash, "%s=%s ", name, used.state)
+	}
+	w.build = fmt.Sprintf("%x", hash.Sum64())
+	w.page, err = recalled(&s.memo, fmt.Sprint("trial ", s.store.Scope.Project, " ", w.build), func() (*trial.Page, error) {
+		return trial.Compile(trial.World{Name: pageName(row.Name), Tokens: w.lib.tokens(), Sources: sources, Pictures: pictures, Locale: "", Component: func(name string) *contract.Contract {
+			if used := w.byName[name]; used != nil {
+				return used.contract
+			}
+			return nil
+		}}, w.rows), nil
+	})
+	return w, cmp.Or(err, failed)
+}
+
+// trialSources are the names under which rows ask for records: files, and lists by their names without an ending.
+func trialSources(rows []*trial.Row) map[string]bool {
+	out := map[string]bool{}
+	for _, name := range trial.Sources(rows) {
+		out[name] = true
+	}
+	trial.Walk(rows, func(r, _ *trial.Row) {
+		for _, a := range r.Args {
+			if a.Kind == trial.FieldArg {
+				out[a.Value] = true
+			}
+		}
+	})
+	return out
+}
+
+// pageName is what a page is called as a component.
+func pageName(name string) string { return contract.ComponentName(name) + "Page" }
+
+// usedIn gives a component as a page has it: at the version that is pinned, else as it is at work; nil for none. What it is made of is
+// as it is pinned, too, else at work: a page has one version of each.
+func (s *Service) usedIn(ctx context.Context, name string, pins map[string]string) (*usedComponent, error) {
+	var states []string
+	pinnedOf := func(name string) (*contract.Contract, store.Component, string, error) {
+		row, err := s.store.Component(ctx, contract.Slug(name))
+		if errors.Is(err, store.ErrNotFound) {
+			return nil, row, "", nil
+		}
+		if err != nil {
+			return nil, row, "", err
+		}
+		version := pins[row.Slug]
+		text := row.Contract
+		if version != "" {
+			if text, err = s.store.ReleasedContract(ctx, row.ID, version); errors.Is(err, store.ErrNotFound) {
+				version, text = "", row.Contract
+			} else if err != nil {
+				return nil, row, "", err
+			}
+		}
+		c := new(contract.Contract)
+		if err := json.Unmarshal(text, c); err != nil {
+			return nil, row, "", err
+		}
+		if version == "" {
+			states = append(states, fmt.Sprint(row.Slug, ".", row.Revision))
+		} else {
+			states = append(states, row.Slug+"@"+version)
+		}
+		return c, row, version, nil
+	}
+	c, row, version, err := pinnedOf(name)
+	if err != nil || c == nil || version == "" && c.Name != name {
+		return nil, err
+	}
+	linker := contract.NewLinker(func(inside string) *contract.Contract {
+		of, _, _, failed := pinnedOf(inside)
+		if failed != nil {
+			err = failed
+		}
+		return of
+	})
+	if _, cycle := linker.Link(c); cycle != nil && err == nil {
+		err = cycleFailure(cycle)
+	}
+	c.Name = name // a release may have had another
+	return &usedComponent{row, version, c, strings.Join(states, " ")}, err
+}
+
+// recordsOf reads the sources that are asked for, and names the state that they are in.
+func (s *Service) recordsOf(ctx context.Context, asked map[string]bool) (map[string]*content.Source, string, error) {
+	out := map[string]*content.Source{}
+	if len(asked) == 0 {
+		return out, "", nil
+	}
+	rows, err := s.store.ContentSources(ctx)
+	if err != nil {
+		return nil, "", err
+	}
+	stamp := ""
+	for _, r := range rows {
+		bare := strings.TrimSuffix(strings.TrimSuffix(r.Name, ".json"), ".csv")
+		if !asked[r.Name] && !asked[bare] {
+			continue
+		}
+		stamp += fmt.Sprint(r.Name, " ", r.Updated.UnixNano(), " ")
+		source, err := s.source(r)
+		if err != nil {
+			return nil, "", err
+		}
+		if source != nil {
+			out[r.Name] = source
+		}
+	}
+	return out, stamp, nil
+}
+
+// source reads a source of records; nil for one that cannot be read.
+func (s *Service) source(r store.ContentSource) (*content.Source, error) {
+	return recalled(&s.memo, fmt.Sprint("content ", s.store.Scope.Project, " ", r.Name, " ", r.Updated.UnixNano()), func() (*content.Source, error) {
+		source, _ := content.Read(r.Name, r.Content)
+		return source, nil
+	})
+}
+
+// Trial reads a page on trial.
+func (s *Service) Trial(ctx context.Context, slug string) (TrialPage, error) {
+	w, err := s.trial(ctx, slug)
+	if err != nil {
+		return TrialPage{}, err
+	}
+	return s.trialView(ctx, w)
+}
+
+func (s *Service) trialView(ctx context.Context, w *trialled) (TrialPage, error) {
+	out := TrialPage{Slug: w.row.Slug, Name: w.row.Name, Component: pageName(w.row.Name), Outline: w.row.Outline, Revision: w.row.Revision, Build: w.build,
+		Props: w.page.Contract.Given(w.page.Values), Pieces: []TrialPiece{}, Problems: problem.List{}, Warnings: append([]trial.Warning{}, w.page.Warnings...),
+		Groups: append([]trial.VersionGroup{}, trial.Versions(w.rows)...), Uses: []TrialUse{}, Sources: append([]string{}, trial.Sources(w.rows)...), Needs: []string{},
+		Widths: []float64{}, Document: w.row.Document, Drawn: []TrialDrawing{}, Themes: w.lib.lookThemes(), Switches: []float64{}}
+	if w.row.UndoTo != nil {
+		out.Undoes = w.row.Step
+	}
+	if w.row.RedoTo != nil {
+		out.Redoes = w.row.Redone
+	}
+	out.Problems = append(append(out.Problems, w.found...), w.page.Found...)
+	slices.SortStableFunc(out.Problems, func(a, b problem.Problem) int { return a.Line - b.Line })
+	if err := errors.Join(json.Unmarshal(w.row.Needs, &out.Needs), json.Unmarshal(w.row.Widths, &out.Widths)); err != nil {
+		return out, err
+	}
+	pieces := map[string]trial.Piece{}
+	for _, p := range w.page.Pieces {
+		pieces[p.Part] = p
+	}
+	paths := ir.Lower(w.page.Contract).Paths(w.page.Values)
+	for _, key := range slices.Sorted(maps.Keys(paths)) {
+		id, _, _ := strings.Cut(key, "[")
+		if p, ok := pieces[id]; ok {
+			slug := ""
+			if used := w.byName[p.Component]; used != nil {
+				slug = used.row.Slug
+			}
+			out.Pieces = append(out.Pieces, TrialPiece{key, p.Line, p.Name, slug, p.Gap, paths[key]})
+		}
+	}
+	slices.SortStableFunc(out.Pieces, func(a, b TrialPiece) int { return slices.Compare(a.Path, b.Path) })
+	count := map[string]int{}
+	trial.Walk(w.rows, func(r, _ *trial.Row) {
+		switch r.Kind {
+		case trial.UseRow:
+			count[r.Head]++
+		case trial.GapRow:
+			out.Gaps++
+		}
+	})
+	out.Switches = append(out.Switches, trial.Switches(w.rows)...)
+	for _, name := range trial.Components(w.rows) {
+		use := TrialUse{Name: name, Slug: contract.Slug(name), Uses: count[name]}
+		if used := w.byName[name]; used == nil {
+			use.Missing = true
+		} else {
+			use.Slug, use.Pinned = used.row.Slug, used.pinned
+			if used.row.Version != nil {
+				use.Newest = *used.row.Version
+				moved, err := s.movedSince(ctx, used.row)
+				if err != nil {
+					return out, err
+				}
+				use.Moved = moved
+			}
+		}
+		out.Uses = append(out.Uses, use)
+	}
+	drawings, err := s.drawingsOf(ctx, w.row)
+	if err != nil {
+		return out, err
+	}
+	for _, p := range drawings {
+		out.Drawn = append(out.Drawn, TrialDrawing{p.ID, p.Name, p.Width, p.Height})
+	}
+	return out, nil
+}
+
+// movedSince tells whether a component at work is otherwise than its newest release.
+func (s *Service) movedSince(ctx context.Context, row store.Component) (bool, error) {
+	if row.Version == nil {
+		return false, nil
+	}
+	text, err := s.store.ReleasedContract(ctx, row.ID, *row.Version)
+	if err != nil {
+		return false, err
+	}
+	return recalled(&s.memo, fmt.Sprint("moved ", s.store.Scope.Project, " ", row.Slug, " ", row.Revision, " ", *row.Version), func() (bool, error) {
+		var released, now contract.Contract
+		if err := errors.Join(json.Unmarshal(text, &released), json.Unmarshal(row.Contract, &now)); err != nil {
+			return false, err
+		}
+		return string(released.JSON()) != string(now.JSON()), nil
+	})
+}
+
+// AddTrial begins a page that nobody drew.
+func (s *Service) AddTrial(ctx context.Context, name string) (TrialPage, error) {
+	name = strings.TrimSpace(name)
+	slug := contract.Slug(name)
+	if slug == "" {
+		return TrialPage{}, invalid(nil, "Give the page a name, as in Plots.")
+	}
+	err := s.store.AddTrialPages(ctx, store.NewTrialPage{Slug: slug, Name: name, Widths: usualWidths, TrialState: store.TrialState{Outline: "stack gap=16px\n", Pins: []byte("{}"), Pictures: []byte("{}"), Needs: []byte("[]"), Step: "begun"}})
+	if errors.Is(err, store.ErrTaken) {
+		return TrialPage{}, &Failure{Kind: Conflict, Message: "There is a page " + name + " already. Give this one another name."}
+	}
+	if err != nil {
+		return TrialPage{}, err
+	}
+	return s.Trial(ctx, slug)
+}
+
+// longestOutline bounds an outline, bytes.
+const longestOutline = 2 << 20
+
+// EditTrial keeps another outline of a page. Components that it did not use before are used at their newest release.
+func (s *Service) EditTrial(ctx context.Context, slug string, revision int, outline, step string) (TrialPage, error) {
+	if len(outline) > longestOutline {
+		return TrialPage{}, &Failure{Kind: TooLarge, Message: fmt.Sprintf("An outline is %d MB at most.", longestOutline>>20)}
+	}
+	row, err := s.trialRow(ctx, slug)
+	if err != nil {
+		return TrialPage{}, err
+	}
+	next := row.TrialState
+	next.Outline, next.Step = outline, cmp.Or(step, "typed")
+	if next.Pins, err = s.pinned(ctx, row.Pins, outline); err != nil {
+		return TrialPage{}, err
+	}
+	if err := s.keepTrial(ctx, slug, revision, next); err != nil {
+		return TrialPage{}, err
+	}
+	return s.Trial(ctx, slug)
+}
+
+func (s *Service) keepTrial(ctx context.Context, slug string, revision int, t store.TrialState) error {
+	_, err := s.store.EditTrial(ctx, slug, revision, t)
+	return trialFailure(err, slug)
+}
+
+func trialFailure(err error, slug string) error {
+	switch {
+	case errors.Is(err, store.ErrStale):
+		return &Failure{Kind: Conflict, Message: "Somebody else edited the page meanwhile. It is read again; do it once more."}
+	case errors.Is(err, store.ErrNotFound):
+		return notFound("There is no page on trial %q.", slug)
+	}
+	return err
+}
+
+// pinned gives the pins of a page with an outline: what it uses for the first time is at its newest release.
+func (s *Service) pinned(ctx context.Context, was []byte, outline string) ([]byte, error) {
+	pins := map[string]string{}
+	if err := json.Unmarshal(was, &pins); err != nil {
+		return nil, err
+	}
+	rows, _ := trial.Parse(outline)
+	heads, err := s.store.Heads(ctx)
+	if err != nil {
+		return nil, err
+	}
+	byName := map[string]store.Head{}
+	for _, h := range heads {
+		byName[h.Name] = h
+	}
+	var pin func(name string)
+	pin = func(name string) {
+		h, known := byName[name]
+		if !known {
+			return
+		}
+		if _, already := pins[h.Slug]; already {
+			return
+		}
+		pins[h.Slug] = ""
+		if h.Version != nil {
+			pins[h.Slug] = *h.Version
+		}
+		for _, inside := range h.Uses {
+			pin(inside)
+		}
+	}
+	for _, name := range trial.Components(rows) {
+		pin(name)
+	}
+	return json.Marshal(pins)
+}
+
+// PinTrial uses another version of a component on a page: empty for the component as it is at work.
+func (s *Service) PinTrial(ctx context.Context, slug string, revision int, component, version string) (TrialPage, error) {
+	row, err := s.trialRow(ctx, slug)
+	if err != nil {
+		return TrialPage{}, err
+	}
+	pins := map[string]string{}
+	if err := json.Unmarshal(row.Pins, &pins); err != nil {
+		return TrialPage{}, err
+	}
+	of, err := s.store.Component(ctx, component)
+	if errors.Is(err, store.ErrNotFound) {
+		return TrialPage{}, notFound("There is no component %q.", component)
+	}
+	if err != nil {
+		return TrialPage{}, err
+	}
+	if version != "" {
+		if _, err := s.store.ReleasedContract(ctx, of.ID, version); errors.Is(err, store.ErrNotFound) {
+			return TrialPage{}, notFound("%s has no release %s.", of.Name, version)
+		} else if err != nil {
+			return TrialPage{}, err
+		}
+	}
+	pins[component] = version
+	next := row.TrialState
+	if next.Pins, err = json.Marshal(pins); err != nil {
+		return TrialPage{}, err
+	}
+	next.Step = of.Name + " " + cmp.Or(version, "at work")
+	if err := s.keepTrial(ctx, slug, revision, next); err != nil {
+		return TrialPage{}, err
+	}
+	return s.Trial(ctx, slug)
+}
+
+// UndoTrial undoes the last edit of a page, or redoes what was undone last.
+func (s *Service) UndoTrial(ctx context.Context, slug string, revision int, to store.Direction) (TrialPage, error) {
+	if _, err := s.store.UndoTrial(ctx, slug, revision, to); errors.Is(err, store.ErrNotFound) {
+		return TrialPage{}, invalid(nil, "There is nothing to %s.", to)
+	} else if err != nil {
+		return TrialPage{}, trialFailure(err, slug)
+	}
+	return s.Trial(ctx, slug)
+}
+
+// LookTrial chooses the widths that a page is looked at.
+func (s *Service) LookTrial(ctx context.Context, slug string, widths []float64) (TrialPage, error) {
+	out := []float64{}
+	for _, w := range widths {
+		if !(w >= 120 && w <= 3840) {
+			return TrialPage{}, invalid(nil, "A width is from 120 to 3840 px.")
+		}
+		if !slices.Contains(out, w) {
+			out = append(out, w)
+		}
+	}
+	if len(out) == 0 || len(out) > 6 {
+		return TrialPage{}, invalid(nil, "Choose one to six widths.")
+	}
+	slices.SortFunc(out, func(a, b float64) int { return cmp.Compare(b, a) })
+	if err := s.store.LookTrial(ctx, slug, out); err != nil {
+		return TrialPage{}, trialFailure(err, slug)
+	}
+	return s.Trial(ctx, slug)
+}
+
+// RemoveTrial takes a page away.
+func (s *Service) RemoveTrial(ctx context.Context, slug string) error {
+	return trialFailure(s.store.RemoveTrial(ctx, slug), slug)
+}
+
+// BuildTrial compiles a page, or as it would be with another version of a component: slug@version, slug@ for the component at work.
+func (s *Service) BuildTrial(ctx context.Context, slug, with string) (Built, error) {
+	row, err := s.trialRow(ctx, slug)
+	if err != nil {
+		return Built{}, err
+	}
+	w, err := s.trialOf(ctx, row, withVersion(with))
+	if err != nil {
+		return Built{}, err
+	}
+	return recalled(&s.memo, fmt.Sprint("trial built ", s.store.Scope.Project, " ", w.build), func() (Built, error) {
+		bundle, found := compile.React(react.Emit(w.page.Contract, w.lib.customProperties(), react.Options{Forced: true}))
+		return Built{Name: w.page.Contract.Name, Build: w.build, Bundle: bundle, Problems: found}, nil
+	})
+}
+
+// withVersion reads what version of what component is asked for.
+func withVersion(with string) map[string]string {
+	component, version, ok := strings.Cut(with, "@")
+	if !ok {
+		return nil
+	}
+	return map[string]string{component: version}
+}
+
+// TrialFiles are a page's files as code: itself, what it uses, and the records it shows.
+func (s *Service) TrialFiles(ctx context.Context, slug string) ([]emit.File, error) {
+	w, err := s.trial(ctx, slug)
+	if err != nil {
+		return nil, err
+	}
+	files := react.Emit(w.page.Contract, w.lib.customProperties(), react.Options{})
+	return append(files, react.Filled(w.page.Contract, w.page.Values)), nil
+}
