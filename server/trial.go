@@ -125,7 +125,9 @@ func records(api huma.API, s *service.Service) {
 		RawBody []byte `contentType:"application/octet-stream"`
 	}
 	handle(api, huma.Operation{OperationID: "putContent", Method: http.MethodPost, Path: "/content", MaxBodyBytes: int64(content.Limits.Bytes) + 1<<20, Summary: "Keep a file of records, or its schema"},
-		func(ctx context.Context, in *put) (service.ContentView, error) { return s.PutContent(ctx, in.File, in.RawBody) })
+		func(ctx context.Context, in *put) (service.ContentView, error) {
+			return s.PutContent(ctx, in.File, in.RawBody)
+		})
 	type named struct {
 		Body struct {
 			Name string `json:"name" maxLength:"300"`

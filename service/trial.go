@@ -30,28 +30,28 @@ var usualWidths = []float64{1440, 768, 390}
 
 // TrialPage is a page on trial.
 type TrialPage struct {
-	Slug      string          `json:"slug"`
-	Name      string          `json:"name"`
-	Component string          `json:"component" doc:"Its name in code"`
-	Outline   string          `json:"outline"`
-	Revision  int             `json:"revision" doc:"An edit carries it"`
-	Undoes    string          `json:"undoes" doc:"What undo takes back; empty for nothing"`
-	Redoes    string          `json:"redoes" doc:"What redo does again; empty for nothing"`
-	Build     string          `json:"build" doc:"Names what is compiled"`
-	Props     map[string]any  `json:"props" doc:"What it is rendered with: what its records say"`
-	Pieces    []TrialPiece    `json:"pieces" doc:"Parts one looks at, where they stand"`
-	Problems  problem.List    `json:"problems" doc:"By line; a row with an error is left out"`
-	Warnings  []trial.Warning `json:"warnings" doc:"What goes wrong with what records say"`
-	Groups    []trial.VersionGroup   `json:"groups" doc:"Versions for widths"`
-	Uses      []TrialUse      `json:"uses" doc:"The components it uses"`
-	Sources   []string        `json:"sources" doc:"The files of records it shows"`
-	Needs     []string        `json:"needs" doc:"What was left to do when it was taken over"`
-	Gaps      int             `json:"gaps"`
-	Widths    []float64       `json:"widths" doc:"px it is looked at"`
-	Document  string          `json:"document" doc:"The design it was taken over from; empty for none"`
-	Drawn     []TrialDrawing  `json:"drawn" doc:"The widths it is drawn at, the widest first"`
-	Themes    []LookTheme     `json:"themes"`
-	Switches  []float64       `json:"switches" doc:"px at which something of it is otherwise, the narrowest first"`
+	Slug      string               `json:"slug"`
+	Name      string               `json:"name"`
+	Component string               `json:"component" doc:"Its name in code"`
+	Outline   string               `json:"outline"`
+	Revision  int                  `json:"revision" doc:"An edit carries it"`
+	Undoes    string               `json:"undoes" doc:"What undo takes back; empty for nothing"`
+	Redoes    string               `json:"redoes" doc:"What redo does again; empty for nothing"`
+	Build     string               `json:"build" doc:"Names what is compiled"`
+	Props     map[string]any       `json:"props" doc:"What it is rendered with: what its records say"`
+	Pieces    []TrialPiece         `json:"pieces" doc:"Parts one looks at, where they stand"`
+	Problems  problem.List         `json:"problems" doc:"By line; a row with an error is left out"`
+	Warnings  []trial.Warning      `json:"warnings" doc:"What goes wrong with what records say"`
+	Groups    []trial.VersionGroup `json:"groups" doc:"Versions for widths"`
+	Uses      []TrialUse           `json:"uses" doc:"The components it uses"`
+	Sources   []string             `json:"sources" doc:"The files of records it shows"`
+	Needs     []string             `json:"needs" doc:"What was left to do when it was taken over"`
+	Gaps      int                  `json:"gaps"`
+	Widths    []float64            `json:"widths" doc:"px it is looked at"`
+	Document  string               `json:"document" doc:"The design it was taken over from; empty for none"`
+	Drawn     []TrialDrawing       `json:"drawn" doc:"The widths it is drawn at, the widest first"`
+	Themes    []LookTheme          `json:"themes"`
+	Switches  []float64            `json:"switches" doc:"px at which something of it is otherwise, the narrowest first"`
 }
 
 // TrialPiece is a part of a page that one looks at, as often as it is there.

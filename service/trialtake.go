@@ -304,7 +304,6 @@ func rowsKey(rows []store.Component) string {
 	return b.String()
 }
 
-
 // TrialEntry is a page on trial in the list.
 type TrialEntry struct {
 	Slug       string    `json:"slug"`

@@ -29,8 +29,8 @@ type serveFlags struct {
 	app, preview, dev, host, data string
 	content                       string
 	hosts                         service.Hosts
-	databasePort                           int
-	verbose, fresh                         bool
+	databasePort                  int
+	verbose, fresh                bool
 }
 
 func (f *serveFlags) add(c *cobra.Command) {

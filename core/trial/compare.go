@@ -46,10 +46,10 @@ type PageDifference struct {
 
 // PageComparison is a page held to its drawing at a width.
 type PageComparison struct {
-	Width       float64      `json:"width"`
-	Pieces      int          `json:"pieces" doc:"Things of the drawing that are there"`
-	Drawn       int          `json:"drawn" doc:"Things that are drawn"`
-	Counted     int          `json:"counted" doc:"Differences that follow from no other"`
+	Width       float64          `json:"width"`
+	Pieces      int              `json:"pieces" doc:"Things of the drawing that are there"`
+	Drawn       int              `json:"drawn" doc:"Things that are drawn"`
+	Counted     int              `json:"counted" doc:"Differences that follow from no other"`
 	Differences []PageDifference `json:"differences"`
 }
 

@@ -122,14 +122,16 @@ func (c *compiler) fail(r *Row, a *Arg, fix, format string, args ...any) {
 	c.page.Found = append(c.page.Found, p)
 }
 
-// rootStyle is the page's own: its texts are in the design's typeface.
+// rootStyle is the page's own: it is as wide as there is room, and its texts are in the design's typeface.
 func (c *compiler) rootStyle() contract.Style {
+	out := contract.Style{"width": "100%"}
 	for _, t := range c.Tokens.All() {
 		if t.Type == "fontFamily" && t.Value != "" && t.Deprecated == "" {
-			return contract.Style{"font-family": "{" + t.Path + "}"}
+			out["font-family"] = "{" + t.Path + "}"
+			break
 		}
 	}
-	return nil
+	return out
 }
 
 // component gives the component of a name, once.

@@ -12,8 +12,8 @@ import (
 
 // VersionGroup are versions of one place of a page: each is there for its widths alone.
 type VersionGroup struct {
-	Line     int       `json:"line" doc:"Of the row they stand in; 0 for the page"`
-	In       string    `json:"in" doc:"The name of the container whose width is asked, container for the nearest; empty for the viewport"`
+	Line     int            `json:"line" doc:"Of the row they stand in; 0 for the page"`
+	In       string         `json:"in" doc:"The name of the container whose width is asked, container for the nearest; empty for the viewport"`
 	Versions []WidthVersion `json:"versions"`
 	Gaps     []WidthSpan    `json:"gaps" doc:"Widths that no version is for"`
 	Overlaps []WidthSpan    `json:"overlaps" doc:"Widths that several are for"`

@@ -203,14 +203,14 @@ func (r *Row) widths() string {
 
 // sourceWord writes the name of a source: in quotes where it is no word.
 func sourceWord(name string) string {
-	if bareSource.MatchString(name) {
+	if bareSource.FindString(name) == name && name != "" {
 		return name
 	}
 	return quoted(name)
 }
 
 var (
-	bareSource = regexp.MustCompile(`^[\p{L}\p{N}_.-]+$`)
+	bareSource = regexp.MustCompile(`^[\p{L}\p{N}_.-]+`)
 	name       = regexp.MustCompile(`^[\p{L}_][\p{L}\p{M}\p{N}_-]*`)
 	bare       = regexp.MustCompile(`^[^\s"{}\[\]]+`)
 	number     = regexp.MustCompile(`^\d{1,5}(\.\d{1,3})?`)
@@ -488,6 +488,10 @@ func (p *parser) args(r *Row) bool {
 				return false
 			}
 			if !p.value(&a) {
+				return false
+			}
+			if a.Kind == JSONArg {
+				p.fail("name a field between the braces", "no field is named")
 				return false
 			}
 			r.Said = &a

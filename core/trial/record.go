@@ -247,7 +247,7 @@ func nameOf(q contract.Prop, b content.Binding) string {
 	if b.Field != "" {
 		return b.Field[strings.LastIndex(b.Field, ".")+1:]
 	}
-	return q.Name
+	return q.ID
 }
 
 // template gives a text with fields in it. Of records that are one for the whole page the words stand in the text; of each, what it is
@@ -295,7 +295,7 @@ func (c *compiler) template(r *Row, a *Arg, q contract.Prop, in []*scope) (contr
 		c.fail(r, a, "", "%s is a %s, and takes no %s", a.Name, q.Kind(), text)
 		return contract.Given{}, false
 	}
-	return contract.Given{Prop: c.constant(contract.Prop{Name: q.Name, Type: q.Type}, v)}, true
+	return contract.Given{Prop: c.constant(contract.Prop{Name: q.ID, Type: q.Type}, v)}, true
 }
 
 func (c *compiler) componentOf(r *Row) string {

@@ -150,8 +150,20 @@ func (t *taker) laidOut(root *design.Layer) []*Row {
 		})
 		return out
 	}
-	drawing := in.Drawing()
-	return []*Row{t.row(drawing, nil)}
+	if in.Residual > mostBeside {
+		t.need(fmt.Sprintf("%s is laid out up to %s px beside its drawing: see its differences.", root.Name, css.FormatNumber(math.Round(in.Residual))))
+	}
+	return []*Row{t.row(in.Drawing(), nil)}
+}
+
+// mostBeside is how many px what is laid out may be beside its drawing without a word.
+const mostBeside = 4
+
+// need says what is left to do, once.
+func (t *taker) need(what string) {
+	if !slices.Contains(t.taken.Needs, what) {
+		t.taken.Needs = append(t.taken.Needs, what)
+	}
 }
 
 // pruned gives layers in which uses, texts and gaps are leaves, and what they stand in is as it was.
@@ -279,7 +291,7 @@ func together(list []*design.Layer, ids []string) *design.Layer {
 // leaf makes the row of a piece, and gives a layer that stands for it where it is laid out.
 func (t *taker) leaf(p drawnPiece) *design.Layer {
 	l := *p.layer
-	one := Drawn{Layer: l.ID, Name: called(p.layer), Gap: p.gap, Box: t.places[l.ID], Text: words(p.layer)}
+	one := Drawn{Layer: l.ID, Name: called(p.layer), Gap: p.gap, Box: t.places[l.ID], Text: words(draft.Expanded(t.Document, p.layer, t.Fonts, t.Components))}
 	if p.copy != nil && len(p.copy.Layers) > 1 {
 		first := t.places[p.copy.Layers[0]]
 		one.Box = first
@@ -293,9 +305,6 @@ func (t *taker) leaf(p drawnPiece) *design.Layer {
 	}
 	if p.of != nil {
 		one.Component = p.of.Name
-		if p.copy == nil {
-			one.Text = words(draft.Expanded(t.Document, p.layer, t.Fonts, t.Components))
-		}
 	}
 	t.drawn = append(t.drawn, one)
 	switch {
@@ -330,9 +339,7 @@ func (t *taker) leaf(p drawnPiece) *design.Layer {
 				}
 			}
 		}
-		if !slices.Contains(t.taken.Needs, need) {
-			t.taken.Needs = append(t.taken.Needs, need)
-		}
+		t.need(need)
 		t.leaves[l.ID] = r
 	case p.of != nil:
 		l.Kind, l.Children, l.Instance = design.Instance, nil, &design.InstanceContent{}

@@ -2,68 +2,174 @@ package trial_test
 
 import (
 	"fmt"
+	"math/rand/v2"
+	"strings"
 	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
-	"cobrik/core/draft"
-	"cobrik/core/font"
-	"cobrik/core/survey"
+	"cobrik/core/layout"
 	"cobrik/core/trial"
-	"cobrik/demo/demotest"
 )
 
-func TestZZTake(t *testing.T) {
-	doc, tokens := demotest.Furrow(t, 2)
-	fonts := font.Shipped()
-	known := map[string]*contract.Contract{}
-	var components draft.Components
-	components = func(family string) *contract.Contract {
-		if c, ok := known[family]; ok {
-			return c
-		}
-		known[family] = nil
-		c, _, _ := draft.Of(doc, contract.Origin{Document: doc.ID, Family: family}, "", tokens, fonts, components)
-		known[family] = c
-		return c
-	}
-	reading := survey.Read(doc, survey.Options{Tokens: tokens})
-	d := trial.Design{Document: doc, Components: components, Tokens: tokens, Fonts: fonts}
-	for _, f := range reading.Finds {
-		if f.Kind == survey.Copies {
-			for _, m := range f.Members {
-				d.Copies = append(d.Copies, trial.Copy{Layers: m.Layers, Component: components(f.Family)})
-			}
-		}
-	}
-	page := func(id string) *design.Page {
-		for _, p := range doc.Pages {
+// pagesOf gives the pages of a design by their ids.
+func pagesOf(d trial.Design, ids ...string) (out []*design.Page) {
+	for _, id := range ids {
+		for _, p := range d.Document.Pages {
 			if p.ID == id {
-				return p
+				out = append(out, p)
 			}
 		}
-		return nil
 	}
+	return out
+}
+
+func TestTheDrawnPagesAreTakenOver(t *testing.T) {
+	d, reading, _ := furrow(t, 2)
 	for _, w := range reading.Widths {
-		fmt.Println("=====", w.Name, w.Pages)
-		var pages []*design.Page
-		for _, id := range w.Pages {
-			pages = append(pages, page(id))
-		}
-		taken := trial.Take(d, pages)
+		taken := trial.Take(d, pagesOf(d, w.Pages...))
 		text := trial.Text(taken.Rows)
-		fmt.Println(text)
-		fmt.Println(taken.Needs)
 		rows, found := trial.Parse(text)
-		fmt.Println(found)
-		made := trial.Compile(trial.World{Name: "Page", Tokens: tokens, Pictures: taken.Pictures, Component: func(name string) *contract.Contract {
-			for _, c := range known {
-				if c != nil && c.Name == name {
-					return c
-				}
-			}
-			return nil
-		}}, rows)
-		fmt.Println(made.Found)
+		require.Empty(t, found, "%s is taken over as an outline that cannot be read:\n%s", w.Name, text)
+		assert.Equal(t, text, trial.Text(rows))
 	}
+}
+
+func TestUsesAndCopiesBecomeUses(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	text := trial.Text(trial.Take(d, pagesOf(d, "plots")).Rows)
+	assert.Equal(t, 6, strings.Count(text, "PlotCard"), "six cards are drawn:\n%s", text)
+	assert.Contains(t, text, `title="Plot 12" holder="Marek · Squash" tone=ripe label="Ripe"`, "what a copy says, and the tag inside of it, is lost")
+	assert.Contains(t, text, `h1 "Plots"`)
+	assert.Contains(t, text, "grid columns=3 gap={space.6}", "sections are no primitives")
+	assert.Contains(t, text, `gap "Top bar" height=56px`, "what nothing is there for leaves no gap")
+	swap := trial.Text(trial.Take(d, pagesOf(d, "seed-swap")).Rows)
+	assert.Contains(t, swap, "PageShell", swap)
+	assert.Contains(t, swap, "\n    grid columns=2", "what lies on a use with a slot stands in the slot")
+	assert.Contains(t, swap, `SeedOffer picture=picture-1`)
+}
+
+func TestWhatIsLeftIsSaid(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	d.Like = func(l *design.Layer) []trial.Near { return []trial.Near{{"PageShell", 0.62}, {"ToolRow", 0.4}} }
+	taken := trial.Take(d, pagesOf(d, "plots"))
+	assert.Equal(t, []string{"Top bar is left as a gap; the nearest there is: PageShell (62 %), ToolRow (40 %)."}, taken.Needs)
+	assert.Contains(t, trial.Text(taken.Rows), "like=PageShell,ToolRow")
+	d.Components = nil
+	taken = trial.Take(d, pagesOf(d, "tool-shed"))
+	assert.Contains(t, strings.Join(taken.Needs, "\n"), "ToolRow is left as a gap: draft its family first.")
+	d.Finds = map[string]string{"plots-bar-1": "TopBar"}
+	assert.Contains(t, strings.Join(trial.Take(d, pagesOf(d, "plots")).Needs, "\n"), "Top bar is left as a gap: draft the find TopBar of the survey.")
+}
+
+func TestTwoDrawingsBecomeOnePage(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	text := trial.Text(trial.Take(d, pagesOf(d, "plots-narrow", "plots")).Rows)
+	assert.Contains(t, text, "grid columns=3 gap={space.6} align=start\n      below 768 stack gap={space.6}\n", text)
+	assert.Contains(t, text, `max-width="calc(1200px + 2 * {space.6})" margin-inline=auto`, "between the two drawings the page has the room of the wide one")
+	assert.Equal(t, 3, strings.Count(text, "below 768 hidden"), "three of the cards are drawn at one width alone:\n%s", text)
+	join := trial.Text(trial.Take(d, pagesOf(d, "join", "join-narrow")).Rows)
+	rows, _ := trial.Parse(join)
+	groups := trial.Versions(rows)
+	require.Len(t, groups, 1, "what is arranged in another way has a version for each:\n%s", join)
+	assert.Empty(t, groups[0].Gaps)
+	assert.Empty(t, groups[0].Overlaps)
+}
+
+// drawnPage is a page of things in stacks and rows, as one draws without flow.
+func drawnPage(r *rand.Rand) (*design.Page, []string) {
+	var names []string
+	var place func(depth int, x, y float64) (list []*design.Layer, w, h float64)
+	n := 0
+	place = func(depth int, x, y float64) (list []*design.Layer, w, h float64) {
+		if depth == 0 {
+			n++
+			name := fmt.Sprintf("Thing %d", n)
+			names = append(names, name)
+			return []*design.Layer{{ID: fmt.Sprint("t", n), Name: name, Kind: design.Box, Bounds: design.Rect{X: x, Y: y, Width: 60, Height: 20}, Fill: "#eeeeee"}}, 60, 20
+		}
+		gap := float64(8 * depth * depth)
+		row := depth%2 == 0
+		for i := range 2 + r.IntN(2) {
+			dx, dy := 0.0, 0.0
+			if i > 0 && row {
+				dx = w + gap
+			} else if i > 0 {
+				dy = h + gap
+			}
+			inside, iw, ih := place(depth-1, x+dx, y+dy)
+			list = append(list, inside...)
+			w, h = max(w, dx+iw), max(h, dy+ih)
+		}
+		return list, w, h
+	}
+	list, w, h := place(1+r.IntN(3), 16, 16)
+	return &design.Page{ID: "p", Name: "P", Width: w + 32, Height: h + 32, Layers: list}, names
+}
+
+// What is taken over, laid out again by the solver at the width it was drawn at, is where it was drawn.
+func TestWhatIsTakenOverIsWhereItWasDrawn(t *testing.T) {
+	r := rand.New(rand.NewPCG(3, 4))
+	d, _, _ := furrow(t, 2)
+	checked := 0
+	for range 60 {
+		page, names := drawnPage(r)
+		read, _ := layout.Infer(&design.Layer{ID: "r", Kind: design.Box, Bounds: design.Rect{Width: page.Width, Height: page.Height}, Children: page.Layers}, layout.InferOptions{})
+		taken := trial.Take(d, []*design.Page{page})
+		text := trial.Text(taken.Rows)
+		if read.Residual > 4 { // what it is read as is not where it is drawn
+			assert.Contains(t, strings.Join(taken.Needs, "\n"), "beside its drawing", "a page that is laid out elsewhere is taken over without a word")
+			continue
+		}
+		checked++
+		for _, name := range names {
+			require.Equal(t, 1, strings.Count(text, `"`+name+`"`), text)
+		}
+		w := world(t)
+		made := trial.Compile(w, taken.Rows)
+		require.Empty(t, made.Found, text)
+		solved, bad := layout.Solve(contract.Resolve(made.Contract, contract.EnvOf(made.Values), w.Tokens).Boxes(), layout.Options{Width: page.Width, Fonts: d.Fonts})
+		require.Empty(t, bad)
+		at := map[string]design.Rect{}
+		var walk func(n *layout.Node)
+		walk = func(n *layout.Node) {
+			if n.Text != "" {
+				at[n.Text] = design.Rect{X: n.Box.X, Y: n.Box.Y}
+			}
+			for _, c := range n.Children {
+				walk(c)
+			}
+		}
+		walk(solved)
+		for _, l := range page.Layers {
+			assert.InDelta(t, l.Bounds.X, at[l.Name].X, 1, "%s of\n%s", l.Name, text)
+			assert.InDelta(t, l.Bounds.Y, at[l.Name].Y, 1, "%s of\n%s", l.Name, text)
+		}
+	}
+	assert.Greater(t, checked, 50)
+}
+
+func TestPiecesAreWhereTheyAreDrawn(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	pieces := trial.Pieces(d, pagesOf(d, "seed-swap")[0])
+	byName := map[string]trial.Drawn{}
+	for _, p := range pieces {
+		if _, there := byName[p.Component+p.Name]; !there {
+			byName[p.Component+p.Name] = p
+		}
+	}
+	assert.Equal(t, design.Rect{X: 208, Y: 160, Width: 504, Height: 154}, byName["SeedOfferSeedOffer"].Box, "what stands in a slot is looked for elsewhere than it is drawn")
+	assert.Contains(t, byName["SeedOfferSeedOffer"].Text, "Twelve seeds")
+	assert.Equal(t, design.Rect{Width: 1440, Height: 560}, byName["PageShellPageShell"].Box)
+}
+
+func TestASwappedCopySaysWhatItSays(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	said := trial.Copy{Layers: []string{"plots-card-15"}, Component: d.Components("plot-card"), Said: map[string]any{"title": "Said", "tone": "ripe", "gone": 1}}
+	d.Copies = append([]trial.Copy{said}, d.Copies[1:]...)
+	text := trial.Text(trial.Take(d, pagesOf(d, "plots")).Rows)
+	assert.Contains(t, text, `PlotCard title="Said" tone=ripe`, "what people took as a use says what was read of it then:\n%s", text)
 }

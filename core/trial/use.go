@@ -264,11 +264,11 @@ func (c *compiler) says(r *Row, p *contract.Part, in []*scope) {
 	var q contract.Prop
 	switch {
 	case r.Head == "img":
-		q = contract.Prop{ID: "picture", Name: "picture", Type: contract.Image{}}
+		q = contract.Prop{ID: "picture", Name: r.Head, Type: contract.Image{}}
 	case r.Head == richHead:
-		q = contract.Prop{ID: "body", Name: "body", Type: contract.Rich{}}
+		q = contract.Prop{ID: "body", Name: r.Head, Type: contract.Rich{}}
 	default:
-		q = contract.Prop{ID: "text", Name: "text", Type: contract.Text{}}
+		q = contract.Prop{ID: "text", Name: r.Head, Type: contract.Text{}}
 	}
 	g, ok := c.bind(r, r.Said, q, in)
 	if !ok {
@@ -293,7 +293,7 @@ func (c *compiler) says(r *Row, p *contract.Part, in []*scope) {
 		if err != nil {
 			return
 		}
-		p.Content = contract.TextOf{Prop: c.constant(q, v)}
+		p.Content = contract.TextOf{Prop: c.constant(contract.Prop{Name: q.ID, Type: q.Type}, v)}
 	default:
 		p.Content = contract.TextOf{Prop: g.Prop}
 	}
