@@ -52,7 +52,12 @@ func startApp(t testing.TB, change ...builds) *app {
 	hostListener := listen(t)
 	stopHost := serveOn(t, hostListener, host.Handler())
 
-	projects := service.NewProjects(db, scope.Actor, service.Hosts{Design: "http://" + hostListener.Addr().String()}, font.Shipped())
+	records, err := standin.NewContent(demo.Collections())
+	require.NoError(t, err)
+	contentListener := listen(t)
+	serveOn(t, contentListener, records.Handler())
+
+	projects := service.NewProjects(db, scope.Actor, service.Hosts{Design: "http://" + hostListener.Addr().String(), Content: "http://" + contentListener.Addr().String()}, font.Shipped())
 	stopWork, err := projects.Work(ctx, log)
 	require.NoError(t, err)
 	t.Cleanup(stopWork)

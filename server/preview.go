@@ -116,7 +116,7 @@ func (p *previews) get(c *gin.Context) (service.Built, error) {
 }
 
 func wanted(c *gin.Context) service.Wanted {
-	return service.Wanted{Typed: c.Query("typed"), Release: c.Query("release")}
+	return service.Wanted{Build: c.Param("build"), Typed: c.Query("typed"), Release: c.Query("release")}
 }
 
 // wantedQuery is what an address says of the state it wants; empty for the one that is now.

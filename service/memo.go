@@ -44,3 +44,11 @@ func recalled[T any](m *memo, name string, compute func() (T, error)) (T, error)
 	})
 	return made.(T), err
 }
+
+// recall gives what a name stands for, where it is remembered.
+func recall[T any](m *memo, name string) (T, bool) {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	v, ok := m.kept[name].(T)
+	return v, ok
+}

@@ -68,6 +68,7 @@ func (s *Service) ID() int64 { return s.store.Scope.Project }
 
 // Wanted says which state of a component is to be compiled: as it is now when empty.
 type Wanted struct {
+	Build   string // the build that is asked for, as it is named
 	Typed   string // edits that are not kept, as Try names them
 	Release string // the version that was released; of a page on trial, with what version of a component: slug@version
 }
@@ -79,7 +80,7 @@ func (p *Projects) Build(ctx context.Context, address, slug string, want Wanted)
 		return Built{}, err
 	}
 	if page, is := strings.CutPrefix(slug, TrialPrefix); is {
-		return s.BuildTrial(ctx, page, want.Release)
+		return s.BuildTrial(ctx, page, want.Release, want.Build)
 	}
 	if want.Release != "" {
 		return s.BuildRelease(ctx, slug, want.Release)

@@ -142,7 +142,6 @@ func (s *Service) trialOf(ctx context.Context, row store.TrialPage, with map[str
 	}
 	hash := fnv.New64a()
 	fmt.Fprintf(hash, "%s\x00%s\x00%s\x00%s\x00%s\x00", row.Name, row.Outline, row.Pictures, w.lib.name(), stamp)
-	var failed error
 	for _, name := range trial.Components(w.rows) {
 		used, err := s.usedIn(ctx, name, w.pins)
 		if err != nil {
@@ -155,15 +154,16 @@ func (s *Service) trialOf(ctx context.Context, row store.TrialPage, with map[str
 		fmt.Fprintf(hash, "%s=%s ", name, used.state)
 	}
 	w.build = fmt.Sprintf("%x", hash.Sum64())
-	w.page, err = recalled(&s.memo, fmt.Sprint("trial ", s.store.Scope.Project, " ", w.build), func() (*trial.Page, error) {
-		return trial.Compile(trial.World{Name: pageName(row.Name), Tokens: w.lib.tokens(), Sources: sources, Pictures: pictures, Locale: "", Component: func(name string) *contract.Contract {
+	made, err := recalled(&s.memo, s.trialKey(w.build), func() (madePage, error) {
+		return madePage{trial.Compile(trial.World{Name: pageName(row.Name), Tokens: w.lib.tokens(), Sources: sources, Pictures: pictures, Locale: "", Component: func(name string) *contract.Contract {
 			if used := w.byName[name]; used != nil {
 				return used.contract
 			}
 			return nil
-		}}, w.rows), nil
+		}}, w.rows), w.lib}, nil
 	})
-	return w, cmp.Or(err, failed)
+	w.page = made.page
+	return w, err
 }
 
 // trialSources are the names under which rows ask for records: files, and lists by their names without an ending.
@@ -532,20 +532,36 @@ func (s *Service) RemoveTrial(ctx context.Context, slug string) error {
 	return trialFailure(s.store.RemoveTrial(ctx, slug), slug)
 }
 
-// BuildTrial compiles a page, or as it would be with another version of a component: slug@version, slug@ for the component at work.
-func (s *Service) BuildTrial(ctx context.Context, slug, with string) (Built, error) {
-	row, err := s.trialRow(ctx, slug)
-	if err != nil {
-		return Built{}, err
+// madePage is a page that was made, with what it is written with.
+type madePage struct {
+	page *trial.Page
+	lib  *library
+}
+
+// BuildTrial compiles a page, or as it would be with another version of a component: slug@version, slug@ for the component at work. A
+// build that is named is compiled as it was made, though the page is another meanwhile: whoever types is ahead of what is shown.
+func (s *Service) BuildTrial(ctx context.Context, slug, with, build string) (Built, error) {
+	made, known := recall[madePage](&s.memo, s.trialKey(build))
+	if !known {
+		row, err := s.trialRow(ctx, slug)
+		if err != nil {
+			return Built{}, err
+		}
+		w, err := s.trialOf(ctx, row, withVersion(with))
+		if err != nil {
+			return Built{}, err
+		}
+		made, build = madePage{w.page, w.lib}, w.build
 	}
-	w, err := s.trialOf(ctx, row, withVersion(with))
-	if err != nil {
-		return Built{}, err
-	}
-	return recalled(&s.memo, fmt.Sprint("trial built ", s.store.Scope.Project, " ", w.build), func() (Built, error) {
-		bundle, found := compile.React(react.Emit(w.page.Contract, w.lib.customProperties(), react.Options{Forced: true}))
-		return Built{Name: w.page.Contract.Name, Build: w.build, Bundle: bundle, Problems: found}, nil
+	return recalled(&s.memo, fmt.Sprint("trial built ", s.store.Scope.Project, " ", build), func() (Built, error) {
+		bundle, found := compile.React(react.Emit(made.page.Contract, made.lib.customProperties(), react.Options{Forced: true}))
+		return Built{Name: made.page.Contract.Name, Build: build, Bundle: bundle, Problems: found}, nil
 	})
+}
+
+// trialKey names what a build of a page is remembered by.
+func (s *Service) trialKey(build string) string {
+	return fmt.Sprint("trial ", s.store.Scope.Project, " ", build)
 }
 
 // withVersion reads what version of what component is asked for.

@@ -66,6 +66,9 @@ func (s *Service) updateOf(ctx context.Context, row store.TrialPage, component, 
 	if err != nil {
 		return out, err
 	}
+	for i := range out.Breaks {
+		out.Breaks[i].File = before.row.Name
+	}
 	was, is, err := s.versionsOf(ctx, of, out.From, version)
 	if err != nil {
 		return out, err

@@ -1,6 +1,6 @@
 import { Autocomplete, Button, Modal, Textarea, TextInput } from "@mantine/core";
 import { useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 
 import { api, type Schema, useEntries, useReleasePlan, useWrite } from "../../api/client";
 import { Changes } from "../../ui/Changes";
@@ -57,6 +57,17 @@ function Plan({ bench, plan: p, close }: { bench: Schema["Bench"]; plan: Schema[
             </p>
           )}
           <p className={classes.touches}>{touched(p)}</p>
+          {p.trials.some((t) => t.breaks.length > 0) && (
+            <section className={classes.fails} aria-label="Pages on trial that it breaks">
+              {p.trials
+                .filter((t) => t.breaks.length > 0)
+                .map((t) => (
+                  <p key={t.slug}>
+                    It breaks <Link to={`/trial/${t.slug}/releases`}>{t.name}</Link>: {t.breaks.map((b) => b.message).join("; ")}.
+                  </p>
+                ))}
+            </section>
+          )}
           {p.changes.length > 0 && <Changes list={p.changes} />}
           <Steps list={p.steps} title="What its users change" />
           {p.replays > 0 && !p.open.some((f) => f.rule === "scenario") && <p>{count(p.replays, "scenario holds", "scenarios hold")}.</p>}
@@ -97,6 +108,8 @@ function touched(p: Schema["ReleasePlan"]): string {
     p.usedBy.length > 0
       ? `${count(p.usedBy.length, "component is", "components are")} made of it (${p.usedBy.join(", ")})`
       : "no component is made of it",
+    p.trials.length > 0 &&
+      `${p.trials.map((t) => `${t.changed} of ${count(t.uses, "use")} on trial page ${t.name}`).join(", ")} look otherwise`,
     uses > 0 ? `${count(uses, "use")} on ${p.pages.map((page) => page.name).join(", ")}` : "no page of the design uses it",
   ].filter(Boolean);
   return `${said.join("; ")}.`;

@@ -128,9 +128,10 @@ export function EntryGrid({ lines, why, preview, empty }: Props) {
                 <Findings entry={e} />
               </span>
               <span role="gridcell" className="quiet">
-                {e.uses + e.usedBy === 0 && "nowhere yet"}
+                {e.uses + e.usedBy + e.trials === 0 && "nowhere yet"}
                 {e.uses > 0 && <div>{e.uses} in the design</div>}
                 {e.usedBy > 0 && <div>in {count(e.usedBy, "component")}</div>}
+                {e.trials > 0 && <div>{e.trials} on trial</div>}
               </span>
             </div>
           );

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
+import { type KeyboardEvent, useEffect, useId, useLayoutEffect, useRef, useState } from "react";
 
 import { api, type Schema } from "../../api/client";
 import { depthOf, duplicate, type Edited, insert, move, nest, remove, retype, wordsOf, wrap } from "./outline";
@@ -64,7 +64,7 @@ export function Outline({ slug, lines, problems, warnings, chosen, onChoose, onE
   return (
     <div
       ref={grid}
-      role="grid"
+      role="treegrid"
       aria-label="Outline of the page"
       aria-activedescendant={typing ? undefined : `${id}${at}`}
       tabIndex={0}
@@ -127,7 +127,7 @@ export function Outline({ slug, lines, problems, warnings, chosen, onChoose, onE
               )}
               {(problem || warning) && (
                 <span className={classes.flag} data-severity={problem?.severity ?? "warning"}>
-                  {problem?.severity === "error" ? "cannot be shown" : "look"}
+                  {problem?.severity !== "error" ? "look" : problem.rule.startsWith("version") ? "widths" : "cannot be shown"}
                 </span>
               )}
             </span>
@@ -174,6 +174,11 @@ function RowInput({ slug, lines, at, onType, onDone, onStep, onMove }: InputProp
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const asked = useRef(0);
   const list = useId();
+  const caret = useRef<number>(undefined); // where it goes once what was taken stands there
+  useLayoutEffect(() => {
+    if (caret.current !== undefined) input.current?.setSelectionRange(caret.current, caret.current);
+    caret.current = undefined;
+  }, [text]);
   useEffect(() => {
     input.current?.focus();
     return () => clearTimeout(timer.current);
@@ -207,10 +212,7 @@ function RowInput({ slug, lines, at, onType, onDone, onStep, onMove }: InputProp
     setText(next);
     onType(next);
     close();
-    requestAnimationFrame(() => {
-      input.current?.focus();
-      input.current?.setSelectionRange(o.text.length, o.text.length);
-    });
+    caret.current = o.text.length;
     if (/[\s={"]$/.test(o.text)) ask(o.text, 0);
   };
 

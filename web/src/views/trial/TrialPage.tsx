@@ -50,7 +50,9 @@ function Work({ page, preview }: { page: Schema["TrialPage"]; preview: string })
   const [search, setSearch] = useSearchParams();
   const outline = useOutline(page);
   const { lines } = outline;
-  const row = Math.max(0, Math.min(lines.length - 1, Number(search.get("row") ?? 1) - 1));
+  // The row is its own master: the address follows a little later than keys are struck.
+  const [chosen, setChosen] = useState(() => Number(search.get("row") ?? 1) - 1);
+  const row = Math.max(0, Math.min(lines.length - 1, chosen));
   const put = useCallback(
     (name: string, value: string) =>
       setSearch(
@@ -64,9 +66,21 @@ function Work({ page, preview }: { page: Schema["TrialPage"]; preview: string })
       ),
     [setSearch],
   );
-  const choose = useCallback((at: number) => put("row", String(at + 1)), [put]);
-  const go = (name: string) =>
-    void navigate({ pathname: `/trial/${page.slug}${name === "page" ? "" : `/${name}`}`, search: search.toString() });
+  const choose = useCallback(
+    (at: number) => {
+      setChosen(at);
+      put("row", String(at + 1));
+    },
+    [put],
+  );
+  const go = (name: string) => {
+    const at = new URLSearchParams(window.location.search);
+    void navigate({ pathname: `/trial/${page.slug}${name === "page" ? "" : `/${name}`}`, search: at.toString() });
+  };
+  const toRow = (at: number) => {
+    setChosen(at);
+    void navigate({ pathname: `/trial/${page.slug}`, search: `row=${at + 1}` });
+  };
   useKeys(facets.map((f) => [f.key, () => go(f.name)]));
   const undo = () => page.undoes && void outline.then((revision) => api.undoTrial(page.slug, revision));
   const redo = () => page.redoes && void outline.then((revision) => api.redoTrial(page.slug, revision));
@@ -137,8 +151,8 @@ function Work({ page, preview }: { page: Schema["TrialPage"]; preview: string })
           edit={outline.edit}
         />
       )}
-      {facet === "content" && <ContentFacet page={page} preview={preview} onRow={(at) => (choose(at), go("page"))} />}
-      {facet === "versions" && <VersionsFacet page={page} lines={lines} onRow={(at) => (choose(at), go("page"))} />}
+      {facet === "content" && <ContentFacet page={page} preview={preview} onRow={toRow} />}
+      {facet === "versions" && <VersionsFacet page={page} lines={lines} onRow={toRow} />}
       {facet === "releases" && (
         <ReleasesFacet
           page={page}
