@@ -10,6 +10,7 @@ import (
 	"maps"
 	"slices"
 	"strings"
+	"time"
 
 	"cobrik/core/content"
 	"cobrik/core/contract"
@@ -397,20 +398,20 @@ func (s *Service) EditTrial(ctx context.Context, slug string, revision int, outl
 		return TrialPage{}, err
 	}
 	next := row.TrialState
-	next.Outline, next.Step = outline, cmp.Or(step, "typed")
+	next.Outline, next.Step = outline, cmp.Or(step, "edited")
 	if next.Pins, err = s.pinned(ctx, row.Pins, outline); err != nil {
 		return TrialPage{}, err
 	}
-	if err := s.keepTrial(ctx, slug, revision, next); err != nil {
-		return TrialPage{}, err
+	// What is typed in one row without a rest is one step.
+	goesOn := step != "" && step == row.Step && row.RedoTo == nil && time.Since(row.Updated) < typingRest
+	if _, err := s.store.EditTrial(ctx, slug, revision, next, goesOn); err != nil {
+		return TrialPage{}, trialFailure(err, slug)
 	}
 	return s.Trial(ctx, slug)
 }
 
-func (s *Service) keepTrial(ctx context.Context, slug string, revision int, t store.TrialState) error {
-	_, err := s.store.EditTrial(ctx, slug, revision, t)
-	return trialFailure(err, slug)
-}
+// typingRest is how long nothing is typed in a row before more of it is a step of its own.
+const typingRest = 20 * time.Second
 
 func trialFailure(err error, slug string) error {
 	switch {
@@ -490,8 +491,8 @@ func (s *Service) PinTrial(ctx context.Context, slug string, revision int, compo
 		return TrialPage{}, err
 	}
 	next.Step = of.Name + " " + cmp.Or(version, "at work")
-	if err := s.keepTrial(ctx, slug, revision, next); err != nil {
-		return TrialPage{}, err
+	if _, err := s.store.EditTrial(ctx, slug, revision, next, false); err != nil {
+		return TrialPage{}, trialFailure(err, slug)
 	}
 	return s.Trial(ctx, slug)
 }

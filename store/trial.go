@@ -99,15 +99,25 @@ func (s *Store) lockTrial(ctx context.Context, tx pgx.Tx, slug string, read int)
 	return r.ID, err
 }
 
-// EditTrial keeps a page's next state. ErrStale when it changed since it was read.
-func (s *Store) EditTrial(ctx context.Context, slug string, read int, t TrialState) (revision int, err error) {
+// EditTrial keeps a page's next state: one that goes on with the last is undone with it. ErrStale when it changed since it was read.
+func (s *Store) EditTrial(ctx context.Context, slug string, read int, t TrialState, goesOn bool) (revision int, err error) {
 	err = s.inTx(ctx, "trial "+slug, func(tx pgx.Tx) error {
 		id, err := s.lockTrial(ctx, tx, slug, read)
 		if err != nil {
 			return err
 		}
 		revision = read + 1
-		if err := s.addTrialState(ctx, tx, id, revision, t, &read); err != nil {
+		undoTo := &read
+		if goesOn {
+			last, err := value[*int](ctx, tx, "select undo_to from trial_states where page = $1 and revision = $2", id, read)
+			if err != nil {
+				return err
+			}
+			if last != nil {
+				undoTo = last
+			}
+		}
+		if err := s.addTrialState(ctx, tx, id, revision, t, undoTo); err != nil {
 			return err
 		}
 		_, err = tx.Exec(ctx, "update trial_pages set revision = $2, updated = now() where id = $1", id, revision)

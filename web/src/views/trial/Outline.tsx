@@ -106,18 +106,18 @@ export function Outline({ slug, lines, problems, warnings, chosen, onChoose, onE
                   slug={slug}
                   lines={lines}
                   at={i}
-                  onType={(text) => onEdit(retype(lines, i, text), "typed", true)}
+                  onType={(text) => onEdit(retype(lines, i, text), `row ${i + 1}`, true)}
                   onDone={(text, more) => {
                     const typed = retype(lines, i, text);
                     if (!more) {
-                      onEdit(typed, "typed");
+                      onEdit(typed, `row ${i + 1}`);
                       leave();
                       return;
                     }
                     done(insert(typed, i), "a row");
                   }}
                   onStep={(by, text) => {
-                    onEdit(retype(lines, i, text), "typed");
+                    onEdit(retype(lines, i, text), `row ${i + 1}`);
                     onChoose(Math.max(0, Math.min(lines.length - 1, i + by)));
                   }}
                   onMove={(text, edited) => done(edited(retype(lines, i, text)), "moved")}
