@@ -3,6 +3,7 @@ package e2e
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -127,5 +128,64 @@ func BenchmarkTypingInALargeContract(b *testing.B) {
 	b.ReportMetric(float64(time.Since(begin).Milliseconds()), "kept-ms")
 	b.ReportMetric(longest, "longest-frame-ms")
 	b.ReportMetric(over, "frames-over-50ms")
+	b.ReportMetric(0, "ns/op")
+}
+
+// BenchmarkATrialPageOf300 types in a row of a page of 300 uses of components, and tells how long it takes from the key until a frame has
+// laid it out: the median, in ms, of the first frame and of all three, with how long the server took of it.
+func BenchmarkATrialPageOf300(b *testing.B) {
+	a := startApp(b)
+	for _, family := range []string{"crop-tag", "action-button", "pump-lamp"} {
+		_, err := a.service.Draft(b.Context(), "furrow", family)
+		require.NoError(b, err)
+	}
+	page, err := a.service.AddTrial(b.Context(), "Many")
+	require.NoError(b, err)
+	var outline strings.Builder
+	outline.WriteString("CropTag label=\"Row\"\nrow wrap gap=8px\n")
+	for i := range 299 {
+		fmt.Fprintf(&outline, "  %s label=\"Thing %d\"\n", []string{"CropTag tone=ripe", "ActionButton", "PumpLamp status=running"}[i%3], i)
+	}
+	_, err = a.service.EditTrial(b.Context(), page.Slug, page.Revision, outline.String(), "")
+	require.NoError(b, err)
+	p := openPage(b, a)
+	p.measures()
+	p.open("/trial/many")
+	for _, width := range []string{"1440", "768", "390"} {
+		p.in("Many at "+width+" px", "cropTag", "true")
+	}
+	p.outlined(1, "CropTag")
+	p.press(enter)
+	p.until("a row to type in", `document.activeElement?.matches("[role=treegrid] input")`)
+	times := map[string][]float64{}
+	for i := range 15 {
+		text := fmt.Sprintf("CropTag label=\"Row %d\"", i)
+		evaluate[bool](p, fmt.Sprintf(`(() => {
+			const input = document.activeElement, shown = [];
+			window.spent = undefined;
+			performance.clearResourceTimings();
+			const begin = performance.now();
+			const hear = (e) => {
+				if (e.data?.kind !== "measured" || !e.data.cases[0]?.parts.some((part) => part.part === "cropTag" && part.text.trim() === "Row %d")) return;
+				shown.push(performance.now() - begin);
+				if (shown.length < 3) return;
+				window.removeEventListener("message", hear);
+				const took = performance.getEntriesByType("resource").filter((r) => /trial\/pages\/many$/.test(r.name));
+				window.spent = { first: shown[0], all: shown[2], edited: took.at(-1).responseEnd - begin };
+			};
+			window.addEventListener("message", hear);
+			Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "value").set.call(input, %s);
+			input.dispatchEvent(new Event("input", { bubbles: true }));
+			return true;
+		})()`, i, quoted(text)))
+		p.until("the page with it", `window.spent`)
+		s := evaluate[struct{ First, All, Edited float64 }](p, `window.spent`)
+		times["edited"], times["first-frame"], times["all-frames"] = append(times["edited"], s.Edited), append(times["first-frame"], s.First), append(times["all-frames"], s.All)
+	}
+	for _, name := range []string{"edited", "first-frame", "all-frames"} {
+		of := times[name]
+		slices.Sort(of)
+		b.ReportMetric(of[len(of)/2], name+"-ms")
+	}
 	b.ReportMetric(0, "ns/op")
 }

@@ -120,6 +120,11 @@ func (s *Store) EditTrial(ctx context.Context, slug string, read int, t TrialSta
 		if err := s.addTrialState(ctx, tx, id, revision, t, undoTo); err != nil {
 			return err
 		}
+		if undoTo != &read { // nothing leads to it any more
+			if _, err := tx.Exec(ctx, "delete from trial_states where page = $1 and revision = $2", id, read); err != nil {
+				return err
+			}
+		}
 		_, err = tx.Exec(ctx, "update trial_pages set revision = $2, updated = now() where id = $1", id, revision)
 		return err
 	})

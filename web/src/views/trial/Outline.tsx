@@ -11,7 +11,7 @@ interface Props {
   warnings: readonly Schema["Warning"][];
   chosen: number;
   onChoose: (at: number) => void;
-  onEdit: (lines: string[], step: string, later?: boolean) => void;
+  onEdit: (lines: string[], step: string) => void;
 }
 
 /** A page as written courses, a row a course. A row is chosen, and typed in where it stands. */
@@ -106,7 +106,7 @@ export function Outline({ slug, lines, problems, warnings, chosen, onChoose, onE
                   slug={slug}
                   lines={lines}
                   at={i}
-                  onType={(text) => onEdit(retype(lines, i, text), `row ${i + 1}`, true)}
+                  onType={(text) => onEdit(retype(lines, i, text), `row ${i + 1}`)}
                   onDone={(text, more) => {
                     const typed = retype(lines, i, text);
                     if (!more) {

@@ -173,7 +173,7 @@ interface PageProps {
   choose: (at: number) => void;
   put: (name: string, value: string) => void;
   beside: boolean;
-  edit: (lines: string[], step: string, later?: boolean) => void;
+  edit: (lines: string[], step: string) => void;
 }
 
 function PageFacet({ page, preview, lines, row, choose, put, beside, edit }: PageProps) {

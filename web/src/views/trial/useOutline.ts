@@ -4,11 +4,8 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import { api, type Schema } from "../../api/client";
 import { linesOf, textOf } from "./outline";
 
-/** ms without a key after which what is typed is kept. */
-const pause = 250;
-
 /**
- * A page's outline while people type in it: shown at once, kept a little later, one edit behind the other. What somebody else made of the page
+ * A page's outline while people type in it: shown at once, kept one edit behind the other. What somebody else made of the page
  * meanwhile comes when nothing of one's own is left to be kept.
  */
 export function useOutline(page: Schema["TrialPage"]) {
@@ -20,7 +17,6 @@ export function useOutline(page: Schema["TrialPage"]) {
   const revision = useRef(page.revision);
   const running = useRef(false);
   const waiting = useRef<{ text: string; step: string }>(undefined);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
 
   const take = useCallback(
     (next: Schema["TrialPage"]) => {
@@ -50,20 +46,16 @@ export function useOutline(page: Schema["TrialPage"]) {
     void queries.invalidateQueries({ queryKey: ["trial", "list"] });
   }, [page.slug, queries, take]);
 
-  /** Shows lines, and keeps them: at once, or once typing pauses. */
+  /** Shows lines, and keeps them: at once, or as soon as what was typed before is kept. */
   const edit = useCallback(
-    (next: string[], step: string, later = false) => {
+    (next: string[], step: string) => {
       latest.current = next;
       setLines(next);
       waiting.current = { text: textOf(next), step };
-      clearTimeout(timer.current);
-      if (later) timer.current = setTimeout(() => void flush(), pause);
-      else void flush();
+      void flush();
     },
     [flush],
   );
-  useEffect(() => () => void (clearTimeout(timer.current), flush()), [flush]);
-
   // The server's state, where it is not what was kept from here.
   useEffect(() => {
     if (running.current || waiting.current || page.revision < revision.current) return;
@@ -77,7 +69,6 @@ export function useOutline(page: Schema["TrialPage"]) {
   /** Does something else to the page, after all that is typed is kept. */
   const then = useCallback(
     async (write: (revision: number) => Promise<Schema["TrialPage"]>) => {
-      clearTimeout(timer.current);
       await flush();
       try {
         const next = await write(revision.current);
