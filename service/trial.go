@@ -92,8 +92,10 @@ type trialled struct {
 	found  problem.List // of reading the outline
 	page   *trial.Page
 	lib    *library
-	build  string
+	build  string // names its code
+	state  string // names all that it is made from
 	byName map[string]*usedComponent
+	world  trial.World
 }
 
 // usedComponent is a component that a page uses, or could.
@@ -141,30 +143,40 @@ func (s *Service) trialOf(ctx context.Context, row store.TrialPage, with map[str
 	if err != nil {
 		return nil, err
 	}
-	hash := fnv.New64a()
-	fmt.Fprintf(hash, "%s\x00%s\x00%s\x00%s\x00%s\x00", row.Name, row.Outline, row.Pictures, w.lib.name(), stamp)
+	states := ""
 	for _, name := range trial.Components(w.rows) {
 		used, err := s.usedIn(ctx, name, w.pins)
 		if err != nil {
 			return nil, err
 		}
-		if used == nil {
-			continue
+		if used != nil {
+			w.byName[name] = used
+			states += fmt.Sprintf("%s=%s ", name, used.state)
 		}
-		w.byName[name] = used
-		fmt.Fprintf(hash, "%s=%s ", name, used.state)
 	}
-	w.build = fmt.Sprintf("%x", hash.Sum64())
-	made, err := recalled(&s.memo, s.trialKey(w.build), func() (madePage, error) {
-		return madePage{trial.Compile(trial.World{Name: pageName(row.Name), Tokens: w.lib.tokens(), Sources: sources, Pictures: pictures, Locale: "", Component: func(name string) *contract.Contract {
-			if used := w.byName[name]; used != nil {
-				return used.contract
-			}
-			return nil
-		}}, w.rows), w.lib}, nil
+	w.world = trial.World{Name: pageName(row.Name), Tokens: w.lib.tokens(), Sources: sources, Pictures: pictures, Lifted: true, Component: func(name string) *contract.Contract {
+		if used := w.byName[name]; used != nil {
+			return used.contract
+		}
+		return nil
+	}}
+	key := fnv.New64a()
+	fmt.Fprintf(key, "%s\x00%s\x00%s\x00%s\x00%s\x00%s", row.Name, row.Outline, row.Pictures, w.lib.name(), stamp, states)
+	w.state = fmt.Sprintf("%d %x", s.store.Scope.Project, key.Sum64())
+	made, err := recalled(&s.memo, "trial made "+w.state, func() (madePage, error) {
+		out := madePage{page: trial.Compile(w.world, w.rows), lib: w.lib}
+		code := fnv.New64a()
+		fmt.Fprintf(code, "%s\x00%s\x00", w.lib.name(), states)
+		code.Write(out.page.Contract.JSON())
+		out.build = fmt.Sprintf("%x", code.Sum64())
+		_, err := recalled(&s.memo, s.trialKey(out.build), func() (madePage, error) { return out, nil }) // for frames that ask for it by name
+		return out, err
 	})
-	w.page = made.page
-	return w, err
+	if err != nil {
+		return nil, err
+	}
+	w.page, w.build = made.page, made.build
+	return w, nil
 }
 
 // trialSources are the names under which rows ask for records: files, and lists by their names without an ending.
@@ -407,7 +419,12 @@ func (s *Service) EditTrial(ctx context.Context, slug string, revision int, outl
 	if _, err := s.store.EditTrial(ctx, slug, revision, next, goesOn); err != nil {
 		return TrialPage{}, trialFailure(err, slug)
 	}
-	return s.Trial(ctx, slug)
+	w, err := s.trial(ctx, slug)
+	if err != nil {
+		return TrialPage{}, err
+	}
+	go s.buildPage(madePage{w.page, w.lib, w.build}) // frames ask for it as soon as they hear of it
+	return s.trialView(ctx, w)
 }
 
 // typingRest is how long nothing is typed in a row before more of it is a step of its own.
@@ -533,10 +550,11 @@ func (s *Service) RemoveTrial(ctx context.Context, slug string) error {
 	return trialFailure(s.store.RemoveTrial(ctx, slug), slug)
 }
 
-// madePage is a page that was made, with what it is written with.
+// madePage is a page that was made, with what it is written with. Pages that say other words are one build.
 type madePage struct {
-	page *trial.Page
-	lib  *library
+	page  *trial.Page
+	lib   *library
+	build string
 }
 
 // BuildTrial compiles a page, or as it would be with another version of a component: slug@version, slug@ for the component at work. A
@@ -552,12 +570,18 @@ func (s *Service) BuildTrial(ctx context.Context, slug, with, build string) (Bui
 		if err != nil {
 			return Built{}, err
 		}
-		made, build = madePage{w.page, w.lib}, w.build
+		made = madePage{w.page, w.lib, w.build}
 	}
-	return recalled(&s.memo, fmt.Sprint("trial built ", s.store.Scope.Project, " ", build), func() (Built, error) {
+	return s.buildPage(made), nil
+}
+
+// buildPage compiles a page, once.
+func (s *Service) buildPage(made madePage) Built {
+	out, _ := recalled(&s.memo, fmt.Sprint("trial built ", s.store.Scope.Project, " ", made.build), func() (Built, error) {
 		bundle, found := compile.React(react.Emit(made.page.Contract, made.lib.customProperties(), react.Options{Forced: true}))
-		return Built{Name: made.page.Contract.Name, Build: build, Bundle: bundle, Problems: found}, nil
+		return Built{Name: made.page.Contract.Name, Build: made.build, Bundle: bundle, Problems: found}, nil
 	})
+	return out
 }
 
 // trialKey names what a build of a page is remembered by.
@@ -580,6 +604,8 @@ func (s *Service) TrialFiles(ctx context.Context, slug string) ([]emit.File, err
 	if err != nil {
 		return nil, err
 	}
-	files := react.Emit(w.page.Contract, w.lib.customProperties(), react.Options{})
-	return append(files, react.Filled(w.page.Contract, w.page.Values)), nil
+	w.world.Lifted = false // as people write it
+	page := trial.Compile(w.world, w.rows)
+	files := react.Emit(page.Contract, w.lib.customProperties(), react.Options{})
+	return append(files, react.Filled(page.Contract, page.Values)), nil
 }

@@ -60,7 +60,7 @@ func (s *Service) updateOf(ctx context.Context, row store.TrialPage, component, 
 		return out, err
 	}
 	out.Build, out.Props = after.build, after.page.Contract.Given(after.page.Values)
-	out.Update, err = recalled(&s.memo, fmt.Sprint("update ", s.store.Scope.Project, " ", before.build, " ", after.build), func() (trial.Update, error) {
+	out.Update, err = recalled(&s.memo, fmt.Sprint("update ", before.state, " ", after.state), func() (trial.Update, error) {
 		return trial.Updated(before.page, after.page, before.lib.tokens()), nil
 	})
 	if err != nil {

@@ -25,6 +25,7 @@ type World struct {
 	Sources   map[string]*content.Source // by the names that rows call them
 	Locale    string                     // of numbers and dates that become text, BCP 47; as they are written when empty
 	Pictures  map[string]contract.ImageValue
+	Lifted    bool // texts and values that rows say are props of the page, too: another text is no other code
 }
 
 // Page is an outline that was made a component of.
@@ -64,7 +65,7 @@ func Compile(w World, rows []*Row) *Page {
 const mostAttempts = 4
 
 func compile(w World, rows []*Row, without map[int]bool, attempt int) *Page {
-	c := &compiler{World: w, without: without, page: &Page{Rows: rows, Values: contract.Values{}}, lines: map[string]int{}, taken: map[string]bool{}, known: map[string]*contract.Contract{}}
+	c := &compiler{World: w, without: without, page: &Page{Rows: rows, Values: contract.Values{}}, lines: map[string]int{}, taken: map[string]bool{}, known: map[string]*contract.Contract{}, props: map[string]bool{}}
 	root := &contract.Part{ID: "root", Name: "root", Element: "div", Style: c.rootStyle()}
 	c.page.Contract = &contract.Contract{Format: contract.Format, Name: w.Name, Purpose: "A page on trial.", Props: []contract.Prop{}, Root: root}
 	c.taken["root"] = true
@@ -111,6 +112,7 @@ type compiler struct {
 	known   map[string]*contract.Contract
 	scopes  []*scope
 	bounds  []bound
+	props   map[string]bool // ids of the page's props
 	hides   []contract.Rule // that take versions away; they come after all others
 }
 
@@ -532,11 +534,23 @@ func (c *compiler) each(r *Row, in []*scope) []*contract.Part {
 	return []*contract.Part{p}
 }
 
-// freeProp gives a name that no prop of the page has.
+// freeProp gives a name that no prop of the page has, and takes it.
 func (c *compiler) freeProp(called string) string {
-	return contract.Free(called, "", func(n string) bool {
-		return contract.IsReserved(n) || c.page.Contract.Prop(n) != nil || slices.ContainsFunc(c.scopes, func(s *scope) bool { return s.prop == n })
-	})
+	id := contract.Free(called, "", func(n string) bool { return contract.IsReserved(n) || c.props[strings.ToLower(n)] })
+	c.props[strings.ToLower(id)] = true
+	return id
+}
+
+// lifted makes a value that a row says of a part a prop of the page, where that is asked for.
+func (c *compiler) lifted(part string, q contract.Prop, g contract.Given) contract.Given {
+	if !c.Lifted || g.Value == nil {
+		return g
+	}
+	v, err := q.Type.Decode(g.Value)
+	if err != nil || v == nil {
+		return g
+	}
+	return contract.Given{Prop: c.constant(contract.Prop{Name: part + contract.Capitalized(q.Name), Type: q.Type}, v)}
 }
 
 func (c *compiler) nearestOf(word string, among []string) string {

@@ -102,7 +102,7 @@ func (c *compiler) given(r *Row, of *contract.Contract, args []Arg, standing []*
 		q := propNamed(of, a.Name)
 		if q != nil {
 			if g, ok := c.bind(r, a, *q, in); ok {
-				u.Given[q.ID] = g
+				u.Given[q.ID] = c.lifted(p.ID, *q, g)
 			}
 			return true
 		}
@@ -277,6 +277,9 @@ func (c *compiler) says(r *Row, p *contract.Part, in []*scope) {
 		}
 		return
 	}
+	if q.Kind() == contract.TextKind {
+		g = c.lifted(p.ID, contract.Prop{Name: "says", Type: q.Type}, g)
+	}
 	switch {
 	case g.Prop == "" && q.Kind() == contract.TextKind:
 		var text string
@@ -330,7 +333,7 @@ func (c *compiler) attribute(r *Row, p *contract.Part, a *Arg, kind contract.Att
 // constant makes a prop of the page that is shown with one value, and gives its id.
 func (c *compiler) constant(q contract.Prop, v contract.Value) string {
 	id := c.freeProp(contract.Identifier(q.Name, "text"))
-	c.page.Contract.Props = append(c.page.Contract.Props, contract.Prop{ID: id, Name: id, Type: q.Type, Example: v})
+	c.page.Contract.Props = append(c.page.Contract.Props, contract.Prop{ID: id, Name: id, Required: q.Required, Type: q.Type})
 	c.page.Values[id] = v
 	return id
 }

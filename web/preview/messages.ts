@@ -43,6 +43,8 @@ export interface Show {
   point?: boolean;
   /** It is a page: it fills the frame, and scrolls in it. */
   page?: boolean;
+  /** What is measured says what is seen of its words, and not all that it holds. */
+  seen?: boolean;
   /** A picture of so much of the frame, px, is answered. */
   paint?: { width: number; height: number };
 }

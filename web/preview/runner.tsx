@@ -50,6 +50,11 @@ class Guard extends React.Component<{ children: React.ReactNode }, { failed: boo
     report(error);
   }
 
+  // What failed with other props may do with these.
+  override componentDidUpdate(before: { children: React.ReactNode }) {
+    if (this.state.failed && before.children !== this.props.children) this.setState({ failed: false });
+  }
+
   override render() {
     return this.state.failed ? null : this.props.children;
   }
@@ -129,6 +134,7 @@ async function load({ src, show: first }: Load) {
   const script = document.createElement("script");
   Object.assign(script, { crossOrigin: "anonymous", src: files.script });
   style.dataset.component = script.dataset.component = src;
+  prepare(src); // both come at once; the script runs once the style is there
   await new Promise((done) => {
     style.onload = style.onerror = done;
     document.head.append(style);
@@ -149,7 +155,11 @@ function show(asked: Show, component: React.ComponentType) {
   const text = asked.text ?? 100;
   document.documentElement.style.fontSize = text === 100 ? "" : `${text}%`;
   ReactDOM.flushSync(() =>
-    root.render(asked.cases.map((one) => <Stand key={`${builds} ${one.theme ?? ""} ${one.key}`} one={one} component={component} />)),
+    root.render(
+      asked.cases.map((one) => (
+        <Stand key={`${builds} ${one.theme ?? ""} ${one.key}`} one={one} page={asked.page ?? false} component={component} />
+      )),
+    ),
   );
   void settle(stage).then(() => {
     if (mine !== newest) return;
@@ -170,7 +180,7 @@ async function against(asked: Show, mine: number, of: string | undefined) {
   if (mine === newest) post({ kind: "compared", of, ...compared });
 }
 
-function Stand({ one, component: Component }: { one: ShownCase; component: React.ComponentType }) {
+function Stand({ one, page, component: Component }: { one: ShownCase; page: boolean; component: React.ComponentType }) {
   const watched = one.live ? one.key : undefined;
   React.useEffect(() => {
     if (watched !== undefined) begins(watched);
@@ -181,7 +191,8 @@ function Stand({ one, component: Component }: { one: ShownCase; component: React
       {...one.attributes}
       style={{ left: one.x, top: one.y, width: one.width ?? "max-content", display: one.block ? "block" : undefined }}
     >
-      <Guard key={JSON.stringify([one.props, one.live ? undefined : [one.states, one.values]])}>
+      {/* A case with other props begins anew; a page goes on. */}
+      <Guard key={page ? "page" : JSON.stringify([one.props, one.live ? undefined : [one.states, one.values]])}>
         <Component {...given(one.props)} {...shownIn(one)} />
       </Guard>
     </div>
@@ -215,10 +226,10 @@ function measure(stand: Element | undefined, one: ShownCase, asked: Show, compon
       {
         part,
         box: { x: box.x - origin.x, y: box.y - origin.y, width: box.width, height: box.height },
-        text: (asked.page ? (element as HTMLElement).innerText : element.textContent) ?? "", // of a page what is seen
+        text: (asked.seen ? (element as HTMLElement).innerText : element.textContent) ?? "",
         style: Object.fromEntries(asked.measure.map((p) => [p, computed.getPropertyValue(p)])),
-        access: access(element),
-        given: givenTo(element, component),
+        access: asked.page ? { role: "" } : access(element),
+        given: asked.page ? undefined : givenTo(element, component),
       },
     ];
   });

@@ -37,8 +37,8 @@ interface Props {
   scale?: number;
   /** A press points at a part. */
   point?: boolean;
-  /** It is a page, which scrolls in its frame; how far it is to be, px from its top. */
-  page?: { top: number };
+  /** It is a page, which scrolls in its frame; how far it is to be, px from its top, and whether its words are measured as they are seen. */
+  page?: { top: number; seen: boolean };
   onHeard?: (heard: Heard) => void;
   onPointed?: (pointed: Pointed) => void;
   onScrolled?: (scrolled: Scrolled) => void;
@@ -91,6 +91,7 @@ export function BuiltFrame({
     text,
     point,
     page: page ? true : undefined,
+    seen: page?.seen,
     paint: paint ? { width, height } : undefined,
   } satisfies Show);
 

@@ -149,6 +149,7 @@ interface FrameProps extends Props {
 }
 
 function PageFrame({
+  drawn,
   name,
   src,
   props,
@@ -198,7 +199,7 @@ function PageFrame({
         height={height}
         scale={scale}
         point={!acts}
-        page={{ top }}
+        page={{ top, seen: drawn.some((d) => d.width === width) }}
         onMeasured={(measured) => {
           const parts = measured[0]?.parts ?? [];
           setBoxes(Object.fromEntries(parts.map((part) => [part.part, part.box])));

@@ -1,4 +1,4 @@
-import { type KeyboardEvent, useEffect, useId, useLayoutEffect, useRef, useState } from "react";
+import { type KeyboardEvent, memo, useEffect, useId, useLayoutEffect, useRef, useState } from "react";
 
 import { api, type Schema } from "../../api/client";
 import { depthOf, duplicate, type Edited, insert, move, nest, remove, retype, wordsOf, wrap } from "./outline";
@@ -15,7 +15,7 @@ interface Props {
 }
 
 /** A page as written courses, a row a course. A row is chosen, and typed in where it stands. */
-export function Outline({ slug, lines, problems, warnings, chosen, onChoose, onEdit }: Props) {
+export const Outline = memo(function Outline({ slug, lines, problems, warnings, chosen, onChoose, onEdit }: Props) {
   const [typing, setTyping] = useState(false);
   const grid = useRef<HTMLDivElement>(null);
   const id = useId();
@@ -136,9 +136,10 @@ export function Outline({ slug, lines, problems, warnings, chosen, onChoose, onE
       })}
     </div>
   );
-}
+});
 
-function Words({ line }: { line: string }) {
+/** A row in words; the same row is not read again while others are typed in. */
+const Words = memo(function Words({ line }: { line: string }) {
   const words = wordsOf(line);
   if (words.length === 0) return <span className="quiet">an empty row</span>;
   const use = /^\p{Lu}/u.test(words[0]!.text);
@@ -151,7 +152,7 @@ function Words({ line }: { line: string }) {
       ))}
     </span>
   );
-}
+});
 
 interface InputProps {
   slug: string;
