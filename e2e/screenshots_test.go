@@ -59,7 +59,6 @@ func TestScreenshots(t *testing.T) {
 	shoot("sources", "/sources", "Revision 2")
 	shoot("compare", "/sources/compare?document=furrow", "differences")
 	shoot("tokens", "/tokens?token=tag.growing.ink", "by reference to leaf.700")
-	shoot("off-scale", "/tokens?show=scale", "type.size.heading")
 	shoot("outputs", "/tokens?show=outputs&token=card.pad", "--card-pad: var(--space-4);")
 	shoot("bench", "/bench/crop-tag", "to decide")
 	p.open("/bench/crop-tag?facet=contract&on=parts/root/padding-inline")
@@ -115,6 +114,13 @@ func TestScreenshots(t *testing.T) {
 	p.until("the press", `document.querySelector("[aria-label^='Take back']")`)
 	p.press(".")
 	shoot("behaviour", "", "explored whole")
+	for _, file := range demo.ContentFiles {
+		_, err := a.service.PutContent(ctx, file, demo.Content(file))
+		require.NoError(t, err)
+	}
+	_, err = a.service.TakeTrials(ctx, "furrow", []string{"plots"})
+	require.NoError(t, err)
+	shoot("trial", "/trial/plots?row=9", "Against the drawing")
 	shoot("start", "/", "Where things stand")
 	p.click("button", "Dark theme")
 	shoot("bench-dark", "/bench/crop-tag?all=1", "padding-inline")

@@ -13,7 +13,7 @@ import (
 
 // Hit is something that has a name.
 type Hit struct {
-	Kind   string `json:"kind" enum:"component,prop,option,part,case,release,shelf,icon,token,group,theme,output,page,family,find,layer,source"`
+	Kind   string `json:"kind" enum:"component,prop,option,part,case,release,shelf,icon,token,group,theme,output,page,family,find,layer,source,trial"`
 	Name   string `json:"name"`
 	Of     string `json:"of" doc:"What it belongs to, or is for"`
 	Slug   string `json:"slug,omitempty" doc:"Of the component"`
@@ -30,7 +30,7 @@ type Hit struct {
 }
 
 // hitKinds in the order they are shown, and how many of each at most.
-var hitKinds = []string{"component", "prop", "option", "part", "case", "release", "shelf", "icon", "token", "group", "theme", "output", "page", "family", "find", "layer", "source"}
+var hitKinds = []string{"component", "prop", "option", "part", "case", "release", "shelf", "icon", "token", "group", "theme", "output", "page", "family", "find", "layer", "source", "trial"}
 
 const hitsOfAKind = 6
 
@@ -75,6 +75,13 @@ func (s *Service) Find(ctx context.Context, words string) ([]Hit, error) {
 	}
 	for _, file := range l.stored {
 		f.offer(Hit{Kind: "source", Name: file.Name, Of: "token files"})
+	}
+	pages, err := s.store.TrialPages(ctx)
+	if err != nil {
+		return nil, err
+	}
+	for _, p := range pages {
+		f.offer(Hit{Kind: "trial", Name: p.Name, Of: "a page on trial", Slug: p.Slug})
 	}
 	docs, err := s.allDocuments(ctx)
 	if err != nil {

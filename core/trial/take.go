@@ -402,7 +402,7 @@ func (t *taker) arg(q contract.Prop, v contract.Value) (Arg, bool) {
 	case contract.NumberValue:
 		a.Kind, a.Value = BareArg, v.String()
 	case contract.OptionValue, contract.IconValue:
-		if a.Value = v.(contract.Value).String(); bare.FindString(a.Value) == a.Value {
+		if a.Value = v.String(); bare.FindString(a.Value) == a.Value {
 			a.Kind = BareArg
 		}
 	case contract.RichValue:

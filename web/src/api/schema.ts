@@ -3059,7 +3059,7 @@ export interface components {
             /** @description Its id */
             find?: string;
             /** @enum {string} */
-            kind: "component" | "prop" | "option" | "part" | "case" | "release" | "shelf" | "icon" | "token" | "group" | "theme" | "output" | "page" | "family" | "find" | "layer" | "source";
+            kind: "component" | "prop" | "option" | "part" | "case" | "release" | "shelf" | "icon" | "token" | "group" | "theme" | "output" | "page" | "family" | "find" | "layer" | "source" | "trial";
             name: string;
             /** @description What it belongs to, or is for */
             of: string;

@@ -29,6 +29,7 @@ const groups: Record<Hit["kind"], string> = {
   find: "Finds of the survey",
   layer: "Layers",
   source: "Sources",
+  trial: "Pages on trial",
 };
 
 /** Where a hit is looked at. */
@@ -63,6 +64,8 @@ export function addressOf(h: Hit): string {
       return `/tokens?show=outputs&output=${at(h.name)}`;
     case "source":
       return "/sources";
+    case "trial":
+      return `/trial/${h.slug}`;
     default:
       return `/catalogue/${h.slug}`;
   }

@@ -13,6 +13,7 @@ const project = (change: object) => ({
   bench: 0,
   catalogue: 11,
   sync: 0,
+  trial: 0,
   ...change,
 });
 
@@ -33,7 +34,7 @@ async function told(change: object) {
 
 describe("where things stand", () => {
   it("is told in sentences that agree with their numbers, each a way there", async () => {
-    const one = await told({ survey: 1, bench: 1, sync: 1, sources: 1, catalogue: 1, tokens: 1 });
+    const one = await told({ survey: 1, bench: 1, sync: 1, sources: 1, catalogue: 1, tokens: 1, trial: 1 });
     expect(one.said).toEqual([
       "1 file is read: designs and tokens.",
       "1 family of the design has no component yet.",
@@ -41,8 +42,9 @@ describe("where things stand", () => {
       "1 draft is not released.",
       "1 component is released.",
       "1 move waits for a decision.",
+      "1 page is on trial.",
     ]);
-    expect(one.to).toEqual(["/sources", "/survey", "/tokens", "/bench", "/catalogue", "/sync"]);
+    expect(one.to).toEqual(["/sources", "/survey", "/tokens", "/bench", "/catalogue", "/sync", "/trial"]);
     expect(one.waits).toEqual([false, true, false, true, false, true]);
     const many = await told({ survey: 3, bench: 2, sync: 4 });
     expect(many.said[1]).toBe("3 families of the design have no component yet.");

@@ -96,6 +96,11 @@ function coursesOf(p: Schema["Project"]): Course[] {
           : `${count(p.sync, "move")} ${p.sync === 1 ? "waits" : "wait"} for a decision.`,
       waits: p.sync > 0,
     },
+    {
+      to: "/trial",
+      station: "Trial",
+      sentence: p.trial === 0 ? "No page is on trial." : `${is(p.trial, "page", "pages")} on trial.`,
+    },
   ];
 }
 

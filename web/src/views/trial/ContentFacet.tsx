@@ -267,6 +267,7 @@ function Warnings({ page, preview, onRow }: Props) {
           look={{}}
           marked={{ from: warning.line - 1, to: warning.line - 1 }}
           acts={false}
+          reveal={pieces.length < page.pieces.length ? pieces[0]?.key : undefined}
           note={() => <span className="quiet">as it then looks</span>}
           onMeasured={() => undefined}
           onPoint={() => undefined}

@@ -28,6 +28,8 @@ interface Props {
   /** Lines of the rows that are marked. */
   marked?: { from: number; to: number };
   acts: boolean;
+  /** The piece that is brought into view where it is not. */
+  reveal?: string;
   /** What is said of a width, under its head. */
   note: (width: number) => React.ReactNode;
   onMeasured: (width: number, src: string, cases: MeasuredCase[]) => void;
@@ -61,6 +63,14 @@ export function Frames(p: Props) {
     return from && to ? across(scrolled.top, from, to) : scrolled.top;
   };
   const scroll = (key: string, top: number) => setScrolled({ key, top: Math.max(0, Math.min(top, places[key]?.most ?? top)) });
+  const first = lanes.find((l) => !l.drawing)?.key ?? "";
+  const piece = p.reveal === undefined ? undefined : places[first]?.tops[p.reveal];
+  const [revealed, setRevealed] = useState("");
+  const wanted = piece === undefined ? revealed : `${p.reveal} ${piece}`;
+  if (piece !== undefined && wanted !== revealed) {
+    setRevealed(wanted); // once: who scrolls on is let go on
+    if (piece < topOf(first) || piece > topOf(first) + tall - 40) scroll(first, piece - tall / 4);
+  }
   return (
     <div ref={ref} className={classes.frames}>
       {room > 0 &&

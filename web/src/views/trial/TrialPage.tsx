@@ -16,7 +16,7 @@ import { ThemeSelect } from "../../ui/ThemeSelect";
 import { ContentFacet } from "./ContentFacet";
 import { Frames, type Look } from "./Frames";
 import { Outline } from "./Outline";
-import { rowsIn } from "./outline";
+import { retype, rowsIn } from "./outline";
 import { levelOf, PageLedger } from "./PageLedger";
 import { ReleasesFacet } from "./ReleasesFacet";
 import classes from "./Trial.module.css";
@@ -198,7 +198,14 @@ function PageFacet({ page, preview, lines, row, choose, put, beside, edit }: Pag
           onChoose={choose}
           onEdit={edit}
         />
-        <RowSays page={page} row={row} line={lines[row] ?? ""} problem={problem} onRow={choose} />
+        <RowSays
+          page={page}
+          row={row}
+          line={lines[row] ?? ""}
+          problem={problem}
+          onRow={choose}
+          onRetype={(text) => edit(retype(lines, row, text), `row ${row + 1}`)}
+        />
       </div>
       <div className={classes.shown}>
         <LookBar page={page} look={look} setLook={setLook} acts={acts} setActs={setActs} beside={beside} put={put} />
@@ -218,6 +225,7 @@ function PageFacet({ page, preview, lines, row, choose, put, beside, edit }: Pag
           look={look}
           marked={marked}
           acts={acts}
+          reveal={page.pieces.find((p) => p.line - 1 >= marked.from && p.line - 1 <= marked.to)?.key}
           note={(width) => {
             const said = levelOf(byWidth.get(width));
             return said && <span className={said.moved ? classes.moved : classes.level}>{said.text}</span>;
@@ -267,15 +275,18 @@ function RowSays({
   line,
   problem,
   onRow,
+  onRetype,
 }: {
   page: Schema["TrialPage"];
   row: number;
   line: string;
   problem: Schema["Problem"] | undefined;
   onRow: (at: number) => void;
+  onRetype: (text: string) => void;
 }) {
   const head = line.trim().split(/[\s="]/)[0] ?? "";
   const use = page.uses.find((u) => u.name === head);
+  const near = head === "gap" ? (/ like=(\S+)/.exec(line)?.[1]?.split(",") ?? []) : [];
   const warnings = page.warnings.filter((w) => w.line === row + 1);
   const others = page.problems.filter((p) => p !== problem && p.severity === "error");
   return (
@@ -288,6 +299,15 @@ function RowSays({
         <p>
           A use of {use.name} {use.pinned || "at work"}: what is typed here changes this page alone. Its definition is{" "}
           <Link to={`/bench/${use.slug}`}>on the Bench</Link>, and changes every use.
+        </p>
+      ) : near.length > 0 ? (
+        <p>
+          Nothing is there for it yet. The nearest there is:{" "}
+          {near.map((name) => (
+            <button key={name} type="button" onClick={() => onRetype(name)}>
+              put {name} here
+            </button>
+          ))}
         </p>
       ) : (
         <p className="quiet">Row {row + 1}. Enter to type, N for a row below, Alt and arrows to move it.</p>

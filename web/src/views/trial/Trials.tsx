@@ -79,6 +79,11 @@ function Begin() {
 }
 
 function Pages({ list }: { list: Schema["TrialEntry"][] }) {
+  const [asked, setAsked] = useState<string>();
+  const remove = useWrite(
+    (p: Schema["TrialEntry"]) => api.removeTrial(p.slug),
+    (_, p) => say("Removed", p.name),
+  );
   return (
     <table className={classes.table}>
       <thead>
@@ -88,6 +93,9 @@ function Pages({ list }: { list: Schema["TrialEntry"][] }) {
           <th scope="col">Uses</th>
           <th scope="col">Filled from</th>
           <th scope="col">What it needs</th>
+          <th scope="col">
+            <span className="hidden-but-read">Remove</span>
+          </th>
         </tr>
       </thead>
       <tbody>
@@ -105,6 +113,23 @@ function Pages({ list }: { list: Schema["TrialEntry"][] }) {
               <td className="mono">{p.sources.join(", ") || <span className="quiet">itself</span>}</td>
               <td data-waits={needs.length > 0 || undefined}>
                 {needs.length > 0 ? needs.join(", ") : <span className="quiet">nothing</span>}
+              </td>
+              <td>
+                {asked === p.slug ? (
+                  <Button
+                    variant="filled"
+                    autoFocus
+                    loading={remove.isPending}
+                    onBlur={() => setAsked(undefined)}
+                    onClick={() => remove.mutate(p)}
+                  >
+                    Remove for good
+                  </Button>
+                ) : (
+                  <Button variant="default" aria-label={`Remove ${p.name}`} onClick={() => setAsked(p.slug)}>
+                    Remove
+                  </Button>
+                )}
               </td>
             </tr>
           );
