@@ -36,6 +36,7 @@ var allowed = map[string][]string{
 	"core/behaviour":               {"core/contract", "core/problem", "core/token"},
 	"core/content":                 {"core/contract", "core/problem"},
 	"core/catalogue":               {"core/contract"},
+	"core/trial":                   {"core/content", "core/contract", "core/css", "core/design", "core/draft", "core/font", "core/layout", "core/primitive", "core/problem", "core/token"},
 	"core/publish":                 {"core/catalogue", "core/contract", "core/emit", "core/emit/compile", "core/emit/react", "core/jsontree", "core/ledger", "core/problem", "core/token", "docs/formats"},
 	"core/placeholder":             {"core/css", "core/token", "core/contract"},
 	"core/survey":                  {"core/color", "core/css", "core/token", "core/design", "core/contract", "core/draft"},

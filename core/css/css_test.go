@@ -23,11 +23,11 @@ var atoms = strings.Split(`0|1|-1|2.5|400|1000|1001|8px|-8px|0.5rem|2em|50%|-5%|
 
 // leftOut tells why Cobrik may refuse what CSS takes: a calculation of another type,
 // or a negative number, which css-tree does not look at; or words, named lines and
-// second values that contracts have no use for. Of animations there are those alone whose
+// second values that contracts have no use for, and names that are colours. Of animations there are those alone whose
 // keyframes are written.
 var leftOut = regexp.MustCompile(`(calc|min|max|clamp)\(|(^| )-[0-9]|: .*\b(stretch|left|normal|baseline|hidden|fit-content|1001|span|inset|block)\b|minmax\(1fr|` +
 	`^(font-family|grid-area|transition|animation|border-style|display|align-content|overflow|border-radius|opacity|transform|aspect-ratio|outline): |` +
-	`^(letter-spacing: 50%|fill: none|white-space: wrap)$`)
+	`^(letter-spacing: 50%|fill: none|white-space: wrap)$|^border-color: \S+ |^container-name: .*\b(red|transparent)\b`)
 
 // Whatever Cobrik takes, CSS takes (css-tree matches the specifications' own
 // grammars); what CSS takes and Cobrik refuses has a word that Cobrik leaves out.

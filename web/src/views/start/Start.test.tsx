@@ -45,7 +45,7 @@ describe("where things stand", () => {
       "1 page is on trial.",
     ]);
     expect(one.to).toEqual(["/sources", "/survey", "/tokens", "/bench", "/catalogue", "/sync", "/trial"]);
-    expect(one.waits).toEqual([false, true, false, true, false, true]);
+    expect(one.waits).toEqual([false, true, false, true, false, true, false]);
     const many = await told({ survey: 3, bench: 2, sync: 4 });
     expect(many.said[1]).toBe("3 families of the design have no component yet.");
     expect(many.said[5]).toBe("4 moves wait for a decision.");
