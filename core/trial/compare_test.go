@@ -99,3 +99,18 @@ func TestOfSeveralTheOnesThatSayTheSameAreHeldToEachOther(t *testing.T) {
 	})
 	assert.Empty(t, c.Differences)
 }
+
+func TestTheOrderOfWordsInADrawingCountsForNothing(t *testing.T) {
+	c := held(t, func(b map[string]*trial.Built, d []trial.Drawn) []trial.Drawn {
+		d[1].Text, b["card"].Text = "Join Rota Plots", "Plots Rota Join"
+		return d
+	})
+	assert.Empty(t, c.Differences, "a drawing whose layers lie in another order says something else")
+}
+
+func TestWhatStandsInASlotIsNotTheUsesWords(t *testing.T) {
+	p := made(t, "Card title=A\n  p \"inside\"\n")
+	drawn := []trial.Drawn{{Layer: "a", Component: "Card", Text: "A", Box: box(0, 0, 10, 10)}, {Layer: "p", Text: "inside", Box: box(0, 5, 10, 5)}}
+	built := []trial.Built{{Key: "card", Box: box(0, 0, 10, 10), Text: "A inside"}, {Key: "p", Box: box(0, 5, 10, 5), Text: "inside"}}
+	assert.Empty(t, trial.Compare(p, drawn, built, 10).Differences)
+}

@@ -137,8 +137,7 @@ each one of none.json
 	}
 	assert.Equal(t, []int{2}, said["missing  holder"].Records, "a record without a holder goes unsaid")
 	assert.Equal(t, 2, said["missing  holder"].Line)
-	assert.Equal(t, []int{1}, said["missing Card body"].Records, "of a record that is chosen its own number is told")
-	assert.Contains(t, said, "missing Card link")
+	assert.Equal(t, []int{1}, said["missing Card link"].Records, "of a record that is chosen its own number is told")
 	marks := said["marks Card body"]
 	assert.Equal(t, []int{0}, marks.Records)
 	assert.Contains(t, marks.Message, "strong", "which marks are lost is not told")
@@ -239,7 +238,7 @@ func TestRowsThatCannotBeShownAreLeftOutAndTold(t *testing.T) {
 		"p \"{number}\"\n":                     "no record is shown here",
 		"each p of plots.csv\n  p {p.flup}\n":  "plots.csv has no field flup",
 		"each p of gone.csv\n  p {p.a}\n":      "there is no source gone.csv",
-		"with n of notes.json at 9\n  p {n.a}": "holds no record 9",
+		"with n of notes.json at 3\n  p {n.a}": "holds no record 3",
 		"with n of none.json\n  p {n.a}":       "holds no record",
 		"stack flup=1\n":                       "CSS no such property",
 		"stack gap=red\n":                      "gap",
@@ -296,4 +295,117 @@ func TestGapsKeepTheirRoom(t *testing.T) {
 	assert.True(t, p.Pieces[0].Gap)
 	assert.Equal(t, "56px", p.Contract.Part("topBar").Style["height"])
 	assert.Equal(t, contract.Style{"height": "40px"}, p.Contract.Rules[0].Set)
+}
+
+// visible are the texts, and the uses by their ids, that a page shows in a viewport.
+func visible(t *testing.T, p *trial.Page, viewport float64) (out []string) {
+	t.Helper()
+	env := contract.EnvOf(p.Values)
+	env.Viewport = viewport
+	gone := map[*contract.Resolved]bool{}
+	var walk func(r *contract.Resolved, hidden bool)
+	walk = func(r *contract.Resolved, hidden bool) {
+		hidden = hidden || r.Values["display"].Value == "none"
+		gone[r] = hidden
+		switch {
+		case hidden:
+		case r.Part.Use() != nil:
+			out = append(out, r.Part.ID)
+		case r.Text != "":
+			out = append(out, r.Text)
+		}
+		for _, c := range r.Children {
+			walk(c, hidden)
+		}
+	}
+	walk(contract.Resolve(p.Contract, env, world(t).Tokens), false)
+	return out
+}
+
+func TestAVersionIsHiddenWhateverElseIsOtherwiseThere(t *testing.T) {
+	p := made(t, "from 640\n  grid\n    below 700 stack\n    p \"wide\"\nbelow 640 none\n")
+	assert.Empty(t, visible(t, p, 600), "a version is there at widths of another, for it is arranged otherwise there")
+	assert.Equal(t, []string{"wide"}, visible(t, p, 650))
+}
+
+func TestWhatIsHiddenIsShownAtSomeWidths(t *testing.T) {
+	p := made(t, "stack hidden\n  from 640 shown\n  p \"a\"\np \"b\" hidden\n  from 640 shown\nCard title=A hidden\n  from 640 shown\n")
+	assert.Empty(t, visible(t, p, 600))
+	assert.Equal(t, []string{"a", "b", "card"}, visible(t, p, 640))
+}
+
+func TestRangesThatGiveTheSameAreOneUse(t *testing.T) {
+	p := made(t, "Card title=A\n  below 300 title=B\n  from 300 below 600 title=B\n")
+	assert.Nil(t, p.Contract.Part("card3"), "two uses give the same")
+	assert.Equal(t, []string{"card"}, visible(t, p, 450))
+	assert.Equal(t, []string{"card2"}, visible(t, p, 600))
+}
+
+func TestTheInnermostRecordIsMeant(t *testing.T) {
+	p := made(t, "with n of notes.json at 1\n  with n of notes.json at 2\n    p {n.title}\n    p {title}\n  p {title}\n")
+	assert.Equal(t, []string{"The gate", "The gate", "The pump"}, visible(t, p, 0))
+}
+
+func TestOnlyRecordsThatAreShownAreWarnedOf(t *testing.T) {
+	p := made(t, "each plot of plots.csv, at most 2\n  p {holder}\n")
+	assert.Empty(t, p.Warnings, "a record that is not shown is warned of")
+}
+
+func TestBracesOfARecordAreNoFields(t *testing.T) {
+	w := world(t)
+	w.Sources["odd.json"], _ = content.Read("odd.json", []byte(`[{"a":"{b}","photo":"data:image/png;base64,AAAA","photoAlt":"Odd"}]`))
+	rows, _ := trial.Parse("with o of odd.json\n  p \"It is {o.a}\"\n  img {o.photo}\n")
+	p := trial.Compile(w, rows)
+	require.Empty(t, p.Found)
+	assert.Equal(t, []string{"It is {b}"}, visible(t, p, 0))
+	alt := ""
+	for _, v := range p.Values {
+		if image, ok := v.(contract.ImageValue); ok {
+			alt = image.Alt
+		}
+	}
+	assert.Equal(t, "Odd", alt, "the words of a picture, a field beside it, are lost")
+}
+
+func TestAListTakesNoMoreThanItMay(t *testing.T) {
+	w := world(t)
+	w.Sources["pages.json"], _ = content.Read("pages.json", []byte(`[{"label":"A"},{"label":"B"}]`))
+	w.Component = func(string) *contract.Contract {
+		c := card()
+		l := c.Prop("links").Type.(contract.List)
+		l.Most = 1
+		c.Prop("links").Type = l
+		return c
+	}
+	rows, _ := trial.Parse("Card title=A links={pages}\n")
+	p := trial.Compile(w, rows)
+	require.Empty(t, p.Found)
+	assert.Len(t, use(t, p, "card").Values(contract.EnvOf(p.Values))["links"], 1)
+}
+
+func TestOverlapsThatMeetAreOne(t *testing.T) {
+	rows, _ := trial.Parse("below 600\n  p \"a\"\nfrom 100 below 300\n  p \"b\"\nfrom 300 below 500\n  p \"c\"\nfrom 600 none\nin aside below 5\n  p \"d\"\n")
+	groups := trial.Versions(rows)
+	require.Len(t, groups, 2)
+	assert.Equal(t, []trial.WidthSpan{{From: 100, Below: 500}}, groups[0].Overlaps)
+	assert.Equal(t, []float64{100, 300, 500, 600}, trial.Switches(rows), "the width of a container is no width of the page")
+}
+
+// What runs in the frames, its words and values as props, shows what people write.
+func TestWordsAsPropsShowTheSame(t *testing.T) {
+	const outline = "h1 \"Beds\"\nCard title=\"A\" tone=ripe due count=3 links=[{\"label\":\"One\"}]\n  p \"inside\"\neach plot of plots.csv\n  Card title={holder} tone=ripe\n"
+	rows, _ := trial.Parse(outline)
+	w := world(t)
+	plain := trial.Compile(w, rows)
+	w.Lifted = true
+	lifted := trial.Compile(w, rows)
+	seen := func(p *trial.Page) (out []string) {
+		contract.Resolve(p.Contract, contract.EnvOf(p.Values), w.Tokens).Walk(func(r *contract.Resolved) {
+			out = append(out, r.Key()+" "+r.Text+" "+r.Values["background-color"].Value+" "+r.Values["border-width"].Value)
+		})
+		return out
+	}
+	assert.Equal(t, seen(plain), seen(lifted))
+	other, _ := trial.Parse(strings.NewReplacer("Beds", "Plots", "title=\"A\"", "title=\"B\"", "count=3", "count=4").Replace(outline))
+	assert.Equal(t, string(lifted.Contract.JSON()), string(trial.Compile(w, other).Contract.JSON()), "other words are other code")
 }

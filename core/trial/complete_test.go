@@ -29,6 +29,7 @@ func TestARowGoesOn(t *testing.T) {
 		{3, "    Card title={", []string{"    Card title={plot.beds}"}, ""},
 		{3, "    Card title={hol", []string{"    Card title={plot.holder}"}, "    Card title={plot.number}"},
 		{3, `    Card title="Plot {plot.n`, []string{`    Card title="Plot {plot.number}`}, ""},
+		{3, "    Card title=A pad", nil, "    Card title=A padding-inline="},
 		{3, "    Card title=A wid", []string{"    Card title=A width="}, "    Card title=A padding-inline="},
 		{1, "stack gap={space.4", []string{"stack gap={space.4}"}, ""},
 		{1, "stack al", []string{"stack align="}, ""},

@@ -11,6 +11,7 @@ import (
 
 	"cobrik/core/contract"
 	"cobrik/core/design"
+	"cobrik/core/draft"
 	"cobrik/core/layout"
 	"cobrik/core/trial"
 )
@@ -50,6 +51,7 @@ func TestUsesAndCopiesBecomeUses(t *testing.T) {
 	assert.Contains(t, swap, "PageShell", swap)
 	assert.Contains(t, swap, "\n    grid columns=2", "what lies on a use with a slot stands in the slot")
 	assert.Contains(t, swap, `SeedOffer picture=picture-1`)
+	assert.Contains(t, swap, "  stack gap={space.6} box-sizing=border-box padding-block=\"16px 0px\" width=100%\n", "what stands in a slot is as narrow as its content, or aligned for nothing")
 }
 
 func TestWhatIsLeftIsSaid(t *testing.T) {
@@ -172,4 +174,82 @@ func TestASwappedCopySaysWhatItSays(t *testing.T) {
 	d.Copies = append([]trial.Copy{said}, d.Copies[1:]...)
 	text := trial.Text(trial.Take(d, pagesOf(d, "plots")).Rows)
 	assert.Contains(t, text, `PlotCard title="Said" tone=ripe`, "what people took as a use says what was read of it then:\n%s", text)
+}
+
+func TestWhatIsLargerInOneDrawingAloneIsTakenBack(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	assert.Contains(t, trial.Text(trial.Take(d, pagesOf(d, "rota", "rota-narrow")).Rows), "NoticeBoard tone=look width=480px\n        below 768 width=auto\n")
+}
+
+// things are boxes at places, as one draws without flow.
+func things(at ...design.Rect) (out []*design.Layer) {
+	for i, r := range at {
+		out = append(out, &design.Layer{ID: fmt.Sprint("x", i), Name: fmt.Sprint("Thing ", i), Kind: design.Box, Bounds: r, Fill: "#eeeeee"})
+	}
+	return out
+}
+
+func TestAListThatIsShorterInOneDrawingIsTheSameList(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	wide, narrow := []design.Rect{box(0, 0, 1400, 40)}, []design.Rect{box(0, 0, 300, 40)}
+	for i := range 12 {
+		wide = append(wide, box(float64(i%4)*350, 80+float64(i/4)*120, 320, 100))
+		if i < 2 {
+			narrow = append(narrow, box(0, 80+float64(i)*120, 300, 100))
+		}
+	}
+	text := trial.Text(trial.Take(d, []*design.Page{{ID: "w", Name: "W", Width: 1400, Height: 460, Layers: things(wide...)}, {ID: "n", Name: "N", Width: 300, Height: 320, Layers: things(narrow...)}}).Rows)
+	for i := range 13 {
+		assert.Equal(t, 1, strings.Count(text, fmt.Sprintf("%q", fmt.Sprint("Thing ", i))), "thing %d is there twice, or not:\n%s", i, text)
+	}
+}
+
+func TestLooseLayersAreOneCopy(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	page := &design.Page{ID: "p", Name: "P", Width: 400, Height: 200, Layers: things(box(10, 10, 100, 20), box(10, 40, 100, 20), box(10, 100, 100, 20))}
+	d.Copies = []trial.Copy{{Layers: []string{"x0", "x1"}, Component: d.Components("crop-tag"), Said: map[string]any{}}}
+	text := trial.Text(trial.Take(d, []*design.Page{page}).Rows)
+	assert.Equal(t, 1, strings.Count(text, "CropTag"), text)
+	pieces := trial.Pieces(d, page)
+	require.Len(t, pieces, 2)
+	assert.Equal(t, box(10, 10, 100, 50), pieces[0].Box, "a copy of several layers is as large as the first")
+}
+
+func TestACopyIsOfTheVariantItLooksLike(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	f := d.Document.Family("crop-tag")
+	tried := 0
+	for _, v := range f.Variants {
+		root := *v.Root
+		root.ID, root.Bounds.X, root.Bounds.Y = "copy", 20, 20
+		page := &design.Page{ID: "p", Name: "P", Width: 400, Height: 200, Layers: []*design.Layer{&root}}
+		d.Copies = []trial.Copy{{Layers: []string{"copy"}, Component: d.Components("crop-tag")}}
+		text := trial.Text(trial.Take(d, []*design.Page{page}).Rows)
+		for _, a := range f.Axes {
+			if a.Name == "Tone" && v.Choices[a.Name] != a.Default {
+				tried++
+				assert.Contains(t, text, "="+strings.ToLower(v.Choices[a.Name]), "%v is taken for another", v.Choices)
+			}
+		}
+	}
+	assert.Positive(t, tried)
+}
+
+func TestWhatIsPaintedIsNotTakenApart(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	words := func(fill string) string {
+		return trial.Text(trial.Take(d, []*design.Page{{ID: "p", Name: "P", Width: 400, Height: 200, Layers: []*design.Layer{{ID: "b", Name: "Banner", Kind: design.Box, Fill: fill, Bounds: box(0, 0, 400, 60), Children: []*design.Layer{
+			{ID: "t", Name: "Says", Kind: design.Text, Bounds: box(10, 10, 60, 20), Text: &design.TextContent{Content: "Open day", FontFamily: "Hanken Grotesk", FontSize: 14, FontWeight: 400, LineHeight: 20}}}}}}}).Rows)
+	}
+	assert.Contains(t, words("#ffeecc"), `gap "Banner"`, "a painted box is a thing of its own")
+	assert.Contains(t, words(""), `p "Open day"`, "a group of texts is no thing that nothing is there for")
+}
+
+func TestCopiesSayWhatTheirModelSays(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	origin := contract.Origin{Document: d.Document.ID, Layer: "plots-bar-1"}
+	bar, _, _ := draft.Of(d.Document, origin, "TopBar", d.Tokens, d.Fonts, d.Components)
+	require.NotNil(t, bar)
+	d.Copies = []trial.Copy{{Layers: []string{"tool-shed-bar-1"}, Component: bar, Said: map[string]any{}}}
+	assert.Contains(t, trial.Text(trial.Take(d, pagesOf(d, "tool-shed")).Rows), `"label":"Seed swap"`, "a list that all copies have alike is lost")
 }

@@ -68,3 +68,9 @@ func TestOnlyTheFirstFewChangesAreTold(t *testing.T) {
 	assert.Len(t, u.Changed[0].What, 6)
 	assert.Greater(t, u.Changed[0].More, 0)
 }
+
+func TestWhatIsWrongAlreadyIsNoReleasesFault(t *testing.T) {
+	u := updated(t, "Card title=A flup=1\nShell\n", func(c *contract.Contract) { c.Root.Style = contract.Style{"opacity": "0.5"} })
+	assert.Empty(t, u.Breaks)
+	assert.Len(t, u.Changed, 1)
+}
