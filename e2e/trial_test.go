@@ -274,6 +274,9 @@ each notice of notices.json, at most 2
 	p.sees("kicker of p is not there in 1 of 5 records.")
 	p.axe("content")
 	p.until("the page as it then looks", `document.querySelector("section[aria-label='What goes wrong'] iframe")`)
+	p.click("button", "Record 2 on the page")
+	p.until("the record, marked on the page", `document.querySelector("section[aria-label='The record on the page'] [data-mark=ticks]")`)
+	p.axe("a record on the page")
 	p.click("button", "plots.csv18 records")
 	p.until("another source", `document.querySelector("section[aria-label='The source'] h2")?.innerText === "plots.csv"`)
 }
@@ -322,4 +325,48 @@ func TestABreakingReleaseIsSeenBefore(t *testing.T) {
 	p.in("Beds at 390 px", "plotCard", `box.text.includes("Ines")`)
 	p.open("/catalogue")
 	p.until("its uses on trial", `[...document.querySelectorAll("[role=row]")].some((r) => r.innerText.includes("PlotCard") && r.innerText.includes("on trial"))`)
+}
+
+// All widths are scrolled to the same place of the page; it is looked at in another theme, from right to left, with text of twice the size.
+func TestWidthsScrollTogether(t *testing.T) {
+	a := startApp(t)
+	_, err := a.service.Draft(t.Context(), demo.Document, "seed-offer")
+	require.NoError(t, err)
+	page, err := a.service.AddTrial(t.Context(), "Long")
+	require.NoError(t, err)
+	var outline strings.Builder
+	outline.WriteString("grid columns=4 gap=16px\n  below 900 columns=1\n")
+	for i := range 40 {
+		fmt.Fprintf(&outline, "  SeedOffer title=\"Offer %d\"\n", i+1)
+	}
+	_, err = a.service.EditTrial(t.Context(), page.Slug, page.Revision, outline.String(), "")
+	require.NoError(t, err)
+	p := openPage(t, a)
+	p.measures()
+	p.open("/trial/long?row=3")
+	p.in("Long at 1440 px", "seedOffer", "true")
+	first := p.in("Long at 390 px", "seedOffer33", "box.y > 2000")
+	p.outlined(35, "SeedOffer")
+	marked := func(width int) string {
+		return fmt.Sprintf(`(() => {
+			const lane = document.querySelector("section[aria-label='%d px']");
+			const stage = lane?.querySelector("iframe")?.parentElement.getBoundingClientRect(), mark = lane?.querySelector("[data-mark=ticks]")?.getBoundingClientRect();
+			return stage && mark && mark.top > stage.top - 30 && mark.bottom < stage.bottom + 30;
+		})()`, width)
+	}
+	for _, width := range []int{1440, 390} {
+		p.until(fmt.Sprintf("the offer in sight at %d px", width), marked(width))
+	}
+
+	p.choose("Theme", "dusk")
+	p.choose("Direction", "rtl")
+	p.choose("Text size", "200")
+	larger := p.in("Long at 390 px", "seedOffer33", fmt.Sprintf("box.y > %v", first.Y+100))
+	assert.Greater(t, larger.Height, first.Height, "text of twice the size takes no more room")
+	p.axe("a long page, in another theme")
+	p.fill("input", "Another width, px", "320")
+	p.press(enter)
+	p.in("Long at 320 px", "seedOffer", "box.width <= 320")
+	p.click("button", "Without 1440 px")
+	p.until("a width to be gone", `!document.querySelector("section[aria-label='1440 px']")`)
 }

@@ -24,6 +24,7 @@ type About struct {
 	Keys       []catalogue.PartKeys `json:"keys" doc:"What parts hear by their elements alone"`
 	Tokens     []TokenSays          `json:"tokens" doc:"Those it refers to"`
 	Pages      []survey.PageUses    `json:"pages" doc:"Of the design, that use it"`
+	Trials     []TrialUses          `json:"trials" doc:"Pages on trial that use it"`
 	Document   string               `json:"document" doc:"Id of the design document it is drawn in; empty for none"`
 	MadeOf     []Piece              `json:"madeOf" doc:"Components inside of it, at any level, outermost first"`
 	UsedBy     []Piece              `json:"usedBy" doc:"Components that it is inside of, nearest first"`
@@ -90,7 +91,9 @@ func (s *Service) About(ctx context.Context, slug string) (About, error) {
 	for i, h := range heads {
 		beside[i] = usesOf{h.Name, h.Slug, h.Uses}
 	}
-	return w.about(beside), nil
+	out := w.about(beside)
+	out.Trials, err = s.trialsOf(ctx, w.contract.Name)
+	return out, err
 }
 
 // usesOf is a component by its name, with the names of those it uses itself.
@@ -103,7 +106,7 @@ type usesOf struct {
 func (w *component) about(beside []usesOf) About {
 	c := w.contract
 	out := About{Owner: c.Owner, Links: append([]contract.Reference{}, c.Links...), Notes: append([]contract.Block{}, c.Notes...), Effects: w.effects(), Contrasts: w.contrasts(),
-		Keys: catalogue.NativeKeys(c), Tokens: w.tokensSaid(), Pages: []survey.PageUses{}, MadeOf: []Piece{}, UsedBy: []Piece{}, Examples: []MeantCase{}}
+		Keys: catalogue.NativeKeys(c), Tokens: w.tokensSaid(), Pages: []survey.PageUses{}, Trials: []TrialUses{}, MadeOf: []Piece{}, UsedBy: []Piece{}, Examples: []MeantCase{}}
 	if w.family != nil {
 		out.Pages, out.Document = survey.UsesOf(w.doc, w.family.ID), w.row.Document
 	}

@@ -176,11 +176,9 @@ func (s *Service) Project(ctx context.Context) (Project, error) {
 	for _, doc := range read {
 		out.Survey += survey.WithoutComponent(doc, drafted[doc.ID])
 	}
-	pages, err := s.store.TrialPages(ctx)
-	if err != nil {
+	if out.Trial, err = s.store.TrialCount(ctx); err != nil {
 		return out, err
 	}
-	out.Trial = len(pages)
 	check, err := s.store.LastCheck(ctx)
 	if errors.Is(err, store.ErrNotFound) {
 		return out, nil

@@ -50,7 +50,7 @@ func (s *Service) Content(ctx context.Context) (ContentView, error) {
 	if err != nil {
 		return out, err
 	}
-	pages, err := s.store.TrialPages(ctx)
+	pages, err := s.store.TrialOutlines(ctx)
 	if err != nil {
 		return out, err
 	}

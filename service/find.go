@@ -76,7 +76,7 @@ func (s *Service) Find(ctx context.Context, words string) ([]Hit, error) {
 	for _, file := range l.stored {
 		f.offer(Hit{Kind: "source", Name: file.Name, Of: "token files"})
 	}
-	pages, err := s.store.TrialPages(ctx)
+	pages, err := s.store.TrialOutlines(ctx)
 	if err != nil {
 		return nil, err
 	}

@@ -9,6 +9,7 @@ import (
 	"hash/fnv"
 	"maps"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -63,6 +64,8 @@ type TrialPiece struct {
 	Component string `json:"component" doc:"Slug of the component of a use; empty for others"`
 	Gap       bool   `json:"gap"`
 	Path      []int  `json:"path" doc:"Child indexes from the root"`
+	Source    string `json:"source" doc:"Of the record it shows; empty for none"`
+	Record    int    `json:"record" doc:"Which, from 0"`
 }
 
 // TrialUse is a component that a page uses.
@@ -154,7 +157,11 @@ func (s *Service) trialOf(ctx context.Context, row store.TrialPage, with map[str
 			states += fmt.Sprintf("%s=%s ", name, used.state)
 		}
 	}
-	w.world = trial.World{Name: pageName(row.Name), Tokens: w.lib.tokens(), Sources: sources, Pictures: pictures, Lifted: true, Component: func(name string) *contract.Contract {
+	called := pageName(row.Name)
+	for w.byName[called] != nil { // a component of the page may be called so
+		called += "OnTrial"
+	}
+	w.world = trial.World{Name: called, Tokens: w.lib.tokens(), Sources: sources, Pictures: pictures, Lifted: true, Component: func(name string) *contract.Contract {
 		if used := w.byName[name]; used != nil {
 			return used.contract
 		}
@@ -294,7 +301,7 @@ func (s *Service) Trial(ctx context.Context, slug string) (TrialPage, error) {
 }
 
 func (s *Service) trialView(ctx context.Context, w *trialled) (TrialPage, error) {
-	out := TrialPage{Slug: w.row.Slug, Name: w.row.Name, Component: pageName(w.row.Name), Outline: w.row.Outline, Revision: w.row.Revision, Build: w.build,
+	out := TrialPage{Slug: w.row.Slug, Name: w.row.Name, Component: w.world.Name, Outline: w.row.Outline, Revision: w.row.Revision, Build: w.build,
 		Props: w.page.Contract.Given(w.page.Values), Pieces: []TrialPiece{}, Problems: problem.List{}, Warnings: append([]trial.Warning{}, w.page.Warnings...),
 		Groups: append([]trial.VersionGroup{}, trial.Versions(w.rows)...), Uses: []TrialUse{}, Sources: append([]string{}, trial.Sources(w.rows)...), Needs: []string{},
 		Widths: []float64{}, Document: w.row.Document, Drawn: []TrialDrawing{}, Themes: w.lib.lookThemes(), Switches: []float64{}}
@@ -315,13 +322,17 @@ func (s *Service) trialView(ctx context.Context, w *trialled) (TrialPage, error)
 	}
 	paths := ir.Lower(w.page.Contract).Paths(w.page.Values)
 	for _, key := range slices.Sorted(maps.Keys(paths)) {
-		id, _, _ := strings.Cut(key, "[")
-		if p, ok := pieces[id]; ok {
+		id, at, _ := strings.Cut(key, "[")
+		if p, ok := pieces[id]; ok && !strings.Contains(key, "/") { // what is inside of a use is its component's
 			slug := ""
 			if used := w.byName[p.Component]; used != nil {
 				slug = used.row.Slug
 			}
-			out.Pieces = append(out.Pieces, TrialPiece{key, p.Line, p.Name, slug, p.Gap, paths[key]})
+			record := p.Record
+			if p.Each {
+				record, _ = strconv.Atoi(strings.TrimSuffix(at[strings.LastIndexByte(at, '[')+1:], "]")) // the first has no number
+			}
+			out.Pieces = append(out.Pieces, TrialPiece{key, p.Line, p.Name, slug, p.Gap, paths[key], p.Source, record})
 		}
 	}
 	slices.SortStableFunc(out.Pieces, func(a, b TrialPiece) int { return slices.Compare(a.Path, b.Path) })

@@ -27,11 +27,9 @@ import (
 // withCard gives a service in which the crop tag and the plot card are released.
 func withCard(t *testing.T) *service.Service {
 	t.Helper()
-	s := seeded(t, demoHost(t))
-	for _, family := range []string{"crop-tag", "plot-card"} {
-		made, err := s.Draft(t.Context(), demo.Document, family)
-		require.NoError(t, err)
-		require.NoError(t, story.Release(t.Context(), s, made.Slug, 1, "Plots", "", "Seen"))
+	s := drafted(t)
+	for _, slug := range []string{"crop-tag", "plot-card"} {
+		require.NoError(t, story.Release(t.Context(), s, slug, 1, "Plots", "", "Seen"))
 	}
 	return s
 }
@@ -166,6 +164,9 @@ func TestTheDesignsPagesAreTakenOverAtOnce(t *testing.T) {
 			assert.GreaterOrEqual(t, e.Trials, 6, "the catalogue does not know of uses on trial pages")
 		}
 	}
+	about, err := s.About(t.Context(), "plot-card")
+	require.NoError(t, err)
+	assert.Contains(t, about.Trials, service.TrialUses{Slug: "plots", Name: "Plots", Uses: 6})
 	plots, err := s.Trial(t.Context(), "plots")
 	require.NoError(t, err)
 	assert.Equal(t, []float64{1440, 390}, plots.Widths)
@@ -192,6 +193,13 @@ func TestAPageIsCode(t *testing.T) {
 	for _, f := range files {
 		text[f.Path] = f.Content
 	}
+	_, err = s.PutContent(t.Context(), "plots.csv", []byte("number,crop\n41,Beans\n12,Leeks\n"))
+	require.NoError(t, err)
+	two, err := s.Trial(t.Context(), p.Slug)
+	require.NoError(t, err)
+	require.Len(t, two.Pieces, 2)
+	assert.Equal(t, "plots.csv", two.Pieces[1].Source)
+	assert.Equal(t, []int{0, 1}, []int{two.Pieces[0].Record, two.Pieces[1].Record}, "a record leads to another's place on the page")
 	assert.Contains(t, text["BedsPage.tsx"], "plots.map(")
 	assert.Contains(t, text["BedsPage.filled.tsx"], `{ title: "Plot 41", crop: "Beans" }`)
 	assert.Contains(t, text, "PlotCard/PlotCard.tsx")
@@ -316,4 +324,16 @@ func TestASoleComponentIsNotTakenForAnother(t *testing.T) {
 	p := page(t, s, "Plotcard\nstack\n  PlotCard\n")
 	assert.Equal(t, []string{"there is no component Plotcard"}, errorsOf(p), "a component of another name is shown")
 	assert.Equal(t, contract.ComponentName("Beds")+"Page", p.Component)
+}
+
+func TestAPageMayBeCalledAsAComponentIs(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	_, err := s.Begin(t.Context(), "BedsPage", "blank")
+	require.NoError(t, err)
+	p := page(t, s, "BedsPage\n")
+	require.Empty(t, errorsOf(p))
+	built, err := s.BuildTrial(t.Context(), p.Slug, "", "")
+	require.NoError(t, err)
+	assert.Empty(t, built.Problems)
+	assert.Equal(t, "BedsPageOnTrial", p.Component)
 }

@@ -132,22 +132,53 @@ func (s *Service) trialReach(ctx context.Context, component string) ([]TrialReac
 	return out, nil
 }
 
-// trialUses counts how many rows of pages on trial use each component, by its name.
-func (s *Service) trialUses(ctx context.Context) (map[string]int, error) {
-	rows, err := s.store.TrialPages(ctx)
-	if err != nil {
-		return nil, err
+// TrialUses is a page on trial that uses a component.
+type TrialUses struct {
+	Slug string `json:"slug"`
+	Name string `json:"name"`
+	Uses int    `json:"uses" doc:"Rows"`
+}
+
+// rowsOf counts the rows of each page on trial that use each component, by its name.
+func (s *Service) rowsOf(ctx context.Context) (pages []store.TrialOutline, uses []map[string]int, err error) {
+	if pages, err = s.store.TrialOutlines(ctx); err != nil {
+		return nil, nil, err
 	}
-	out := map[string]int{}
-	for _, row := range rows {
+	for _, row := range pages {
+		count := map[string]int{}
 		list, _ := trial.Parse(row.Outline)
 		trial.Walk(list, func(r, _ *trial.Row) {
 			if r.Kind == trial.UseRow {
-				out[r.Head]++
+				count[r.Head]++
 			}
 		})
+		uses = append(uses, count)
 	}
-	return out, nil
+	return pages, uses, nil
+}
+
+// trialUses counts how many rows of pages on trial use each component, by its name.
+func (s *Service) trialUses(ctx context.Context) (map[string]int, error) {
+	_, uses, err := s.rowsOf(ctx)
+	out := map[string]int{}
+	for _, count := range uses {
+		for name, n := range count {
+			out[name] += n
+		}
+	}
+	return out, err
+}
+
+// trialsOf lists the pages on trial that use a component.
+func (s *Service) trialsOf(ctx context.Context, name string) ([]TrialUses, error) {
+	pages, uses, err := s.rowsOf(ctx)
+	out := []TrialUses{}
+	for i, p := range pages {
+		if n := uses[i][name]; n > 0 {
+			out = append(out, TrialUses{p.Slug, p.Name, n})
+		}
+	}
+	return out, err
 }
 
 // CompleteTrial lists how a row of a page's outline could go on.

@@ -319,6 +319,30 @@ func (d Direction) String() string {
 	return "undo"
 }
 
+// steps are the revisions that a state goes back to, and on to; nil for none.
+type steps struct{ UndoTo, RedoTo *int }
+
+// walked finds the revision that one step leads to from another, and the steps of the state that is made of it. ErrNotFound when there is
+// none.
+func walked(from int, to Direction, of func(revision int) (steps, error)) (target int, next steps, err error) {
+	now, err := of(from)
+	if err != nil {
+		return 0, next, err
+	}
+	at := now.UndoTo
+	if to == Forward {
+		at = now.RedoTo
+	}
+	if at == nil {
+		return 0, next, ErrNotFound
+	}
+	there, err := of(*at)
+	if to == Forward {
+		return *at, steps{&from, there.RedoTo}, err
+	}
+	return *at, steps{there.UndoTo, &from}, err
+}
+
 // Undo undoes the last edit, or redoes what was undone last. ErrNotFound when
 // there is nothing to undo or redo.
 // NewSlug is the slug that goes with the name it has then; empty for the same. Others follow.
@@ -331,30 +355,20 @@ func (s *Store) Undo(ctx context.Context, slug string, read int, tokens *int, to
 		if err != nil {
 			return err
 		}
-		type row struct{ UndoTo, RedoTo *int }
-		now, err := one[row](ctx, tx, "select undo_to, redo_to from contracts where component = $1 and revision = $2", id, read)
-		if err != nil {
-			return err
-		}
-		target := now.UndoTo
-		if to == Forward {
-			target = now.RedoTo
-		}
-		if target == nil {
-			return ErrNotFound
-		}
-		there, err := one[row](ctx, tx, "select undo_to, redo_to from contracts where component = $1 and revision = $2", id, *target)
+		target, next, err := walked(read, to, func(revision int) (steps, error) {
+			return one[steps](ctx, tx, "select undo_to, redo_to from contracts where component = $1 and revision = $2", id, revision)
+		})
 		if err != nil {
 			return err
 		}
 		revision = read + 1
-		next, note := row{there.UndoTo, &read}, "undone"
+		note := "undone"
 		if to == Forward {
-			next, note = row{&read, there.RedoTo}, "redone"
+			note = "redone"
 		}
 		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, step, undo_to, redo_to, actor)
 			select component, $3, contract, agreed, $4, step, $5, $6, $7 from contracts where component = $1 and revision = $2`,
-			id, *target, revision, note, next.UndoTo, next.RedoTo, s.actor(ctx)); err != nil {
+			id, target, revision, note, next.UndoTo, next.RedoTo, s.actor(ctx)); err != nil {
 			return err
 		}
 		if _, err = tx.Exec(ctx, `update components set revision = $2, name = (select contract->>'name' from contracts where component = $1 and revision = $2),

@@ -47,6 +47,19 @@ func (s *Store) TrialPage(ctx context.Context, slug string) (TrialPage, error) {
 	return one[TrialPage](ctx, s.pool, selectTrial+"and t.slug = $2", s.Scope.Project, slug)
 }
 
+// TrialOutline is a page without what it is otherwise kept with.
+type TrialOutline struct{ Slug, Name, Outline string }
+
+// TrialOutlines lists the outlines of the pages on trial, by name.
+func (s *Store) TrialOutlines(ctx context.Context) ([]TrialOutline, error) {
+	return many[TrialOutline](ctx, s.pool, "select t.slug, t.name, s.outline from trial_pages t join trial_states s on s.page = t.id and s.revision = t.revision where t.project = $1 order by t.name, t.slug", s.Scope.Project)
+}
+
+// TrialCount counts the pages on trial.
+func (s *Store) TrialCount(ctx context.Context) (int, error) {
+	return value[int](ctx, s.pool, "select count(*)::int from trial_pages where project = $1", s.Scope.Project)
+}
+
 // NewTrialPage is a page to be added.
 type NewTrialPage struct {
 	Slug, Name, Document string
@@ -138,33 +151,16 @@ func (s *Store) UndoTrial(ctx context.Context, slug string, read int, to Directi
 		if err != nil {
 			return err
 		}
-		type row struct{ UndoTo, RedoTo *int }
-		state := func(revision int) (row, error) {
-			return one[row](ctx, tx, "select undo_to, redo_to from trial_states where page = $1 and revision = $2", id, revision)
-		}
-		now, err := state(read)
-		if err != nil {
-			return err
-		}
-		target := now.UndoTo
-		if to == Forward {
-			target = now.RedoTo
-		}
-		if target == nil {
-			return ErrNotFound
-		}
-		there, err := state(*target)
+		target, next, err := walked(read, to, func(revision int) (steps, error) {
+			return one[steps](ctx, tx, "select undo_to, redo_to from trial_states where page = $1 and revision = $2", id, revision)
+		})
 		if err != nil {
 			return err
 		}
 		revision = read + 1
-		next := row{there.UndoTo, &read}
-		if to == Forward {
-			next = row{&read, there.RedoTo}
-		}
 		if _, err := tx.Exec(ctx, `insert into trial_states (page, revision, outline, pins, pictures, needs, step, undo_to, redo_to, actor)
 			select page, $3, outline, pins, pictures, needs, step, $4, $5, $6 from trial_states where page = $1 and revision = $2`,
-			id, *target, revision, next.UndoTo, next.RedoTo, s.actor(ctx)); err != nil {
+			id, target, revision, next.UndoTo, next.RedoTo, s.actor(ctx)); err != nil {
 			return err
 		}
 		_, err = tx.Exec(ctx, "update trial_pages set revision = $2, updated = now() where id = $1", id, revision)

@@ -75,7 +75,7 @@ func Compare(p *Page, drawn []Drawn, built []Built, width float64) PageCompariso
 	var there []pair
 	for _, b := range built {
 		id, _, _ := strings.Cut(b.Key, "[")
-		if piece, ok := pieces[id]; ok && b.Box.Width > 0 && b.Box.Height > 0 {
+		if piece, ok := pieces[id]; ok && !strings.Contains(b.Key, "/") && b.Box.Width > 0 && b.Box.Height > 0 {
 			b.Text = unbroken(b.Text)
 			there = append(there, pair{built: b, piece: piece, rank: len(there)})
 		}

@@ -45,7 +45,10 @@ type Piece struct {
 	Component string // of a use; empty for others
 	Name      string // the head of its row, or what a gap is called
 	Gap       bool
-	Filled    bool // something stands in its slots: what it says is not its own alone
+	Source    string // of the record it stands in; empty for none
+	Each      bool   // it is there for each record of the source
+	Record    int    // else the record it is there for, from 0
+	Filled    bool   // something stands in its slots: what it says is not its own alone
 }
 
 // Warning is something that goes wrong with what records say, told before it does.
@@ -217,6 +220,15 @@ func (c *compiler) rows(list []*Row, in []*scope) (out []*contract.Part) {
 	return out
 }
 
+// piece notes a part that one looks at, with the record it stands in.
+func (c *compiler) piece(p Piece, in []*scope) {
+	if len(in) > 0 {
+		s := in[len(in)-1]
+		p.Source, p.Each, p.Record = s.row.Source, s.list, s.at
+	}
+	c.page.Pieces = append(c.page.Pieces, p)
+}
+
 // hide takes a part away beyond a row's widths.
 func (c *compiler) hide(part string, r *Row) {
 	for _, beyond := range []contract.Range{{Below: r.Range.From}, {From: r.Range.Below}} {
@@ -247,7 +259,7 @@ func (c *compiler) row(r *Row, in []*scope) []*contract.Part {
 	case UseRow:
 		return c.use(r, in)
 	case GapRow:
-		return c.gap(r)
+		return c.gap(r, in)
 	case EachRow:
 		return c.each(r, in)
 	case WithRow:
@@ -488,7 +500,7 @@ func (c *compiler) rule(w *Row, part string, when contract.When, set contract.St
 }
 
 // gap makes a part that keeps the room of something that nothing is there for yet.
-func (c *compiler) gap(r *Row) []*contract.Part {
+func (c *compiler) gap(r *Row, in []*scope) []*contract.Part {
 	called := "Gap"
 	if r.Said != nil {
 		called = r.Said.Value
@@ -507,7 +519,7 @@ func (c *compiler) gap(r *Row) []*contract.Part {
 			c.fail(child, nil, "put it beside the gap, or instead", "a gap holds nothing")
 		}
 	}
-	c.page.Pieces = append(c.page.Pieces, Piece{Part: p.ID, Line: r.Line, Name: called, Gap: true})
+	c.piece(Piece{Part: p.ID, Line: r.Line, Name: called, Gap: true}, in)
 	return []*contract.Part{p}
 }
 

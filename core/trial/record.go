@@ -215,7 +215,7 @@ func (c *compiler) hasField(r *Row, a *Arg, s *scope, name string) bool {
 func (c *compiler) given1(r *Row, q contract.Prop, b content.Binding, s *scope) (contract.Given, bool) {
 	from, to := s.at, s.at+1
 	if s.list {
-		from, to = 0, len(s.source.Records)
+		from, to = 0, min(len(s.source.Records), mostRecords)
 		if s.row.Most > 0 {
 			to = min(to, s.row.Most)
 		}
@@ -320,12 +320,12 @@ func (c *compiler) whole(r *Row, a *Arg, name string, q contract.Prop) (contract
 	l, _ := q.Type.(contract.List)
 	like := &contract.Contract{Props: l.Items}
 	bindings := content.Propose(like, source)
-	to := len(source.Records)
+	to := min(len(source.Records), mostRecords)
 	if l.Most > 0 {
 		to = min(to, l.Most)
 	}
 	var list contract.ListValue
-	for i := range min(to, mostRecords) {
+	for i := range to {
 		one := content.Given(like, bindings, source.Records[i])
 		list = append(list, one)
 	}

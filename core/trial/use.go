@@ -124,7 +124,7 @@ func (c *compiler) given(r *Row, of *contract.Contract, args []Arg, standing []*
 		c.rule(w, p.ID, w.when(w.Range), set)
 	}
 	at := len(c.page.Pieces)
-	c.page.Pieces = append(c.page.Pieces, Piece{Part: p.ID, Line: r.Line, Component: of.Name, Name: of.Name})
+	c.piece(Piece{Part: p.ID, Line: r.Line, Component: of.Name, Name: of.Name}, in)
 	c.slots(r, p, of, in)
 	c.page.Pieces[at].Filled = len(p.Children) > 0
 	return p
@@ -247,7 +247,7 @@ func (c *compiler) element(r *Row, in []*scope) []*contract.Part {
 		c.rule(w, p.ID, w.when(w.Range), set)
 	}
 	if r.Said != nil {
-		c.page.Pieces = append(c.page.Pieces, Piece{Part: p.ID, Line: r.Line, Name: r.Head})
+		c.piece(Piece{Part: p.ID, Line: r.Line, Name: r.Head}, in)
 	}
 	return []*contract.Part{p}
 }

@@ -1880,6 +1880,8 @@ export interface components {
             pages: components["schemas"]["PageUses"][];
             /** @description Those it refers to */
             tokens: components["schemas"]["TokenSays"][];
+            /** @description Pages on trial that use it */
+            trials: components["schemas"]["TrialUses"][];
             /** @description Components that it is inside of, nearest first */
             usedBy: components["schemas"]["Piece"][];
         };
@@ -5004,6 +5006,13 @@ export interface components {
             name: string;
             /** @description Child indexes from the root */
             path: number[];
+            /**
+             * Format: int64
+             * @description Which, from 0
+             */
+            record: number;
+            /** @description Of the record it shows; empty for none */
+            source: string;
         };
         TrialReach: {
             /** @description What would be wrong with the page */
@@ -5056,6 +5065,15 @@ export interface components {
             newest: string;
             /** @description The released version that it uses; empty for the component as it is at work */
             pinned: string;
+            slug: string;
+            /**
+             * Format: int64
+             * @description Rows
+             */
+            uses: number;
+        };
+        TrialUses: {
+            name: string;
             slug: string;
             /**
              * Format: int64

@@ -82,6 +82,7 @@ const about: Schema["About"] = {
   keys: [{ part: "root", keys: ["Enter", "Space"] }],
   tokens: [{ path: "space.2", type: "dimension", value: "8px", where: ["root · gap"] }],
   pages: [{ page: "plots", name: "Plots", uses: 3 }],
+  trials: [{ slug: "beds", name: "Beds", uses: 2 }],
   document: "furrow",
   madeOf: [{ name: "CropTag", slug: "crop-tag", level: 1, times: 2 }],
   usedBy: [],

@@ -36,6 +36,22 @@ export function UsesSheet({ bench, about, entry }: Props) {
             </ul>
           )}
         </section>
+        {!isStatic && (
+          <section aria-label="On trial">
+            <h2>On trial</h2>
+            {about.trials.length === 0 ? (
+              <p className="quiet">No page on trial uses it.</p>
+            ) : (
+              <ul className={classes.sentences}>
+                {about.trials.map((p) => (
+                  <li key={p.slug}>
+                    <Link to={`/trial/${p.slug}`}>{p.name}</Link> <span className="quiet">{count(p.uses, "row")}</span>
+                  </li>
+                ))}
+              </ul>
+            )}
+          </section>
+        )}
         {bench.status !== "primitive" && !isStatic && (
           <section aria-label="Standing">
             <h2>Standing</h2>

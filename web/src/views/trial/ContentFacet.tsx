@@ -27,6 +27,7 @@ export function ContentFacet({ page, preview, onRow }: Props) {
   const isOver = useFilesOver((files) => files.forEach((f) => put.mutate(f)));
   const input = useRef<HTMLInputElement>(null);
   const [open, setOpen] = useState<string>();
+  const [record, setRecord] = useState<{ source: string; at: number }>();
   return (
     <div className={classes.content}>
       {isOver && <div className={over.over}>Drop records: CSV or JSON, or a schema named *.schema.json</div>}
@@ -57,7 +58,7 @@ export function ContentFacet({ page, preview, onRow }: Props) {
                 <ul>
                   {data.sources.map((s) => (
                     <li key={s.name}>
-                      <button type="button" aria-pressed={s === shown} onClick={() => setOpen(s.name)}>
+                      <button type="button" aria-pressed={s === shown} onClick={() => (setOpen(s.name), setRecord(undefined))}>
                         <span className="mono">{s.name}</span>
                         <span className="quiet">
                           {count(s.records, "record")}
@@ -73,9 +74,36 @@ export function ContentFacet({ page, preview, onRow }: Props) {
                 <Host data={data} />
               </section>
               <section className={classes.source} aria-label="The source">
-                {shown ? <Source key={shown.name} source={shown} /> : <p className="quiet">What is in a source stands here.</p>}
+                {shown ? (
+                  <Source
+                    key={shown.name}
+                    source={shown}
+                    record={record?.source === shown.name ? record.at : undefined}
+                    onRecord={(at) => setRecord({ source: shown.name, at })}
+                  />
+                ) : (
+                  <p className="quiet">What is in a source stands here.</p>
+                )}
               </section>
-              <section className={classes.warnings} aria-label="What goes wrong">
+              {record && (
+                <section className={classes.warnings} aria-label="The record on the page">
+                  <h2>
+                    Record {record.at + 1} of <span className="mono">{record.source}</span>
+                  </h2>
+                  <OnPage
+                    page={page}
+                    preview={preview}
+                    pieces={page.pieces.filter((p) => p.source === record.source && p.record === record.at)}
+                    none={`${page.name} does not show it.`}
+                  />
+                  <p>
+                    <Button variant="default" onClick={() => setRecord(undefined)}>
+                      What goes wrong
+                    </Button>
+                  </p>
+                </section>
+              )}
+              <section className={classes.warnings} aria-label="What goes wrong" hidden={record !== undefined}>
                 <h2>What goes wrong on {page.name}</h2>
                 {page.warnings.length === 0 ? (
                   <p className="quiet">
@@ -125,7 +153,15 @@ function Host({ data }: { data: Schema["ContentView"] }) {
   );
 }
 
-function Source({ source }: { source: Schema["ContentSource"] }) {
+function Source({
+  source,
+  record,
+  onRecord,
+}: {
+  source: Schema["ContentSource"];
+  record: number | undefined;
+  onRecord: (at: number) => void;
+}) {
   const [from, setFrom] = useState(0);
   const remove = useWrite((name: string) => api.removeContent(name));
   const records = useRecords(source.name, from);
@@ -184,8 +220,12 @@ function Source({ source }: { source: Schema["ContentSource"] }) {
               </thead>
               <tbody>
                 {data.records.map((r, i) => (
-                  <tr key={i}>
-                    <th scope="row">{data.from + i + 1}</th>
+                  <tr key={i} data-chosen={record === data.from + i || undefined}>
+                    <th scope="row">
+                      <button type="button" aria-label={`Record ${data.from + i + 1} on the page`} onClick={() => onRecord(data.from + i)}>
+                        {data.from + i + 1}
+                      </button>
+                    </th>
                     {source.fields.map((f) => (
                       <td key={f.path} className={classes.clip}>
                         {said(r[f.path])}
@@ -225,8 +265,6 @@ function Warnings({ page, preview, onRow }: Props) {
   const [open, setOpen] = useState(0);
   const at = Math.min(open, page.warnings.length - 1);
   const warning = page.warnings[at]!;
-  const src = buildAddress(preview, `page~${page.slug}`, page.build);
-  const width = page.widths.at(-1) ?? 390;
   const pieces = useMemo(() => piecesOf(page, warning), [page, warning]);
   return (
     <>
@@ -256,34 +294,49 @@ function Warnings({ page, preview, onRow }: Props) {
           To row {warning.line}
         </Button>
       </p>
-      <div className={classes.looks}>
-        <Frames
-          name={page.name}
-          src={src}
-          props={page.props}
-          pieces={pieces}
-          widths={[width]}
-          drawn={[]}
-          look={{}}
-          marked={{ from: warning.line - 1, to: warning.line - 1 }}
-          acts={false}
-          reveal={pieces.length < page.pieces.length ? pieces[0]?.key : undefined}
-          note={() => <span className="quiet">as it then looks</span>}
-          onMeasured={() => undefined}
-          onPoint={() => undefined}
-          onFailed={() => undefined}
-        />
-      </div>
+      <OnPage page={page} preview={preview} pieces={pieces} none="Nothing of it is shown." />
     </>
+  );
+}
+
+/** The page, narrow, with some of its pieces marked and in sight. */
+function OnPage({
+  page,
+  preview,
+  pieces,
+  none,
+}: {
+  page: Schema["TrialPage"];
+  preview: string;
+  pieces: Schema["TrialPage"]["pieces"];
+  none: string;
+}) {
+  const width = page.widths.at(-1) ?? 390;
+  if (pieces.length === 0) return <p className="quiet">{none}</p>;
+  return (
+    <div className={classes.looks}>
+      <Frames
+        name={page.name}
+        src={buildAddress(preview, `page~${page.slug}`, page.build)}
+        props={page.props}
+        pieces={pieces}
+        widths={[width]}
+        drawn={[]}
+        look={{}}
+        marked="each"
+        acts={false}
+        reveal={pieces.length < page.pieces.length ? pieces[0]?.key : undefined}
+        note={() => <span className="quiet">as it then looks</span>}
+        onMeasured={() => undefined}
+        onPoint={() => undefined}
+        onFailed={() => undefined}
+      />
+    </div>
   );
 }
 
 /** The pieces of the records a warning is of; all pieces where it is of none of them. */
 function piecesOf(page: Schema["TrialPage"], w: Schema["Warning"]) {
-  const mine = page.pieces.filter((p) => {
-    if (p.line !== w.line) return false;
-    const item = /\[(\d+)\]$/.exec(p.key);
-    return w.records.includes(item ? Number(item[1]) : 0);
-  });
+  const mine = page.pieces.filter((p) => p.line === w.line && w.records.includes(p.record));
   return mine.length > 0 ? mine : page.pieces;
 }

@@ -25,8 +25,8 @@ interface Props {
   /** Slug of the page whose drawings stand beside it; none without them. */
   beside?: string;
   look: Look;
-  /** Lines of the rows that are marked. */
-  marked?: { from: number; to: number };
+  /** Rows whose pieces are marked, from 0; or every piece. */
+  marked?: { from: number; to: number } | "each";
   acts: boolean;
   /** The piece that is brought into view where it is not. */
   reveal?: string;
@@ -238,8 +238,13 @@ function PageFrame({
 }
 
 /** What is marked of a row: each place it is at, where it is something to look at; else all that stands in it, as one. */
-function markedBoxes(pieces: readonly Schema["TrialPiece"][], boxes: Record<string, Box>, rows: { from: number; to: number }): Box[] {
+function markedBoxes(
+  pieces: readonly Schema["TrialPiece"][],
+  boxes: Record<string, Box>,
+  rows: { from: number; to: number } | "each",
+): Box[] {
   const there = (list: readonly Schema["TrialPiece"][]) => list.flatMap((p) => (boxes[p.key]?.width ? [boxes[p.key]!] : []));
+  if (rows === "each") return there(pieces).slice(0, mostMarked);
   const own = there(pieces.filter((p) => p.line - 1 === rows.from));
   if (own.length > 0) return own.slice(0, mostMarked);
   const inside = there(pieces.filter((p) => p.line - 1 >= rows.from && p.line - 1 <= rows.to));
