@@ -19,8 +19,10 @@ import (
 	"cobrik/core/design"
 	"cobrik/core/draft"
 	"cobrik/core/draft/drafttest"
+	"cobrik/core/font"
 	"cobrik/core/problem"
 	"cobrik/core/token"
+	"cobrik/demo/demotest"
 	"cobrik/web/reference"
 )
 
@@ -260,4 +262,13 @@ func TestPaintThatIsLeftOutIsSaid(t *testing.T) {
 			assert.Empty(t, p.Style[property], "%s has %s", p.Name, property)
 		}
 	}
+}
+
+// What a component says of its own texts is inherited by whatever stands in its slot; that those break no lines would push it off the page.
+func TestWhatStandsInASlotBreaksItsLines(t *testing.T) {
+	doc, tokens := demotest.Furrow(t, 2)
+	c, _, _ := draft.Of(doc, contract.Origin{Document: doc.ID, Family: "page-shell"}, "", tokens, font.Shipped(), nil)
+	require.NotNil(t, c)
+	assert.Empty(t, c.Root.Style["white-space"])
+	assert.Equal(t, "nowrap", c.Part("logo").Style["white-space"], "the component's own texts break")
 }

@@ -63,13 +63,17 @@ export function Frames(p: Props) {
     return from && to ? across(scrolled.top, from, to) : scrolled.top;
   };
   const scroll = (key: string, top: number) => setScrolled({ key, top: Math.max(0, Math.min(top, places[key]?.most ?? top)) });
-  const first = lanes.find((l) => !l.drawing)?.key ?? "";
-  const piece = p.reveal === undefined ? undefined : places[first]?.tops[p.reveal];
+  // What is to be seen is brought into view where there is most to scroll; the others follow.
+  const longest = lanes.reduce(
+    (most, l) => (!l.drawing && (places[l.key]?.most ?? -1) > (places[most]?.most ?? -1) ? l.key : most),
+    lanes.find((l) => !l.drawing)?.key ?? "",
+  );
+  const piece = p.reveal === undefined ? undefined : places[longest]?.tops[p.reveal];
   const [revealed, setRevealed] = useState("");
-  const wanted = piece === undefined ? revealed : `${p.reveal} ${piece}`;
+  const wanted = piece === undefined ? revealed : `${longest} ${p.reveal} ${piece}`;
   if (piece !== undefined && wanted !== revealed) {
     setRevealed(wanted); // once: who scrolls on is let go on
-    if (piece < topOf(first) || piece > topOf(first) + tall - 40) scroll(first, piece - tall / 4);
+    if (piece < topOf(longest) || piece > topOf(longest) + tall - 40) scroll(longest, piece - tall / 4);
   }
   return (
     <div ref={ref} className={classes.frames}>
