@@ -166,11 +166,11 @@ func TestAPageIsWrittenByKeyboard(t *testing.T) {
 	p.key("n")
 	p.until("an empty row", `document.activeElement?.matches("[role=treegrid] input") && document.activeElement.value === ""`)
 	p.keepsRow("Shell title=1")
-	p.sees("there is no component Shell")
+	p.sees("There is no component Shell.")
 	p.in("Beds at 390 px", "cropTag", "true")
 	p.axe("a page with a row that cannot be shown")
 	p.do(chromedp.KeyEvent("z", chromedp.KeyModifiers(chromedp.ModifierCtrl)))
-	p.until("the row to be right again", `!document.body.innerText.includes("there is no component Shell")`)
+	p.until("the row to be right again", `!document.body.innerText.includes("There is no component Shell")`)
 	p.press(kb.Tab)
 	assert.False(t, evaluate[bool](p, `document.activeElement?.getAttribute("role") === "treegrid"`), "the keyboard does not leave the outline")
 

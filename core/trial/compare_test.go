@@ -114,3 +114,10 @@ func TestWhatStandsInASlotIsNotTheUsesWords(t *testing.T) {
 	built := []trial.Built{{Key: "card", Box: box(0, 0, 10, 10), Text: "A inside"}, {Key: "p", Box: box(0, 5, 10, 5), Text: "inside"}}
 	assert.Empty(t, trial.Compare(p, drawn, built, 10).Differences)
 }
+
+func TestWhatIsInsideOfAUseIsItsComponents(t *testing.T) {
+	p := made(t, "each p of plots.csv\n  Card title={p.crop}\n")
+	drawn := []trial.Drawn{{Layer: "a", Component: "Card", Text: "Squash", Box: box(0, 0, 10, 10)}}
+	built := []trial.Built{{Key: "card[1]", Box: box(0, 0, 10, 10), Text: "Squash"}, {Key: "card[1]/title", Box: box(0, 0, 10, 5), Text: "Squash"}}
+	assert.Empty(t, trial.Compare(p, drawn, built, 10).Differences, "parts of a component are things of the page")
+}

@@ -409,3 +409,16 @@ func TestWordsAsPropsShowTheSame(t *testing.T) {
 	other, _ := trial.Parse(strings.NewReplacer("Beds", "Plots", "title=\"A\"", "title=\"B\"", "count=3", "count=4").Replace(outline))
 	assert.Equal(t, string(lifted.Contract.JSON()), string(trial.Compile(w, other).Contract.JSON()), "other words are other code")
 }
+
+func TestAPieceSaysWhichRecordItShows(t *testing.T) {
+	p := made(t, "p \"none\"\nwith n of notes.json at 2\n  p {n.title}\n  gap \"G\" height=4px\neach b of plots.csv\n  Card title={b.crop}\n")
+	said := map[string]trial.Piece{}
+	for _, one := range p.Pieces {
+		said[one.Part] = one
+	}
+	assert.Empty(t, said["p"].Source)
+	assert.Equal(t, "notes.json", said["p2"].Source)
+	assert.Equal(t, 1, said["p2"].Record)
+	assert.Equal(t, 1, said["g"].Record)
+	assert.True(t, said["card"].Each)
+}

@@ -253,3 +253,53 @@ func TestCopiesSayWhatTheirModelSays(t *testing.T) {
 	d.Copies = []trial.Copy{{Layers: []string{"tool-shed-bar-1"}, Component: bar, Said: map[string]any{}}}
 	assert.Contains(t, trial.Text(trial.Take(d, pagesOf(d, "tool-shed")).Rows), `"label":"Seed swap"`, "a list that all copies have alike is lost")
 }
+
+// Where things stand at each of three widths is where they are drawn there.
+func TestThreeDrawingsBecomeOnePage(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	drawn := func(width float64, columns int) *design.Page {
+		gap := 20.0
+		w := (width - 40 - gap*float64(columns-1)) / float64(columns)
+		at := []design.Rect{box(20, 20, width-40, 40)}
+		for i := range 8 {
+			at = append(at, box(20+float64(i%columns)*(w+gap), 80+float64(i/columns)*120, w, 100))
+		}
+		return &design.Page{ID: fmt.Sprint("p", width), Name: "P", Width: width, Height: 80 + float64((8+columns-1)/columns)*120, Layers: things(at...)}
+	}
+	for _, pages := range [][]*design.Page{{drawn(1420, 4), drawn(820, 2), drawn(380, 1)}, {drawn(1420, 2), drawn(820, 4), drawn(380, 2)}} {
+		atTheirPlaces(t, d, pages)
+	}
+}
+
+// atTheirPlaces takes pages over as one, and solves it at the width of each.
+func atTheirPlaces(t *testing.T, d trial.Design, pages []*design.Page) {
+	t.Helper()
+	taken := trial.Take(d, pages)
+	text := trial.Text(taken.Rows)
+	w := world(t)
+	made := trial.Compile(w, taken.Rows)
+	require.Empty(t, made.Found, text)
+	for _, page := range pages {
+		env := contract.EnvOf(made.Values)
+		env.Viewport = page.Width
+		solved, bad := layout.Solve(contract.Resolve(made.Contract, env, w.Tokens).Boxes(), layout.Options{Width: page.Width, Fonts: d.Fonts})
+		require.Empty(t, bad)
+		at := map[string][]design.Rect{}
+		var walk func(n *layout.Node)
+		walk = func(n *layout.Node) {
+			if n.Text != "" && n.Box != nil {
+				at[n.Text] = append(at[n.Text], design.Rect{X: n.Box.X, Y: n.Box.Y, Width: n.Box.Width, Height: n.Box.Height})
+			}
+			for _, c := range n.Children {
+				walk(c)
+			}
+		}
+		walk(solved)
+		for _, l := range page.Layers {
+			require.Len(t, at[l.Name], 1, "%s at %v px\n%s", l.Name, page.Width, text)
+			assert.InDelta(t, l.Bounds.X, at[l.Name][0].X, 1.5, "%s at %v px\n%s", l.Name, page.Width, text)
+			assert.InDelta(t, l.Bounds.Y, at[l.Name][0].Y, 1.5, "%s at %v px\n%s", l.Name, page.Width, text)
+			assert.InDelta(t, l.Bounds.Width, at[l.Name][0].Width, 1.5, "%s at %v px\n%s", l.Name, page.Width, text)
+		}
+	}
+}

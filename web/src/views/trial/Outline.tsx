@@ -125,7 +125,7 @@ export const Outline = memo(function Outline({ slug, lines, problems, warnings, 
               ) : (
                 <Words line={line} />
               )}
-              {(problem || warning) && (
+              {(problem || warning) && !(i === at && typing) && (
                 <span className={classes.flag} data-severity={problem?.severity ?? "warning"}>
                   {problem?.severity !== "error" ? "look" : problem.rule.startsWith("version") ? "widths" : "cannot be shown"}
                 </span>

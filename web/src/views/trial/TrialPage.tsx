@@ -268,6 +268,9 @@ function useCompared(page: Schema["TrialPage"], measured: { at: Record<number, S
   return [first && a.data, last && b.data].filter((c) => c !== undefined);
 }
 
+/** A message as a sentence. */
+const sentence = (text: string) => `${text.slice(0, 1).toUpperCase()}${text.slice(1).replace(/\.$/, "")}.`;
+
 /** What the chosen row is: a use or a definition, what is wrong with it, what else could be there. */
 function RowSays({
   page,
@@ -293,7 +296,7 @@ function RowSays({
     <div className={classes.says} aria-live="polite">
       {problem ? (
         <p data-severity={problem.severity}>
-          {problem.message} {problem.fix && <em>{problem.fix}.</em>}
+          {sentence(problem.message)} {problem.fix && <em>{sentence(problem.fix)}</em>}
         </p>
       ) : use && !use.missing ? (
         <p>
