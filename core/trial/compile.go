@@ -402,8 +402,9 @@ func (c *compiler) primitive(r *Row, in []*scope) []*contract.Part {
 	for i, child := range children {
 		child.Style = each[i]
 	}
-	for _, w := range r.widthRows() {
-		c.otherwise(r, w, p, children, own, each)
+	widths := r.widthRows()
+	for i, w := range widths {
+		c.otherwise(r, widths[:i], w, p, children, own, each)
 	}
 	return []*contract.Part{p}
 }
@@ -459,25 +460,65 @@ func mergedArgs(base, over []Arg) []Arg {
 	return out
 }
 
-// otherwise writes the rules of what is otherwise of a row in some widths.
-func (c *compiler) otherwise(r, w *Row, p *contract.Part, children []*contract.Part, own contract.Style, each []contract.Style) {
+// covers tells whether a width row holds wherever another does.
+func (r *Row) covers(o *Row) bool {
+	return r.In == o.In && r.Range.From <= o.Range.From && (r.Range.Below == 0 || o.Range.Below > 0 && o.Range.Below <= r.Range.Below)
+}
+
+// otherwise writes the rules of what is otherwise of a row in some widths: of what rows before it say there, what it says not is kept.
+func (c *compiler) otherwise(r *Row, before []*Row, w *Row, p *contract.Part, children []*contract.Part, own contract.Style, each []contract.Style) {
 	if c.without[w.Line] {
 		return
-	}
-	head := r.Head
-	if w.Head != "" {
-		head = w.Head
 	}
 	for _, child := range children { // what children are given by the primitive is told anew
 		child.Style = maps.Clone(child.Style)
 	}
-	now := &Row{Line: w.Line, Head: head, Args: r.merged(w)}
-	said, then, _ := c.composed(now, head, now.Args, c.bare(children, each))
-	when := w.when(w.Range)
-	c.rule(w, p.ID, when, primitive.Differing(own, said))
-	for i, child := range children {
-		c.rule(w, child.ID, when, primitive.Differing(each[i], then[i]))
+	now := &Row{Line: w.Line, Head: r.Head, Args: r.Args}
+	apply := func(o *Row) {
+		now.Args = now.merged(o)
+		now.Head = cmp.Or(o.Head, now.Head)
 	}
+	touched := []contract.Style{own}
+	childrenTouched := [][]contract.Style{each}
+	for _, o := range before {
+		if !c.without[o.Line] && o.covers(w) {
+			apply(o)
+			then, of := c.composedAgain(now, c.bare(children, each))
+			touched, childrenTouched = append(touched, then), append(childrenTouched, of)
+		}
+	}
+	apply(w)
+	said, then := c.composedAgain(now, c.bare(children, each))
+	when := w.when(w.Range)
+	differing := func(of []contract.Style, said contract.Style) contract.Style {
+		set := contract.Style{}
+		for _, was := range of {
+			maps.Copy(set, primitive.Differing(was, said))
+		}
+		return set
+	}
+	c.rule(w, p.ID, when, differing(touched, said))
+	for i, child := range children {
+		of := make([]contract.Style, len(childrenTouched))
+		for k := range childrenTouched {
+			of[k] = childrenTouched[k][i]
+		}
+		c.rule(w, child.ID, when, differing(of, then[i]))
+	}
+}
+
+// composedAgain is composed for a row that is so at some widths: what is wrong with what it was before was told of that.
+func (c *compiler) composedAgain(r *Row, children []*contract.Part) (own contract.Style, each []contract.Style) {
+	before := c.page.Found
+	own, each, _ = c.composed(r, r.Head, r.Args, children)
+	told := c.page.Found[len(before):]
+	c.page.Found = before[:len(before):len(before)]
+	for _, p := range told {
+		if !slices.ContainsFunc(before, func(o problem.Problem) bool { return o.Message == p.Message }) {
+			c.page.Found = append(c.page.Found, p)
+		}
+	}
+	return own, each
 }
 
 // bare gives parts as they are without what a primitive says of them.

@@ -422,3 +422,26 @@ func TestAPieceSaysWhichRecordItShows(t *testing.T) {
 	assert.Equal(t, 1, said["g"].Record)
 	assert.True(t, said["card"].Each)
 }
+
+func TestALaterWidthGoesOnFromAnEarlier(t *testing.T) {
+	p := made(t, "grid columns=2\n  below 1024 columns=4 gap=9px\n  below 768 columns=2\n  below 500 stack\n  below 400 align=center\n  box\n")
+	at := func(viewport float64) map[string]contract.Resolution {
+		env := contract.EnvOf(p.Values)
+		env.Viewport = viewport
+		return contract.Resolve(p.Contract, env, world(t).Tokens).Find("grid").Values
+	}
+	columns := func(n string) string { return "repeat(" + n + ", minmax(0, 1fr))" }
+	assert.Equal(t, columns("2"), at(1100)["grid-template-columns"].Value)
+	assert.Equal(t, columns("4"), at(800)["grid-template-columns"].Value)
+	assert.Equal(t, columns("2"), at(700)["grid-template-columns"].Value, "a narrow page has the columns of a middle one")
+	assert.Equal(t, "9px", at(700)["gap"].Value, "what a row says not is not as it was before it")
+	assert.Equal(t, "flex", at(450)["display"].Value)
+	assert.Equal(t, "flex", at(350)["display"].Value, "a row that names no primitive is of the one before")
+	assert.Equal(t, "center", at(350)["align-items"].Value)
+}
+
+func TestWhatIsWrongIsToldOnce(t *testing.T) {
+	p := tried(t, "stack gap=red\n  below 640 align=center\n  below 500 flup=1\n  below 400 align=start\n  box\n")
+	require.Len(t, p.Found, 2, "%v", p.Found)
+	assert.Equal(t, []int{1, 3}, []int{p.Found[0].Line, p.Found[1].Line})
+}
