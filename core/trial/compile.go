@@ -551,9 +551,7 @@ func (c *compiler) gap(r *Row, in []*scope) []*contract.Part {
 	p.Style = contract.Style{"border-width": "1px", "border-style": "dashed", "border-color": "#918473", "color": "#655b4f", "background-color": "#f4efe7", "box-sizing": "border-box", "overflow": "hidden", "font-size": "12px", "line-height": "16px"}
 	c.style(r, r.Args, p.Style, func(a *Arg) bool { return a.Name == "like" })
 	for _, w := range r.widthRows() {
-		set := contract.Style{}
-		c.style(w, w.Args, set, nil)
-		c.rule(w, p.ID, w.when(w.Range), set)
+		c.stands(w, p.ID, "block")
 	}
 	for _, child := range r.Children {
 		if child.Kind != WidthRow && child.Kind != NoteRow {

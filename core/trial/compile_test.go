@@ -332,6 +332,12 @@ func TestWhatIsHiddenIsShownAtSomeWidths(t *testing.T) {
 	p := made(t, "stack hidden\n  from 640 shown\n  p \"a\"\np \"b\" hidden\n  from 640 shown\nCard title=A hidden\n  from 640 shown\n")
 	assert.Empty(t, visible(t, p, 600))
 	assert.Equal(t, []string{"a", "b", "card"}, visible(t, p, 640))
+	p = made(t, "p\n  span \"a\" hidden\n    from 640 shown\n  button \"b\" hidden display=flex\n    from 640 shown\n")
+	set := map[string]string{}
+	for _, r := range p.Contract.Rules {
+		set[r.Part] = r.Set["display"]
+	}
+	assert.Equal(t, "inline", set["span"], "what is shown stands otherwise than it did before it was hidden")
 }
 
 func TestRangesThatGiveTheSameAreOneUse(t *testing.T) {

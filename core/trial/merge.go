@@ -188,6 +188,8 @@ func otherArgs(base, other []Arg, kind RowKind) (out []Arg) {
 			continue
 		}
 		switch {
+		case b.Name == "hidden":
+			out = append(out, Arg{Name: "shown", Kind: FlagArg})
 		case kind == PrimitiveRow && (b.Name == "gap" || b.Name == "padding"):
 			out = append(out, styleArg(b.Name, "0px"))
 		case kind == PrimitiveRow && b.Name == "columns":

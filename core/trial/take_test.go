@@ -303,3 +303,24 @@ func atTheirPlaces(t *testing.T, d trial.Design, pages []*design.Page) {
 		}
 	}
 }
+
+// What the middle one of three drawings leaves out is there again in the narrowest.
+func TestWhatIsHiddenAtMiddleWidthsComesAgain(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	page := func(width float64, drawn ...int) *design.Page {
+		p := &design.Page{ID: fmt.Sprint("p", width), Name: "P", Width: width}
+		for row, i := range drawn {
+			l := things(box(0, float64(row)*60, width, 40))[0]
+			l.ID, l.Name = fmt.Sprint("x", i), fmt.Sprint("Thing ", i)
+			p.Layers = append(p.Layers, l)
+			p.Height = float64(row)*60 + 40
+		}
+		return p
+	}
+	taken := trial.Take(d, []*design.Page{page(1400, 1, 2, 3), page(800, 1, 3), page(390, 1, 2, 3)})
+	p := trial.Compile(world(t), taken.Rows)
+	require.Empty(t, p.Found, trial.Text(taken.Rows))
+	for viewport, want := range map[float64][]string{1400: {"Thing 1", "Thing 2", "Thing 3"}, 800: {"Thing 1", "Thing 3"}, 390: {"Thing 1", "Thing 2", "Thing 3"}} {
+		assert.Equal(t, want, visible(t, p, viewport), "%v\n%s", viewport, trial.Text(taken.Rows))
+	}
+}

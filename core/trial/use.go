@@ -83,6 +83,30 @@ func segmentsOf(r *Row, widths []*Row) (out []segment) {
 	return out
 }
 
+// stands writes the rule of how a part stands otherwise in some widths; what is shown again has its display.
+func (c *compiler) stands(w *Row, part, display string) {
+	set := contract.Style{}
+	c.style(w, w.Args, set, func(a *Arg) bool { return a.Name == "shown" && a.Kind == FlagArg })
+	if w.arg("shown") != nil {
+		set["display"] = display
+	}
+	c.rule(w, part, w.when(w.Range), set)
+}
+
+// shownAs is the display of an element that is not hidden: its own, else that of HTML (HTML, 15.3.3 and 15.5).
+func shownAs(element string, style contract.Style) string {
+	if d := style["display"]; d != "" && d != "none" {
+		return d
+	}
+	switch element {
+	case "span", "a", "strong", "em", "small", "mark", "time", "output", "data", "abbr", "code", "kbd", "q", "cite", "label":
+		return "inline"
+	case "button", "input", "textarea":
+		return "inline-block"
+	}
+	return "block"
+}
+
 // propNamed finds a prop of a component by its name; nil for none.
 func propNamed(of *contract.Contract, name string) *contract.Prop {
 	for i := range of.Props {
@@ -116,12 +140,7 @@ func (c *compiler) given(r *Row, of *contract.Contract, args []Arg, standing []*
 		return false
 	})
 	for _, w := range standing {
-		set := contract.Style{}
-		c.style(w, w.Args, set, func(a *Arg) bool { return a.Name == "shown" && a.Kind == FlagArg })
-		if w.arg("shown") != nil {
-			set["display"] = "block"
-		}
-		c.rule(w, p.ID, w.when(w.Range), set)
+		c.stands(w, p.ID, shownAs(of.Root.Element, of.Root.Style))
 	}
 	at := len(c.page.Pieces)
 	c.piece(Piece{Part: p.ID, Line: r.Line, Component: of.Name, Name: of.Name}, in)
@@ -239,12 +258,7 @@ func (c *compiler) element(r *Row, in []*scope) []*contract.Part {
 		if c.without[w.Line] {
 			continue
 		}
-		set := contract.Style{}
-		c.style(w, w.Args, set, func(a *Arg) bool { return a.Name == "shown" && a.Kind == FlagArg })
-		if w.arg("shown") != nil {
-			set["display"] = "block"
-		}
-		c.rule(w, p.ID, w.when(w.Range), set)
+		c.stands(w, p.ID, shownAs(p.Element, p.Style))
 	}
 	if r.Said != nil {
 		c.piece(Piece{Part: p.ID, Line: r.Line, Name: r.Head}, in)
