@@ -86,6 +86,7 @@ fuzz:
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./core/content
 	go test -run '^$$' -fuzz FuzzRich -fuzztime 30s -fuzzminimizetime 10x ./core/content
 	go test -run '^$$' -fuzz FuzzReadLock -fuzztime 30s -fuzzminimizetime 10x ./core/publish
+	go test -run '^$$' -fuzz FuzzParse -fuzztime 30s -fuzzminimizetime 10x ./core/trial
 
 # Pictures of the main views from the demo's data, for docs/screenshots.
 screenshots: test-setup build

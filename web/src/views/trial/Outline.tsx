@@ -246,7 +246,7 @@ function RowInput({ slug, lines, at, onType, onDone, onStep, onMove }: InputProp
         return onMove(text, (l) => nest(l, at, e.shiftKey ? -1 : 1));
       case "Enter":
         handled();
-        if (open && picked >= 0) return takeOffer(offers[picked]!);
+        if (picked >= 0) return takeOffer(offers[picked]!);
         close();
         return onDone(text, true);
       case "Escape":
