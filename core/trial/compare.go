@@ -205,13 +205,13 @@ func short(text string) string {
 	return text
 }
 
-func sized(b design.Rect) string { return number1(b.Width) + " × " + number1(b.Height) }
-func at(b design.Rect) string    { return number1(b.X) + ", " + number1(b.Y) }
+func sized(b design.Rect) string { return tenth(b.Width) + " × " + tenth(b.Height) }
+func at(b design.Rect) string    { return tenth(b.X) + ", " + tenth(b.Y) }
 
 func placed(b design.Rect) string { return fmt.Sprintf("%s at %s", sized(b), at(b)) }
 
-// number1 writes px to a tenth.
-func number1(v float64) string { return css.FormatNumber(math.Round(v*10) / 10) }
+// tenth writes px to a tenth.
+func tenth(v float64) string { return css.FormatNumber(math.Round(v*10) / 10) }
 
 // byPlace puts pairs in the order of the drawing.
 func byPlace(drawn []Drawn, pairs []pair) {

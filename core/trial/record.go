@@ -140,7 +140,7 @@ func (c *compiler) field(r *Row, a *Arg, q contract.Prop, in []*scope) (contract
 	}
 	b := content.Binding{Field: name, Locale: c.Locale}
 	c.how(r, a, q, &b, s, strings.TrimSpace(how))
-	return c.given1(r, q, b, s)
+	return c.givenFrom(r, q, b, s)
 }
 
 // how reads what is said of a field behind a colon: the style and the language of a date or a number, the options that words of
@@ -211,8 +211,8 @@ func (c *compiler) hasField(r *Row, a *Arg, s *scope, name string) bool {
 	return false
 }
 
-// given1 gives what a binding says of a scope's record.
-func (c *compiler) given1(r *Row, q contract.Prop, b content.Binding, s *scope) (contract.Given, bool) {
+// givenFrom gives what a binding says of a scope's record.
+func (c *compiler) givenFrom(r *Row, q contract.Prop, b content.Binding, s *scope) (contract.Given, bool) {
 	from, to := s.at, s.at+1
 	if s.list {
 		from, to = 0, min(len(s.source.Records), mostRecords)
@@ -288,7 +288,7 @@ func (c *compiler) template(r *Row, a *Arg, q contract.Prop, in []*scope) (contr
 	}
 	b := content.Binding{Text: text, Locale: c.Locale}
 	if of != nil {
-		return c.given1(r, q, b, of)
+		return c.givenFrom(r, q, b, of)
 	}
 	v, _ := content.Convert(q, b, content.Record{})
 	if v == nil || !q.Type.Takes(v) {

@@ -175,7 +175,7 @@ func rowOf(style contract.Style) *Row {
 		var n int
 		var minimum string
 		switch {
-		case scan(tracks, &n):
+		case equalColumns(tracks, &n):
 			r.Head = "grid"
 			if n > 1 {
 				r.Args = append(r.Args, styleArg("columns", fmt.Sprint(n)))
@@ -211,8 +211,8 @@ func rowOf(style contract.Style) *Row {
 	return r
 }
 
-// scan reads how many equal columns a grid has.
-func scan(tracks string, n *int) bool {
+// equalColumns reads how many equal columns a grid has.
+func equalColumns(tracks string, n *int) bool {
 	_, err := fmt.Sscanf(tracks, "repeat(%d, minmax(0, 1fr))", n)
 	return err == nil && tracks == fmt.Sprintf("repeat(%d, minmax(0, 1fr))", *n)
 }
