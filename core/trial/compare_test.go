@@ -62,6 +62,7 @@ func TestAPageIsHeldToItsDrawing(t *testing.T) {
 		"level":          {nil, nil},
 		"half a pixel":   {same(func(b map[string]*trial.Built) { b["card"].Box.X = 0.6 }), nil},
 		"taller":         {same(func(b map[string]*trial.Built) { b["card"].Box.Height, b["card3"].Box.Y = 114, 174 }), []string{"size Card: 100 × 100 | 100 × 114", "place Card: 0, 160 | 0, 174 follows Card"}},
+		"to a tenth":     {same(func(b map[string]*trial.Built) { b["card3"].Box.Width = 102.46 }), []string{"size Card: 100 × 100 | 102.5 × 100"}},
 		"moved":          {same(func(b map[string]*trial.Built) { b["card3"].Box.Y = 180 }), []string{"place Card: 0, 160 | 0, 180"}},
 		"wider":          {same(func(b map[string]*trial.Built) { b["card"].Box.Width, b["card2"].Box.X = 120, 130 }), []string{"size Card: 100 × 100 | 120 × 100", "place Card: 110, 50 | 130, 50 follows Card"}},
 		"gone":           {same(func(b map[string]*trial.Built) { delete(b, "card2") }), []string{"missing Card: 100 × 100 at 110, 50 | "}},

@@ -245,6 +245,16 @@ func TestWhatIsPaintedIsNotTakenApart(t *testing.T) {
 	assert.Contains(t, words(""), `p "Open day"`, "a group of texts is no thing that nothing is there for")
 }
 
+func TestOnlyABoxBehindWhatIsKnownIsABackground(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	taken := func(over *design.Layer) string {
+		return trial.Text(trial.Take(d, []*design.Page{{ID: "p", Name: "P", Width: 400, Height: 200, Layers: append(things(box(0, 0, 200, 100)), over)}}).Rows)
+	}
+	text := &design.Layer{ID: "t", Name: "Says", Kind: design.Text, Bounds: box(20, 20, 60, 20), Text: &design.TextContent{Content: "Open day", FontFamily: "Hanken Grotesk", FontSize: 14, FontWeight: 400, LineHeight: 20}}
+	assert.NotContains(t, taken(text), `gap "Thing 0"`, "what stands behind a text is a gap")
+	assert.Contains(t, taken(&design.Layer{ID: "u", Name: "Sign", Kind: design.Box, Fill: "#333333", Bounds: box(20, 20, 60, 20)}), `gap "Thing 0"`, "what nothing is there for is lost as a background")
+}
+
 func TestCopiesSayWhatTheirModelSays(t *testing.T) {
 	d, _, _ := furrow(t, 2)
 	origin := contract.Origin{Document: d.Document.ID, Layer: "plots-bar-1"}
