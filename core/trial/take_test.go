@@ -245,6 +245,15 @@ func TestWhatIsPaintedIsNotTakenApart(t *testing.T) {
 	assert.Contains(t, words(""), `p "Open day"`, "a group of texts is no thing that nothing is there for")
 }
 
+func TestAPaintedBoxWithAUseInsideIsTakenApart(t *testing.T) {
+	d, _, _ := furrow(t, 2)
+	panel := &design.Layer{ID: "b", Name: "Panel", Kind: design.Box, Fill: "#ffeecc", Bounds: box(0, 0, 400, 60), Children: things(box(10, 10, 100, 20))}
+	d.Copies = []trial.Copy{{Layers: []string{"x0"}, Component: d.Components("crop-tag"), Said: map[string]any{}}}
+	text := trial.Text(trial.Take(d, []*design.Page{{ID: "p", Name: "P", Width: 400, Height: 200, Layers: []*design.Layer{panel}}}).Rows)
+	assert.Contains(t, text, "CropTag", "the use inside of a painted panel is lost")
+	assert.NotContains(t, text, `gap "Panel"`)
+}
+
 func TestOnlyABoxBehindWhatIsKnownIsABackground(t *testing.T) {
 	d, _, _ := furrow(t, 2)
 	taken := func(over *design.Layer) string {
