@@ -49,6 +49,8 @@ var allowed = map[string][]string{
 	"core/draft/drafttest":         {"core/css", "core/design", "core/draft", "core/font"},
 	"core/emit/emittest":           {"core/contract", "core/emit/ir"},
 	"core/emit/compile":            {"core/problem", "core/emit"},
+	"core/source":                  {"core/contract", "core/css", "core/emit/ir", "core/problem", "core/source/syntax", "core/token"},
+	"core/source/syntax":           {"core/problem"},
 	"store":                        {},
 	"store/cluster":                {},
 	"store/storetest":              {"store", "store/cluster"},

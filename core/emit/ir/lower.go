@@ -362,6 +362,9 @@ func (l *lowering) native() (out []Attribute) {
 	return out
 }
 
+// Native gives the attributes that a component's root has by flags of their names.
+func Native(c *contract.Contract) []Attribute { return (&lowering{c: c}).native() }
+
 // conditional are the classes the root has by the values of props, or an item's part by those
 // of the item of a list.
 func (l *lowering) conditional(list string) (out []Class) {

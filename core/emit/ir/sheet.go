@@ -72,7 +72,7 @@ func (l *lowering) rules() []Rule {
 	if around := l.classes.container; around != "" {
 		// A box cannot ask for its own width (CSS Containment 3, 3): one around the root is asked, and
 		// the root fills it.
-		out = append(out, Rule{Selector: "." + around, Reset: []Declaration{{"display", "grid"}, {"grid-template-columns", "100%"}, {"width", "100%"}, {"container-type", "inline-size"}}})
+		out = append(out, Rule{Selector: "." + around, Reset: Around()})
 	}
 	l.c.Walk(func(p, _ *contract.Part) {
 		reset := slices.DeleteFunc(resetOf(append([]string{p.Element}, p.As...)), func(d Declaration) bool { return p.Style[d.Property] != "" })
@@ -444,4 +444,30 @@ func shares(a, b contract.Style) bool {
 		}
 	}
 	return false
+}
+
+// Around is what the box around a root says whose width is asked.
+func Around() []Declaration {
+	return []Declaration{{"display", "grid"}, {"grid-template-columns", "100%"}, {"width", "100%"}, {"container-type", "inline-size"}}
+}
+
+// Resets gives what takes a browser's own look of a part's elements back.
+func Resets(p *contract.Part) []Declaration { return resetOf(append([]string{p.Element}, p.As...)) }
+
+// StateBy gives the state of the root that a selector asks for: one of those it is written as, or
+// a part of them that says as much; empty for none.
+func StateBy(selector string) string {
+	for state, by := range stateSelectors {
+		if selector == by {
+			return state
+		}
+	}
+	return otherSelectors[selector]
+}
+
+// otherSelectors are what people write for states beside those that are written here.
+var otherSelectors = map[string]string{
+	":disabled": "disabled", "[disabled]": "disabled", `[aria-disabled="true"]`: "disabled", ":checked": "checked", `[aria-checked="true"]`: "checked",
+	`[aria-current]`: "current", `[aria-current="page"]`: "current", `[aria-current="true"]`: "current", ":user-invalid": "invalid", `[aria-invalid="true"]`: "invalid",
+	":read-only": "read-only", "[readonly]": "read-only", `[aria-readonly="true"]`: "read-only",
 }

@@ -279,21 +279,21 @@ func (w writer) record(p *ir.Prop, of string) printer.Doc {
 	return group(text("Record<"), indent(printer.SoftLine, text(w.n.types[p.Key]+","), printer.Line, text(of)), printer.SoftLine, text(">"))
 }
 
-// drawings writes a table of drawings for each icon that a part shows.
+// drawings writes a table of drawings for each part that shows an icon.
 func (w writer) drawings() (out []printer.Doc) {
 	chosen := map[string]ir.Choose{}
 	ir.WalkNodes(w.m.Root, func(n ir.Node) {
-		if c, ok := n.(ir.Choose); ok {
-			chosen[c.Prop] = c
+		if c, ok := n.(ir.Choose); ok && len(c.Options) > 0 {
+			chosen[w.n.drawings[c.Options[0].Element.Part]] = c
 		}
 	})
-	for _, key := range slices.Sorted(maps.Keys(chosen)) {
+	for _, table := range slices.Sorted(maps.Keys(chosen)) {
 		var entries []printer.Doc
-		for _, o := range chosen[key].Options {
+		for _, o := range chosen[table].Options {
 			entries = append(entries, concat(text(keyOf(o.Value)+": "), parenthesized(w.element(o.Element))))
 		}
-		p := w.prop(key)
-		out = append(out, concat(text("const "+w.n.tables[key]+": "), w.record(p, "ReactNode"), text(" = "), printer.Broken(braced(entries...)), text(";")))
+		kind := w.record(w.prop(chosen[table].Prop), "ReactNode")
+		out = append(out, concat(text("const "+table+": "), kind, text(" = "), printer.Broken(braced(entries...)), text(";")))
 	}
 	return out
 }

@@ -219,7 +219,11 @@ func (w writer) alwaysChosen(n ir.Choose) bool {
 
 // choose gives the conjuncts of an icon's drawing.
 func (w writer) choose(n ir.Choose) []printer.Doc {
-	drawing := group(text(w.n.tables[n.Prop]+"["), indent(printer.SoftLine, text(w.value(n.Prop))), printer.SoftLine, text("]"))
+	table := ""
+	if len(n.Options) > 0 {
+		table = w.n.drawings[n.Options[0].Element.Part]
+	}
+	drawing := group(text(table+"["), indent(printer.SoftLine, text(w.value(n.Prop))), printer.SoftLine, text("]"))
 	if w.alwaysChosen(n) {
 		return []printer.Doc{drawing}
 	}

@@ -28,7 +28,8 @@ var globals = []string{"Boolean", "ComponentPropsWithRef", "ElementType", "Fragm
 type names struct {
 	props    string            // the interface of the props
 	types    map[string]string // of choices and icons, and of a list's items
-	tables   map[string]string // of choices' classes, and of icons' drawings
+	tables   map[string]string // of choices' classes
+	drawings map[string]string // tables of icons' drawings, by the part that shows them
 	defaults map[string]string // of rich texts
 	join     string            // the function that joins classes
 	locals   map[string]string // of props in the function
@@ -51,7 +52,7 @@ type names struct {
 
 func namesOf(m *ir.Module, drawn assets) names {
 	module := emit.NewScope(nil, slices.Concat(keywords, globals, []string{m.Name}, writer{m: m}.uses(), drawn.in(m))...)
-	n := names{types: map[string]string{}, tables: map[string]string{}, defaults: map[string]string{}, locals: map[string]string{},
+	n := names{types: map[string]string{}, tables: map[string]string{}, drawings: map[string]string{}, defaults: map[string]string{}, locals: map[string]string{},
 		items: map[string]string{}, indexes: map[string]string{}, headings: map[string]string{}, pictures: map[string]string{}}
 	n.props = module.Name(m.Name+"Props", "Type")
 	if len(m.Apart) > 0 {
@@ -90,7 +91,9 @@ func namesOf(m *ir.Module, drawn assets) names {
 		case contract.ChoiceKind:
 			n.tables[p.Key] = module.Name(name+"Class", "Table")
 		case contract.IconKind:
-			n.tables[p.Key] = module.Name(name+"Drawing", "Table")
+			for _, part := range showing(m, p.Key) {
+				n.drawings[part] = module.Name(name+"Drawing", "Table")
+			}
 		case contract.RichKind:
 			if list == nil {
 				n.defaults[p.Key] = module.Name(name+"Default", "Text")
@@ -135,6 +138,16 @@ func namesOf(m *ir.Module, drawn assets) names {
 		}
 	}
 	return n
+}
+
+// showing lists the parts that show an icon, by the key of its prop.
+func showing(m *ir.Module, prop string) (out []string) {
+	ir.WalkNodes(m.Root, func(n ir.Node) {
+		if c, ok := n.(ir.Choose); ok && c.Prop == prop && len(c.Options) > 0 {
+			out = append(out, c.Options[0].Element.Part)
+		}
+	})
+	return out
 }
 
 // longestItem bounds what an item of a list is called, bytes: it is written often.

@@ -27,37 +27,19 @@ import (
 	"cobrik/web/reference"
 )
 
-// awkward are names that drawings have and code has trouble with: everyday words that
-// JavaScript, CSS, React or HTML keep, digits in front, other scripts, and what is meant to break out.
-var awkward = strings.Split(`Delete|Import|For|Rest|Classes|Styles|Class|Default|New|Return|Switch|Const|In|Is|Let|Static|Await|Yield|Enum|Export|Function|This|Null|True|False|Void|Typeof|Var|With|While|Package|`+
-	`Interface|Private|Public|Protected|Implements|Arguments|Eval|Undefined|NaN|Infinity|Constructor|To string|Value of|Has own property|Prototype|Proto|__proto__|Children|Key|Ref|Style|Class name|className|`+
-	`dangerouslySetInnerHTML|Title|Disabled|Hidden|Value|Type|Name|Id|Role|Form|Color|Content|Slot|Lang|Dir|On click|onClick|On change|onKeyDown|aria-label|data-x|Tab index|Auto focus|Inert|Required|Checked|Open|`+
-	`Props|CropTag|Boolean|Object|Array|String|Record|Omit|Partial|ComponentPropsWithRef|React|Styles Value|toneClass|Tone class|Classes List|Container|Root|root|Size|size|SIZE|2xl|3d|1|007|1.5 rem|50%|-1|+|*|`+
-	`Größe|größe|GRÖSSE|Überschrift|Straße|Élan|Ñandú|サイズ|サイズ大|色|トーン|крупный|μέγεθος|גודל|ขนาด|साइज़|İstanbul|ﬁne|x²|½|①|🌱|🌱 seed|👩‍🌾|`+
-	`*/ alert(1); /*|</style><script>|{"a":1}|${x}|\u0000|a b/c#2|a/b|a.b|a:b|a;b|a"b|a'b|a\b|<b>|&amp;|.module|..|../../etc|con|nul|  spaced  |`+
-	strings.Repeat("Very long name ", 30)+`|`+strings.Repeat("名", 200)+`|Group 14|Frame 2|Rectangle|Ellipse 3 copy|A|B|i|I|_|-|$|$$|@|#`, "|")
-
-func pick(r *rand.Rand) string {
-	name := []rune(awkward[r.IntN(len(awkward))])
-	if r.IntN(8) == 0 {
-		name = append(append(name, ' '), []rune(awkward[r.IntN(len(awkward))])...)
-	}
-	return string(name[:min(len(name), 200)]) // as long as a design document lets it be
-}
-
 // drawn is a random family whose layers, axes and values have awkward names.
 func drawn(r *rand.Rand, id int) *design.Family {
-	f := &design.Family{ID: fmt.Sprint("f", id), Name: pick(r), Description: pick(r)}
+	f := &design.Family{ID: fmt.Sprint("f", id), Name: emittest.Name(r), Description: emittest.Name(r)}
 	used := map[string]bool{}
 	for range r.IntN(3) {
-		a := design.Axis{Name: pick(r)}
+		a := design.Axis{Name: emittest.Name(r)}
 		if used[a.Name] {
 			continue
 		}
 		used[a.Name] = true
 		options := map[string]bool{}
 		for range 2 + r.IntN(3) {
-			if v := pick(r); !options[contract.OptionOf(v)] {
+			if v := emittest.Name(r); !options[contract.OptionOf(v)] {
 				options[contract.OptionOf(v)] = true
 				a.Values = append(a.Values, v)
 			}
@@ -70,12 +52,12 @@ func drawn(r *rand.Rand, id int) *design.Family {
 	}
 	names, button := make([]string, 4), r.IntN(3) == 0
 	for i := range names {
-		names[i] = pick(r)
+		names[i] = emittest.Name(r)
 	}
 	if button {
 		f.Name += " button"
 	}
-	text := pick(r)
+	text := emittest.Name(r)
 	var vary func(i int, choices map[string]string)
 	vary = func(i int, choices map[string]string) {
 		if i < len(f.Axes) {

@@ -87,3 +87,14 @@ func (s *sheet) want(r *run, paths []string) {
 		}
 	}
 }
+
+// Paths gives the tokens by the custom properties they are written as.
+func (p *Properties) Paths() map[string]string {
+	out := map[string]string{}
+	for _, i := range p.runs[0].items {
+		if name := p.Property(i.token.Path); out[name] == "" {
+			out[name] = i.token.Path
+		}
+	}
+	return out
+}
