@@ -4,7 +4,6 @@ import (
 	"slices"
 	"strings"
 
-	"cobrik/core/contract"
 	"cobrik/core/source/syntax"
 )
 
@@ -12,6 +11,18 @@ import (
 type class struct {
 	sheet, name string
 	when        cond
+	composed    bool // its name is put together of a prop's value
+}
+
+// moduleClass writes a class of a CSS module into a text, so that it is known again.
+func moduleClass(sheet, name string) string { return "\x02" + sheet + "\x03" + name + "\x02" }
+
+// classOf reads a word of a class attribute.
+func classOf(word string, when cond) class {
+	if sheet, name, ok := strings.Cut(strings.Trim(word, "\x02"), "\x03"); ok {
+		return class{sheet: sheet, name: name, when: when}
+	}
+	return class{name: word, when: when}
 }
 
 // moduleSheet gives the path of the style sheet whose classes a name holds; empty for none.
@@ -44,7 +55,7 @@ func (r *reader) addClasses(out *[]class, n *syntax.Node, s *scope, when cond, d
 	}
 	words := func(text string) {
 		for _, name := range strings.Fields(text) {
-			*out = append(*out, class{"", name, when})
+			*out = append(*out, class{name: name, when: when})
 		}
 	}
 	if v, ok := constant(n); ok {
@@ -67,7 +78,7 @@ func (r *reader) addClasses(out *[]class, n *syntax.Node, s *scope, when cond, d
 	case "member_expression":
 		object, property := bare(n.Child("object")), n.Child("property").Text()
 		if sheet := r.moduleSheet(object); sheet != "" {
-			*out = append(*out, class{sheet, property, when})
+			*out = append(*out, class{sheet: sheet, name: property, when: when})
 			return
 		}
 		if names, values, _ := r.table(object, s); slices.Contains(names, property) {
@@ -129,7 +140,7 @@ func (r *reader) addClasses(out *[]class, n *syntax.Node, s *scope, when cond, d
 				more(key.Inner()[0], s, holds)
 			default:
 				for _, name := range strings.Fields(memberName(first(key, c))) {
-					*out = append(*out, class{"", name, when.and(holds)})
+					*out = append(*out, class{name: name, when: when.and(holds)})
 				}
 			}
 		}
@@ -150,7 +161,7 @@ func (r *reader) addClasses(out *[]class, n *syntax.Node, s *scope, when cond, d
 	if list, ok := r.texts(n, s); ok {
 		for _, w := range list {
 			for _, name := range strings.Fields(w.text) {
-				*out = append(*out, class{"", name, when.and(w.when)})
+				*out = append(*out, classOf(name, when.and(w.when)))
 			}
 		}
 		return
@@ -178,7 +189,7 @@ func (r *reader) classesByKey(out *[]class, n *syntax.Node, s *scope, when cond,
 	if sheet := r.moduleSheet(object); sheet != "" {
 		for _, k := range keys {
 			if r.code.sheet(sheet).has(k.text) {
-				*out = append(*out, class{sheet, k.text, when.and(k.when)})
+				*out = append(*out, class{sheet: sheet, name: k.text, when: when.and(k.when)})
 			}
 		}
 		return
@@ -268,7 +279,9 @@ func (r *reader) templateClasses(out *[]class, at *syntax.Node, pieces []templat
 		} else {
 			for _, w := range word {
 				for _, name := range strings.Fields(w.text) {
-					*out = append(*out, classOf(name, when.and(w.when)))
+					one := classOf(name, when.and(w.when))
+					one.composed = len(word) > 1
+					*out = append(*out, one)
 				}
 			}
 		}
@@ -316,8 +329,6 @@ func (r *reader) templateClasses(out *[]class, at *syntax.Node, pieces []templat
 	flush()
 }
 
-func classOf(name string, when cond) class { return class{"", name, when} }
-
 // splitKeepingSpaces cuts a text at its spaces: what is between them has even places.
 func splitKeepingSpaces(text string) (out []string) {
 	space := func(r rune) bool { return strings.ContainsRune(" \t\n\r\f", r) }
@@ -330,16 +341,4 @@ func splitKeepingSpaces(text string) (out []string) {
 		out = append(out, text[:i], text[i:len(text)-len(rest)])
 		text = rest
 	}
-}
-
-// terms lists the props that a condition asks of.
-func (c cond) props() (out []string) {
-	for _, conjunction := range c {
-		for _, t := range conjunction {
-			if p := contract.PropOf(t); p != "" && !slices.Contains(out, p) {
-				out = append(out, p)
-			}
-		}
-	}
-	return out
 }

@@ -60,6 +60,7 @@ func isModule(name string) bool {
 type Named struct {
 	Name string
 	File string
+	Why  string // it is not read; empty for one that is
 }
 
 // Components lists what looks like a component in every file: a function of a capital name that gives
@@ -74,8 +75,15 @@ func (c *Code) Components() (out []Named) {
 			continue
 		}
 		for _, local := range m.order {
-			if exported := m.exportedAs(local); exported != "" && m.component(local) != nil && c.drawing(m, local) == nil {
-				out = append(out, Named{exported, name})
+			exported := m.exportedAs(local)
+			switch {
+			case exported == "" || !isCapital(local):
+			case m.component(local) == nil:
+				if why := m.unreadable(local); why != "" {
+					out = append(out, Named{exported, name, why})
+				}
+			case c.drawing(m, local) == nil:
+				out = append(out, Named{exported, name, ""})
 			}
 		}
 	}
@@ -119,7 +127,7 @@ func (c *Code) resolve(from, to string) string {
 		candidates = append(candidates, at+"/index"+ending)
 	}
 	for _, name := range candidates {
-		if _, there := c.files[name]; there {
+		if _, there := c.files[name]; there && slices.Contains(moduleEndings, path.Ext(name)) {
 			return name
 		}
 	}

@@ -49,6 +49,29 @@ func (m *module) component(local string) *function {
 	return f
 }
 
+// unreadable tells why a component that a name is bound to is not read; empty for what is none.
+func (m *module) unreadable(local string) string {
+	n := m.bound[local]
+	switch {
+	case n.Is("class_declaration") && givesJSX(n):
+		return "it is a class"
+	case n.Is("variable_declarator") && styledTag(n.Child("value")) != "":
+		return "its styles stand in a template literal"
+	case n.Is("variable_declarator") && bare(n.Child("value")).Is("call_expression") && givesJSX(n):
+		return "it is made by " + shortened(called(bare(n.Child("value"))))
+	}
+	return ""
+}
+
+// styledTag gives what a template literal of styles is tagged with, styled.div or styled(Button); empty for none.
+func styledTag(n *syntax.Node) string {
+	n = bare(n)
+	if !n.Is("call_expression") || !n.Child("arguments").Is("template_string") {
+		return ""
+	}
+	return n.Child("function").Text()
+}
+
 // wrappers are functions of React that give a component back.
 var wrappers = []string{"forwardRef", "memo"}
 

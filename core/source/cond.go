@@ -53,17 +53,17 @@ func (c cond) with(more []contract.Term) cond {
 	return append(c, when.Terms())
 }
 
-// plainly leaves out what other terms say already: a number between bounds is set. False where it never holds.
+// plainly leaves out what other terms say already: what is compared with a value is set. False where it never holds.
 func plainly(w contract.When) (contract.When, bool) {
 	for _, t := range w.Terms() {
-		number, is := t.(contract.NumberIs)
-		if !is {
-			continue
+		switch t.(type) {
+		case contract.NumberIs, contract.PropIs:
+			id := contract.PropOf(t)
+			if slices.Contains(w.Terms(), contract.Term(contract.PropSet{Prop: id})) {
+				return w, false
+			}
+			w = w.Without(contract.PropSet{Prop: id, Set: true})
 		}
-		if slices.Contains(w.Terms(), contract.Term(contract.PropSet{Prop: number.Prop})) {
-			return w, false
-		}
-		w = w.Without(contract.PropSet{Prop: number.Prop, Set: true})
 	}
 	return w, true
 }
@@ -203,4 +203,58 @@ func (r *reader) opposite(t contract.Term) (out cond, ok bool) {
 		return out, true
 	}
 	return nil, false
+}
+
+// simplified joins conjunctions that differ in nothing but the value of a prop, and have all its values: it does not matter then.
+func (r *reader) simplified(c cond) cond {
+	for range mostCases {
+		joined := r.joinedOnce(c)
+		if joined == nil {
+			return c
+		}
+		c = joined
+	}
+	return c
+}
+
+// joinedOnce joins what can be joined about one prop; nil for nothing.
+func (r *reader) joinedOnce(c cond) cond {
+	for _, conjunction := range c {
+		for _, t := range conjunction {
+			all := r.exhausting(t)
+			if all == nil {
+				continue
+			}
+			rest := contract.Of(conjunction...).Without(t)
+			whole := true
+			for _, other := range all {
+				want := rest.With(other)
+				whole = whole && slices.ContainsFunc(c, func(o []contract.Term) bool { return contract.Of(o...).Covers(want) })
+			}
+			if whole {
+				return c.with(rest.Terms())
+			}
+		}
+	}
+	return nil
+}
+
+// exhausting lists the terms that cover all there is between them, a term among them; nil where nothing says so.
+func (r *reader) exhausting(t contract.Term) (out []contract.Term) {
+	switch t := t.(type) {
+	case contract.PropSet:
+		return []contract.Term{contract.PropSet{Prop: t.Prop, Set: true}, contract.PropSet{Prop: t.Prop}}
+	case contract.PropIs:
+		if _, flag := t.Value.(contract.FlagValue); flag {
+			return []contract.Term{contract.PropIs{Prop: t.Prop, Value: contract.FlagValue(true)}, contract.PropIs{Prop: t.Prop, Value: contract.FlagValue(false)}}
+		}
+		p := r.out.Prop(t.Prop)
+		if p == nil || maybeNone(p) {
+			return nil
+		}
+		for _, o := range p.Options() {
+			out = append(out, contract.PropIs{Prop: t.Prop, Value: contract.OptionValue(o)})
+		}
+	}
+	return out
 }

@@ -12,8 +12,8 @@ import (
 	"cobrik/core/source/syntax"
 )
 
-// drawing gives the drawing that a component is, where it is nothing else: an svg that passes its attributes on. Nil for none.
-func (c *Code) drawing(m *module, name string) *contract.Vector {
+// drawing gives the svg that a component is, where it is nothing but a drawing that passes its attributes on. Nil for none.
+func (c *Code) drawing(m *module, name string) *syntax.Node {
 	in, local := m.find(name)
 	if in == nil {
 		return nil
@@ -34,11 +34,10 @@ func (c *Code) drawing(m *module, name string) *contract.Vector {
 	if !body.Is("jsx_element", "jsx_self_closing_element") || tagOf(body).Text() != "svg" {
 		return nil
 	}
-	v, left := vectorOf(body)
-	if len(left) > 0 {
+	if _, left := vectorOf(body); len(left) > 0 {
 		return nil
 	}
-	return v
+	return body
 }
 
 // drawnBy gives the drawing of an element: an svg, or a component that is nothing but one.
@@ -47,62 +46,46 @@ func (r *reader) drawnBy(n *syntax.Node) *contract.Vector {
 	if !n.Is("jsx_element", "jsx_self_closing_element") {
 		return nil
 	}
-	name := tagOf(n)
-	if name.Text() != "svg" {
-		return r.code.drawing(r.moduleOf(n), name.Text())
+	if name := tagOf(n); name.Text() != "svg" {
+		if n = r.code.drawing(r.moduleOf(n), name.Text()); n == nil {
+			return nil
+		}
 	}
 	v, _ := vectorOf(n)
 	return v
 }
 
 // vector reads an svg into its part; what is no path is told.
-func (r *reader) vector(p *contract.Part, n, tag *syntax.Node, _ *scope) {
+func (r *reader) vector(p *contract.Part, n *syntax.Node) {
 	v, left := vectorOf(n)
 	for _, at := range left {
 		r.unread(at, "drawing", "a piece of a drawing: "+shortened(at.Text()))
 	}
-	if v == nil {
-		return
+	tag := n
+	if n.Is("jsx_element") {
+		tag = n.Child("open_tag")
 	}
-	for _, name := range []string{"viewBox", "preserveAspectRatio", "xmlns", "width", "height", "fill"} {
-		a, there := p.Attributes[name]
-		if !there {
-			continue
+	given, _ := constants(tag)
+	hint := func(property, value string) { // an attribute is a declaration that weighs nothing (SVG 2, 6.6)
+		r.inline[p] = append([]declaration{{property: property, value: value, at: tag, hint: true}}, r.inline[p]...)
+	}
+	for _, name := range []string{"width", "height"} {
+		if x, err := strconv.ParseFloat(given[name], 64); err == nil {
+			hint(name, strconv.FormatFloat(x, 'f', -1, 64)+"px")
 		}
-		switch {
-		case name == "width" || name == "height":
-			if x, err := strconv.ParseFloat(a.Text, 64); err == nil { // it is a length of the style sheet's that weighs nothing (SVG 2, 6.6)
-				r.inline[p] = append([]declaration{{property: name, value: strconv.FormatFloat(x, 'f', -1, 64) + "px", at: tag, hint: true}}, r.inline[p]...)
-			}
-		case name == "fill" && a.Text != "none":
-			r.inline[p] = append([]declaration{{property: name, value: a.Text, at: tag, hint: true}}, r.inline[p]...)
-		case name == "fill":
-			for i := range v.Paths {
-				if v.Paths[i].Fill == "" {
-					v.Paths[i].Fill = "none"
-				}
-			}
+	}
+	if fill := given["fill"]; fill != "" && fill != "none" {
+		hint("fill", fill)
+	}
+	for name := range p.Attributes {
+		if slices.Contains([]string{"viewBox", "preserveAspectRatio", "xmlns", "width", "height", "fill"}, name) || strings.HasPrefix(name, "stroke") {
+			delete(p.Attributes, name)
 		}
-		delete(p.Attributes, name)
 	}
 	if role, label := p.Attributes["role"], p.Attributes["aria-label"]; role.Text == "img" && label.Text != "" {
 		v.Label = label.Text
 		delete(p.Attributes, "role")
 		delete(p.Attributes, "aria-label")
-	}
-	stroked := map[string]string{}
-	for name, a := range p.Attributes {
-		if strings.HasPrefix(name, "stroke") {
-			stroked[name] = a.Text
-			delete(p.Attributes, name)
-		}
-	}
-	if len(stroked) > 0 { // paths inherit it (SVG 2, 6.5)
-		for i := range v.Paths {
-			if v.Paths[i].Stroke.Width == 0 {
-				v.Paths[i].Stroke = strokeOf(stroked)
-			}
-		}
 	}
 	if len(p.Attributes) == 0 {
 		p.Attributes = nil
@@ -148,6 +131,11 @@ func vectorOf(n *syntax.Node) (*contract.Vector, []*syntax.Node) {
 			if left = append(left, others...); a["d"] == "" {
 				left = append(left, c)
 				continue
+			}
+			for name, value := range given { // paths inherit lines, and that they are left open (SVG 2, 6.5)
+				if _, own := a[name]; !own && (strings.HasPrefix(name, "stroke") || name == "fill" && value == "none") {
+					a[name] = value
+				}
 			}
 			path := contract.Path{D: a["d"], Fill: a["fill"], Rule: a["fill-rule"], Stroke: strokeOf(a)}
 			if path.Rule == "nonzero" {

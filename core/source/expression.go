@@ -440,6 +440,10 @@ func (r *reader) textsAt(n *syntax.Node, s *scope, depth int) (out []written, ok
 			}
 			return nil, false
 		}
+	case "member_expression":
+		if sheet := r.moduleSheet(bare(n.Child("object"))); sheet != "" {
+			return []written{{moduleClass(sheet, n.Child("property").Text()), always()}}, true
+		}
 	case "subscript_expression": // a table by a prop's value
 		return r.lookedUpTexts(n, s, depth)
 	case "identifier":
@@ -468,6 +472,17 @@ func (r *reader) textsAt(n *syntax.Node, s *scope, depth int) (out []written, ok
 }
 
 func (r *reader) lookedUpTexts(n *syntax.Node, s *scope, depth int) (out []written, ok bool) {
+	if sheet := r.moduleSheet(bare(n.Child("object"))); sheet != "" {
+		keys, ok := r.textsAt(n.Child("index"), s, depth+1)
+		for _, k := range keys {
+			if r.code.sheet(sheet).has(k.text) {
+				out = append(out, written{moduleClass(sheet, k.text), k.when})
+			} else {
+				out = append(out, written{"", k.when})
+			}
+		}
+		return out, ok
+	}
 	names, values, whole := r.table(n.Child("object"), s)
 	if !whole || len(names) == 0 {
 		return nil, false

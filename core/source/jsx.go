@@ -2,6 +2,7 @@ package source
 
 import (
 	"encoding/json"
+	"fmt"
 	"slices"
 	"strings"
 
@@ -335,7 +336,7 @@ func (r *reader) inside(n *syntax.Node, s *scope, when cond, list string) (out [
 // show says when a part is there.
 func (r *reader) show(p *contract.Part, when cond, at *syntax.Node) {
 	p.ShownWhen = contract.When{}
-	if when.isAlways() {
+	if when = r.simplified(when); when.isAlways() {
 		return
 	}
 	if len(when) != 1 {
@@ -358,7 +359,7 @@ func (r *reader) element(n *syntax.Node, s *scope, when cond, list string) *cont
 	if n.Is("jsx_element") {
 		attributes = n.Child("open_tag")
 	}
-	drawn := (*contract.Vector)(nil)
+	drawn := (*syntax.Node)(nil)
 	switch m, known := r.means(name, s); {
 	case known && m.kind == headingTag:
 		p.Level = m.prop
@@ -397,9 +398,9 @@ func (r *reader) element(n *syntax.Node, s *scope, when cond, list string) *cont
 	p.Name = p.ID
 	switch {
 	case drawn != nil:
-		p.Content = drawn
+		r.vector(p, drawn)
 	case p.Element == "svg":
-		r.vector(p, n, attributes, s)
+		r.vector(p, n)
 	default:
 		r.hold(p, r.inside(n, s, always(), ""))
 	}
@@ -411,7 +412,13 @@ func (r *reader) element(n *syntax.Node, s *scope, when cond, list string) *cont
 func (r *reader) called(p *contract.Part, classes []class) string {
 	best := ""
 	for _, c := range classes {
-		if c.when.isAlways() && (best == "" || c.sheet != "") {
+		var has cond // it may stand in several branches
+		for _, same := range classes {
+			if same.sheet == c.sheet && same.name == c.name {
+				has = has.or(same.when)
+			}
+		}
+		if r.simplified(has).isAlways() {
 			best = c.name
 			break
 		}
@@ -693,6 +700,17 @@ func (r *reader) use(p *contract.Part, n, tag *syntax.Node, s *scope, list strin
 				component = exported
 			}
 		}
+	} else if local := m.value(name); !ok && styledTag(local) != "" {
+		declared := strings.Count(local.Child("arguments").Text(), ";")
+		r.unread(local, "styles", fmt.Sprintf("the styles of %s, %d declarations in a template literal", name, declared))
+		if element, is := strings.CutPrefix(styledTag(local), "styled."); is {
+			p.Element = element
+			classNames := r.attributes(p, tag, s)
+			p.ID = r.partName(r.called(p, classNames))
+			p.Name = p.ID
+			r.hold(p, r.inside(n, s, always(), ""))
+			return p
+		}
 	} else if !ok && m.component(name) != nil && m.exportedAs(name) == "" {
 		r.unread(n, "element", "a component of the file's own, "+name)
 	}
@@ -761,12 +779,9 @@ func (r *reader) use(p *contract.Part, n, tag *syntax.Node, s *scope, list strin
 }
 
 func (r *reader) calledUse(classNames []class, component string, p *contract.Part) string {
-	for _, c := range classNames {
-		if c.when.isAlways() {
-			return c.name
-		}
+	if name := r.called(p, classNames); !r.anonymous[p] {
+		return name
 	}
-	r.anonymous[p] = true
 	return component
 }
 

@@ -111,7 +111,7 @@ func (m *matcher) compound(c compound, p *contract.Part) cond {
 				has = has.or(own.when)
 			}
 		}
-		if out = out.and(has); len(out) == 0 {
+		if out = out.and(m.r.simplified(has)); len(out) == 0 {
 			return nil
 		}
 	}

@@ -107,7 +107,6 @@ func (m *module) importing(n *syntax.Node) {
 
 func (m *module) exporting(n *syntax.Node) {
 	if d := n.Child("declaration"); d != nil {
-		before := len(m.order)
 		m.statement(d, true)
 		if n.First("default") != nil {
 			if name := d.Child("name").Text(); name != "" {
@@ -115,22 +114,24 @@ func (m *module) exporting(n *syntax.Node) {
 				m.exports["default"] = name
 			}
 		}
-		_ = before
 		return
 	}
 	from := n.Child("source")
 	if v := n.Child("value"); v != nil { // export default …
+		if wrapped := v.Child("arguments").Inner(); v.Is("call_expression") && len(wrapped) > 0 && wrapped[0].Is("identifier") && isCapital(wrapped[0].Text()) { // memo(Thing)
+			v = wrapped[0]
+		}
+		name := v.Child("name").Text()
 		switch {
 		case v.Is("identifier"):
-			m.exports["default"] = v.Text()
-		default:
-			name := v.Child("name").Text()
-			if name == "" {
-				name = nameOfFile(m.Name)
-			}
+			name = v.Text()
+		case name == "":
+			name = nameOfFile(m.Name)
 			m.bind(name, v, false)
-			m.exports["default"] = name
+		default:
+			m.bind(name, v, false)
 		}
+		m.exports["default"] = name
 		return
 	}
 	if clause := n.First("export_clause"); clause != nil {

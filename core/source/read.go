@@ -34,6 +34,21 @@ type Reading struct {
 	Unread   problem.List        // what could not be read, each with its place
 	Unsure   map[string]string   // why a fact may be meant otherwise, by its key
 	Places   map[string]Position // where a fact is said, by its key
+
+	code map[string]string // pieces of code that say what no contract holds, by the key of a fact
+}
+
+// Facts lists what the code says, by key: what a contract says of code, and pieces of code that no contract holds.
+func (r *Reading) Facts() []Fact {
+	out := Facts(r.Contract)
+	silent := map[string]bool{"purpose": r.Contract.Purpose == ""} // what would be said of them is said nowhere
+	r.Contract.EachProp(func(id string, p *contract.Prop) { silent["prop "+id+" · purpose"] = p.Purpose == "" })
+	out = slices.DeleteFunc(out, func(f Fact) bool { return silent[f.Key] })
+	for key, text := range r.code {
+		out = append(out, Fact{key, text})
+	}
+	slices.SortFunc(out, func(a, b Fact) int { return strings.Compare(a.Key, b.Key) })
+	return out
 }
 
 // Position is a place in a file: line and column from 1, the column in bytes.
@@ -57,7 +72,6 @@ type reader struct {
 	omitted   []string
 	untyped   bool
 	spread    *contract.Part // the element that takes the attributes of a use
-	forwards  bool           // a use's classes reach an element
 	names     map[string]bool
 	has       map[*contract.Part][]class
 	at        map[*contract.Part]*syntax.Node
@@ -93,7 +107,7 @@ func (c *Code) Read(file, name string, o Options) *Reading {
 	}
 	out := &contract.Contract{Format: contract.Format, Name: name, Purpose: f.doc}
 	r := &reader{code: c, m: m, o: o, f: f, out: out,
-		reading: &Reading{Contract: out, File: file, Unsure: map[string]string{}, Places: map[string]Position{}},
+		reading: &Reading{Contract: out, File: file, Unsure: map[string]string{}, Places: map[string]Position{}, code: map[string]string{}},
 		names:   map[string]bool{}, has: map[*contract.Part][]class{}, at: map[*contract.Part]*syntax.Node{}, inline: map[*contract.Part][]declaration{},
 		anonymous: map[*contract.Part]bool{}, places: map[*contract.Part]string{}, parents: map[*contract.Part]*contract.Part{}, following: map[*syntax.Node]bool{}, declared: map[string]*syntax.Node{}, itemAt: map[string]*syntax.Node{}}
 	if words, tags := r.documentation(local); tags != nil {
@@ -234,6 +248,9 @@ func (r *reader) bindProp(name, local string, begins *syntax.Node, at *syntax.No
 	if list != "" {
 		if id := list + "." + name; r.out.Prop(id) != nil {
 			s.names[local] = meaning{kind: propValue, prop: id}
+			if begins != nil {
+				r.stands(id, begins, s)
+			}
 		}
 		return
 	}

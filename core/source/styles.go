@@ -3,6 +3,7 @@ package source
 import (
 	"cmp"
 	"maps"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -75,7 +76,7 @@ func (r *reader) sheetsOf() (out []*sheet) {
 	plain := map[string]bool{}
 	for _, list := range r.has {
 		for _, c := range list {
-			if add(c.sheet); c.sheet == "" {
+			if add(c.sheet); c.sheet == "" && !c.composed {
 				plain[c.name] = true
 			}
 		}
@@ -155,7 +156,7 @@ func (r *reader) rule(s *sheet, rule *styleRule, order int, parts []*contract.Pa
 	selected := false
 	for _, p := range parts {
 		when := m.match(rule.selector, len(rule.selector)-1, p)
-		if when = when.and(rule.when); len(when) == 0 {
+		if when = r.simplified(when.and(rule.when)); len(when) == 0 {
 			continue
 		}
 		selected = true
@@ -171,9 +172,24 @@ func (r *reader) rule(s *sheet, rule *styleRule, order int, parts []*contract.Pa
 			out[p] = append(out[p], matched{declaration: d, when: when, layer: rule.layer, weight: rule.selector.weight(), order: order})
 		}
 	}
-	if !selected && !m.told && strings.HasSuffix(s.name, ".module.css") {
+	if !selected && !m.told && strings.HasSuffix(s.name, ".module.css") && !r.usedElsewhere(rule) {
 		r.unread(rule.at, "selector", "the rule "+shortened(rule.text)+", which selects nothing that the component renders")
 	}
+}
+
+// usedElsewhere tells whether something else in the component's file uses a class that a rule names: the rule is that one's.
+func (r *reader) usedElsewhere(rule *styleRule) bool {
+	for _, c := range rule.selector {
+		for _, name := range c.allClasses() {
+			used := regexp.MustCompile(`\.` + regexp.QuoteMeta(name) + `\b|["'` + "`" + `]` + regexp.QuoteMeta(name) + `["'` + "`" + `]`)
+			for _, piece := range [][]byte{r.m.Text[:r.f.body.From], r.m.Text[r.f.body.To:]} {
+				if used.Match(piece) {
+					return true
+				}
+			}
+		}
+	}
+	return false
 }
 
 // say turns what comes to bear on a part into its style and rules, the later winning.
@@ -202,6 +218,7 @@ func (r *reader) say(p *contract.Part, list []matched) {
 	var entries []entry
 	places := map[string]*syntax.Node{}
 	resets := ir.Resets(p)
+	own := map[string]bool{} // resets that the code says, or says otherwise
 	for _, m := range list {
 		value, why := r.resolved(m.value)
 		if why != "" {
@@ -215,8 +232,16 @@ func (r *reader) say(p *contract.Part, list []matched) {
 			r.unread(m.at, "value", m.property+": "+shortened(value))
 			continue
 		}
+		for _, d := range resets {
+			if m.when.isAlways() && covers(m.property, d.Property) {
+				own[d.Property] = true
+			}
+		}
 		if m.when.isAlways() && isReset(resets, m.property, value) && base[m.property] == "" {
 			continue // as every part of ours begins
+		}
+		if side := borderSide.FindStringSubmatch(m.property); side != nil && onlySide(base, side[1]) { // of the one side that has a line
+			m.property = "border-" + side[2]
 		}
 		value = strings.Join(strings.Fields(value), " ")
 		if m.property == "animation" { // as every animation of ours goes on
@@ -247,6 +272,12 @@ func (r *reader) say(p *contract.Part, list []matched) {
 			}
 		}
 	}
+	for _, d := range resets {
+		if !own[d.Property] && p.Use() == nil {
+			r.reading.code["part "+p.ID+" · "+d.Property] = "as browsers have it"
+			r.place("part "+p.ID+" · "+d.Property, r.at[p])
+		}
+	}
 	before := func(string) string { return "" }
 	p.Style = styleOf(recombined(base, before))
 	for property, at := range places {
@@ -275,6 +306,26 @@ func (r *reader) say(p *contract.Part, list []matched) {
 		set := styleOf(recombined(rule.values, func(side string) string { return base[side] }))
 		r.out.Rules = append(r.out.Rules, contract.Rule{Part: p.ID, When: rule.when, Set: set})
 	}
+}
+
+// borderSide is a property of one side's line.
+var borderSide = regexp.MustCompile(`^border-(top|right|bottom|left)-(color|style)$`)
+
+// onlySide tells whether there is a line at one side alone.
+func onlySide(base map[string]string, side string) bool {
+	for _, name := range borderSides {
+		value := base[name]
+		there := value != "" && value != "0px" && value != "0"
+		if there != (name == "border-"+side+"-width") {
+			return false
+		}
+	}
+	return true
+}
+
+// covers tells whether a property says something of what a reset says: it is the same, or a longhand or shorthand of it.
+func covers(property, reset string) bool {
+	return property == reset || strings.HasPrefix(property, reset+"-") || strings.HasPrefix(reset, property+"-")
 }
 
 // sided are values under a condition, a property a side.

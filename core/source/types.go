@@ -176,6 +176,9 @@ func (r *reader) alternatives(t *syntax.Node, m *module, depth int) (out shape) 
 	}
 	if whole && len(group) > 1 {
 		out.apart = append(out.apart, group)
+		for i := range out.members { // no use has to give one of them
+			out.members[i].optional = true
+		}
 	} else if len(list) > 1 {
 		r.unread(t, "type", "shapes of props to choose from; all their members are read as props")
 		for i := range out.members { // what only some shapes have may be left out
