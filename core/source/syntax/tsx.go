@@ -30,7 +30,7 @@ func TSX(name string, text []byte) (*Tree, problem.List) {
 		return nil, problem.List{{File: name, Rule: "source-file", Severity: problem.Error, Message: "the file is nested too deeply, or holds too much, and was not read", Fix: "split it"}}
 	}
 	if c.wrong != nil {
-		return t, problem.List{c.wrong.Problem(problem.Error, "source-syntax", "this is no valid TypeScript", "correct it; the rest of the file was read")}
+		return t, problem.List{c.wrong.Problem(problem.Error, "source-syntax", "a piece of the file is no TypeScript that is known here", "look whether it is valid; the rest of the file was read")}
 	}
 	return t, nil
 }
