@@ -51,6 +51,7 @@ var allowed = map[string][]string{
 	"core/emit/compile":            {"core/problem", "core/emit"},
 	"core/source":                  {"core/contract", "core/css", "core/emit/ir", "core/problem", "core/source/syntax", "core/token"},
 	"core/source/syntax":           {"core/problem"},
+	"core/source/merge":            {"core/problem", "core/source/syntax"},
 	"store":                        {},
 	"store/cluster":                {},
 	"store/storetest":              {"store", "store/cluster"},

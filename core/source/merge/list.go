@@ -79,8 +79,17 @@ func items(n *syntax.Node) (out []item) {
 		end = c.To
 	}
 	seen := map[string]int{}
+	named := 0
+	for _, i := range out {
+		if i.node.Named && i.node.Kind != syntax.Comment {
+			named++
+		}
+	}
 	for i := len(out) - 1; i >= 0; i-- {
 		id := called(out[i].node)
+		if named == 1 && out[i].node.Named && single(n) { // whatever it is, it is that one
+			id = "it"
+		}
 		if out[i].node.Kind == syntax.Comment { // it belongs to what follows
 			id = "comment"
 			if i+1 < len(out) {
@@ -96,6 +105,11 @@ func items(n *syntax.Node) (out []item) {
 		}
 	}
 	return out
+}
+
+// single tells whether a node holds one thing and no list.
+func single(n *syntax.Node) bool {
+	return n.Is("jsx_expression", "parenthesized_expression", "template_substitution", "return_statement", "expression_statement", "spread_element", "type_annotation", "jsx_attribute")
 }
 
 // fixed kinds hold their children by their fields, each once: a condition, a body. All others hold a list.
