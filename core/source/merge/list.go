@@ -379,5 +379,34 @@ func aligned(a, b []item) []int {
 	for ; i < len(a); i++ {
 		out[i] = -1
 	}
+	pairLoose(a, b, out)
 	return out
+}
+
+// pairLoose pairs elements of one tag between the same neighbours whose classes alone are otherwise.
+func pairLoose(a, b []item, out []int) {
+	at := 0 // behind the last pair in b
+	for i := range a {
+		if out[i] >= 0 {
+			at = out[i] + 1
+			continue
+		}
+		until := len(b)
+		for k := i; k < len(a); k++ {
+			if out[k] >= 0 {
+				until = out[k]
+				break
+			}
+		}
+		tag, _, _ := strings.Cut(a[i].id, " ")
+		if !strings.HasPrefix(strings.TrimPrefix(tag, "{"), "<") || len(tag) < 2 {
+			continue
+		}
+		for k := at; k < until; k++ {
+			if other, _, _ := strings.Cut(b[k].id, " "); strings.TrimSuffix(other, "}") == strings.TrimSuffix(tag, "}") && b[k].node.Named {
+				out[i], at = k, k+1
+				break
+			}
+		}
+	}
 }

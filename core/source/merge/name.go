@@ -106,8 +106,22 @@ func element(n *syntax.Node) string {
 	name := "<" + tag.Child("name").Text() + ">"
 	for _, a := range tag.Inner() {
 		if a.Kind == "jsx_attribute" && a.Inner()[0].Text() == "className" && len(a.Inner()) > 1 {
-			name += " " + strings.Trim(a.Inner()[1].Text(), "{}\"'")
+			name += " " + firstClass(a.Inner()[1])
 		}
+	}
+	return name
+}
+
+// firstClass gives the class that an element has whatever happens: others may come beside it.
+func firstClass(value *syntax.Node) (name string) {
+	value.Walk(func(n *syntax.Node) bool {
+		if name == "" && n.Is("member_expression") && n.Child("object").Is("identifier") && len(n.Child("property").Text()) > 0 && !n.Parent.Is("call_expression") {
+			name = n.Text()
+		}
+		return name == ""
+	})
+	if name == "" {
+		return strings.Trim(value.Text(), "{}\"'")
 	}
 	return name
 }
