@@ -2,7 +2,6 @@ package source
 
 import (
 	"cmp"
-	"maps"
 	"slices"
 	"strings"
 
@@ -363,28 +362,31 @@ func (a *alignment) rewrite(r *Reading) {
 
 // rewriteKeys gives the keys of places and doubts the ids, too.
 func (a *alignment) rewriteKeys(r *Reading, part, prop func(string) string, when func(contract.When) contract.When) {
-	key := func(old string) string {
-		words := strings.Split(old, " · ")
-		if id, is := strings.CutPrefix(words[0], "part "); is {
-			words[0] = "part " + part(id)
-		} else if id, is := strings.CutPrefix(words[0], "prop "); is {
-			words[0] = "prop " + prop(id)
+	key := func(s Subject) Subject {
+		switch s.Kind {
+		case OfPart:
+			s.ID = part(s.ID)
+		case OfProp:
+			s.ID = prop(s.ID)
 		}
-		if last := len(words) - 1; last > 1 {
-			if w, err := contract.ParseWhen(words[last]); err == nil {
-				words[last] = when(w).Key()
-			}
+		if w, err := contract.ParseWhen(s.When); err == nil && s.When != "" {
+			s.When = when(w).Key()
 		}
-		return strings.Join(words, " · ")
+		return s
 	}
-	places := map[string]Position{}
+	places := map[Subject]Position{}
 	for old, at := range r.Places {
 		places[key(old)] = at
 	}
 	r.Places = places
-	unsure := map[string]string{}
+	unsure := map[Subject]string{}
 	for old, why := range r.Unsure {
 		unsure[key(old)] = why
 	}
-	r.Unsure = maps.Clone(unsure)
+	r.Unsure = unsure
+	code := map[Subject]string{}
+	for old, text := range r.code {
+		code[key(old)] = text
+	}
+	r.code = code
 }

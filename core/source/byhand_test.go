@@ -35,14 +35,12 @@ func handOptions(code *source.Code) source.Options {
 func told(r *source.Reading) string {
 	var out strings.Builder
 	for _, f := range r.Facts() {
-		key := f.Key
-		if i := strings.LastIndex(key, " · {"); i >= 0 { // its condition, as people read it
-			if when, err := contract.ParseWhen(key[i+len(" · "):]); err == nil {
-				key = key[:i] + " · " + when.String()
-			}
+		about := f.About
+		if when, err := contract.ParseWhen(about.When); err == nil && about.When != "" { // as people read it
+			about.When = when.String()
 		}
-		fmt.Fprintf(&out, "%s: %s", key, f.Value)
-		if why := r.Unsure[f.Key]; why != "" {
+		fmt.Fprintf(&out, "%s: %s", about, f.Value)
+		if why := r.Unsure[f.About]; why != "" {
 			fmt.Fprintf(&out, "   (%s)", why)
 		}
 		out.WriteString("\n")

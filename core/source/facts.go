@@ -15,19 +15,52 @@ import (
 	"cobrik/core/emit/ir"
 )
 
-// Fact is one thing that a component's code says, or that a contract says its code should. What is of drawings and of words for people alone is none.
+// Fact is one thing that a component's code says, or that a contract says its code should. What is of words for people alone, beside documentation, is none.
 type Fact struct {
-	Key   string // "prop tone · default", "part title · element", "part title · color · size=s"
+	About Subject
 	Value string
 }
 
-// styleKey names a value of a part under a condition.
-func styleKey(part, property string, when contract.When) string {
-	key := "part " + part + " · " + property
-	if !when.Always() {
-		key += " · " + when.Key()
+// Subject is what a fact is about. It can be compared.
+type Subject struct {
+	Kind     SubjectKind `json:"kind,omitempty"` // of the component itself when empty
+	ID       string      `json:"id,omitempty"`   // of the prop, from outside, or the part
+	Property string      `json:"property"`       // a property of CSS, or type, default, element, children …
+	When     string      `json:"when,omitempty"` // key of the condition it is said under
+}
+
+// SubjectKind tells what has the id of a subject.
+type SubjectKind string
+
+const (
+	OfProp SubjectKind = "prop"
+	OfPart SubjectKind = "part"
+)
+
+// String writes it in a line: "part title · color · size=s".
+func (s Subject) String() string {
+	var words []string
+	for _, w := range []string{strings.TrimSpace(string(s.Kind) + " " + s.ID), s.Property, s.When} {
+		if w != "" {
+			words = append(words, w)
+		}
 	}
-	return key
+	return strings.Join(words, " · ")
+}
+
+func compareSubjects(a, b Subject) int { return strings.Compare(a.String(), b.String()) }
+
+func ofProp(id, property string) Subject { return Subject{Kind: OfProp, ID: id, Property: property} }
+
+func ofPart(id, property string) Subject { return Subject{Kind: OfPart, ID: id, Property: property} }
+
+// ofStyle is a value of a part under a condition.
+func ofStyle(part, property string, when contract.When) Subject {
+	out := ofPart(part, property)
+	if !when.Always() {
+		out.When = when.Key()
+	}
+	return out
 }
 
 // Facts lists what a contract says of its code, by key.
@@ -53,31 +86,31 @@ func Facts(c *contract.Contract) []Fact {
 			f.prop(&m.Props[i].Items[k], m.Props[i].Items[k].Key, drawn)
 		}
 	}
-	f["purpose"] = strings.Join(strings.Fields(c.Purpose), " ")
+	f[Subject{Property: "purpose"}] = strings.Join(strings.Fields(c.Purpose), " ")
 	for _, group := range c.Apart {
 		sorted := slices.Sorted(slices.Values(group))
-		f["apart "+strings.Join(sorted, " ")] = "true"
+		f[Subject{Property: "apart " + strings.Join(sorted, " ")}] = "true"
 	}
 	classes := classNames(c)
 	c.Walk(func(p, _ *contract.Part) {
 		f.part(c, p)
-		f["part "+p.ID+" · class"] = classes[p.ID]
+		f[ofPart(p.ID, "class")] = classes[p.ID]
 	})
 	f.styles(c)
 	var out []Fact
-	for _, key := range slices.Sorted(maps.Keys(f)) {
-		if f[key] != "" {
-			out = append(out, Fact{key, f[key]})
+	for _, about := range slices.SortedFunc(maps.Keys(f), compareSubjects) {
+		if f[about] != "" {
+			out = append(out, Fact{about, f[about]})
 		}
 	}
 	return out
 }
 
-type facts map[string]string
+type facts map[Subject]string
 
 // prop says what a prop is, in the words of code: kinds that one type stands for are one.
 func (f facts) prop(p *ir.Prop, key string, drawn map[string]bool) {
-	at := "prop " + key + " · "
+	at := func(property string) Subject { return ofProp(key, property) }
 	typed := p.Type.TypeScript()
 	switch t := p.Type.(type) {
 	case contract.Choice:
@@ -90,44 +123,44 @@ func (f facts) prop(p *ir.Prop, key string, drawn map[string]bool) {
 			if !drawn[key] { // no code draws it
 				break
 			}
-			f[at+"drawing "+o.Name] = drawingText(&o.Vector)
+			f[at("drawing "+o.Name)] = drawingText(&o.Vector)
 		}
 	case contract.List:
 		typed = "list"
 	case contract.Event:
 		typed = "function"
 		if t.On != contract.Told && p.Part != "" {
-			f[at+"heard"] = t.On + " of " + p.Part
+			f[at("heard")] = t.On + " of " + p.Part
 		}
 	}
-	f[at+"type"], f[at+"name"] = typed, p.Name
+	f[at("type")], f[at("name")] = typed, p.Name
 	if p.Required {
-		f[at+"required"] = "true"
+		f[at("required")] = "true"
 	}
-	f[at+"purpose"] = strings.Join(strings.Fields(p.Purpose), " ")
-	f[at+"deprecated"] = strings.Join(strings.Fields(p.Deprecated), " ")
+	f[at("purpose")] = strings.Join(strings.Fields(p.Purpose), " ")
+	f[at("deprecated")] = strings.Join(strings.Fields(p.Deprecated), " ")
 	switch v := p.Default().(type) {
 	case nil, contract.ListValue:
 	case contract.RichValue:
 		if key == p.ID {
-			f[at+"default"] = richText(v)
+			f[at("default")] = richText(v)
 		}
 	case contract.FlagValue:
 		if v {
-			f[at+"default"] = "true"
+			f[at("default")] = "true"
 		}
 	case contract.NumberValue:
-		f[at+"default"] = v.String()
+		f[at("default")] = v.String()
 	default:
 		if v.String() != "" {
-			f[at+"default"] = strconv.Quote(v.String())
+			f[at("default")] = strconv.Quote(v.String())
 		}
 	}
 }
 
-func (f facts) options(at string, options []string) {
+func (f facts) options(at func(string) Subject, options []string) {
 	for _, o := range options {
-		f[at+"option "+o] = "true"
+		f[at("option "+o)] = "true"
 	}
 }
 
@@ -158,57 +191,57 @@ func richText(v contract.RichValue) string {
 }
 
 func (f facts) part(c *contract.Contract, p *contract.Part) {
-	at := "part " + p.ID + " · "
+	at := func(property string) Subject { return ofPart(p.ID, property) }
 	if p.Use() == nil {
-		f[at+"element"] = p.Element
+		f[at("element")] = p.Element
 	}
-	f[at+"level"] = p.Level
-	f[at+"as"] = strings.Join(slices.Sorted(slices.Values(p.As)), " ")
+	f[at("level")] = p.Level
+	f[at("as")] = strings.Join(slices.Sorted(slices.Values(p.As)), " ")
 	shown, _ := plainly(p.ShownWhen)
 	if icon, ok := p.Content.(contract.IconOf); ok { // without one nothing is drawn anyway
 		shown = shown.Without(contract.PropSet{Prop: icon.Prop, Set: true})
 	}
-	f[at+"shown"] = shown.String()
-	f[at+"repeat"] = p.Repeat
+	f[at("shown")] = shown.String()
+	f[at("repeat")] = p.Repeat
 	var children []string
 	for _, child := range p.Children {
 		children = append(children, child.ID)
 	}
-	f[at+"children"] = strings.Join(children, " ")
+	f[at("children")] = strings.Join(children, " ")
 	for name, a := range p.Attributes {
 		switch {
 		case a.Prop != "":
-			f[at+"attribute "+name] = "{" + a.Prop + "}"
+			f[at("attribute "+name)] = "{" + a.Prop + "}"
 		case a.Part != "":
-			f[at+"attribute "+name] = "the place of " + a.Part
+			f[at("attribute "+name)] = "the place of " + a.Part
 		default:
-			f[at+"attribute "+name] = strconv.Quote(a.Text)
+			f[at("attribute "+name)] = strconv.Quote(a.Text)
 		}
 	}
 	switch content := p.Content.(type) {
 	case contract.TextOf:
-		f[at+"content"] = "{" + content.Prop + "}"
+		f[at("content")] = "{" + content.Prop + "}"
 	case contract.SlotOf:
-		f[at+"content"] = "{" + content.Prop + "}"
+		f[at("content")] = "{" + content.Prop + "}"
 	case contract.IconOf:
-		f[at+"content"] = "{" + content.Prop + "}"
+		f[at("content")] = "{" + content.Prop + "}"
 	case contract.ImageOf:
-		f[at+"content"] = "{" + content.Prop + "}"
+		f[at("content")] = "{" + content.Prop + "}"
 	case contract.FixedText:
 		if content.Text != "" {
-			f[at+"content"] = strconv.Quote(content.Text)
+			f[at("content")] = strconv.Quote(content.Text)
 		}
 	case contract.Picture:
-		f[at+"content"] = pictureText(content)
+		f[at("content")] = pictureText(content)
 	case *contract.Vector:
-		f[at+"content"] = drawingText(content)
+		f[at("content")] = drawingText(content)
 	case *contract.Use:
 		f.use(at, content)
 	}
 }
 
-func (f facts) use(at string, u *contract.Use) {
-	f[at+"use"] = u.Component
+func (f facts) use(at func(string) Subject, u *contract.Use) {
+	f[at("use")] = u.Component
 	for id, g := range u.Given {
 		name := id
 		var q *contract.Prop
@@ -217,7 +250,7 @@ func (f facts) use(at string, u *contract.Use) {
 				name = q.Name
 			}
 		}
-		key := at + "given " + name
+		key := at("given " + name)
 		switch {
 		case g.Parts != nil:
 			f[key] = strings.Join(g.Parts, " ")
@@ -229,7 +262,9 @@ func (f facts) use(at string, u *contract.Use) {
 		}
 		for _, k := range g.Cases {
 			when, _ := plainly(k.When)
-			f[key+" · "+when.Key()] = givenText(u, id, k.Value)
+			cased := key
+			cased.When = when.Key()
+			f[cased] = givenText(u, id, k.Value)
 		}
 	}
 }
@@ -293,7 +328,7 @@ func (f facts) styles(c *contract.Contract) {
 			if v, err := css.Parse(property, value); err == nil {
 				value = v.String()
 			}
-			f[styleKey(p.ID, property, when)] = value
+			f[ofStyle(p.ID, property, when)] = value
 		}
 	}
 	apart := func(style contract.Style) map[string]string {

@@ -270,7 +270,7 @@ func (r *reader) words(one piece) *contract.Part {
 	r.at[own], r.anonymous[own] = one.at, true
 	r.content(own, one)
 	r.show(own, one.when, one.at)
-	r.unsure("part "+own.ID+" · element", "it stands beside other things without an element of its own")
+	r.unsure(ofPart(own.ID, "element"), "it stands beside other things without an element of its own")
 	return own
 }
 
@@ -458,8 +458,7 @@ func (r *reader) isSlot(prop string) bool {
 
 // content says what a part shows.
 func (r *reader) content(p *contract.Part, one piece) {
-	key := "part " + p.ID + " · content"
-	r.place(key, one.at)
+	r.place(ofPart(p.ID, "content"), one.at)
 	prop := r.out.Prop(one.prop)
 	switch {
 	case prop == nil:
@@ -719,7 +718,7 @@ func (r *reader) use(p *contract.Part, n, tag *syntax.Node, s *scope, list strin
 	if of != nil {
 		use = contract.UseOf(of)
 	} else {
-		r.unsure("use "+component, "nothing is known of the component "+component)
+		r.unsure(Subject{Property: "use " + component}, "nothing is known of the component "+component)
 	}
 	p.Content = use
 	p.ID = ""

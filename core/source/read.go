@@ -30,24 +30,24 @@ type Options struct {
 type Reading struct {
 	Contract *contract.Contract
 	File     string
-	Sheets   []string            // the style sheets that its classes are of
-	Unread   problem.List        // what could not be read, each with its place
-	Unsure   map[string]string   // why a fact may be meant otherwise, by its key
-	Places   map[string]Position // where a fact is said, by its key
+	Sheets   []string             // the style sheets that its classes are of
+	Unread   problem.List         // what could not be read, each with its place
+	Unsure   map[Subject]string   // why a fact may be meant otherwise
+	Places   map[Subject]Position // where a fact is said
 
-	code map[string]string // pieces of code that say what no contract holds, by the key of a fact
+	code map[Subject]string // pieces of code that say what no contract holds
 }
 
 // Facts lists what the code says, by key: what a contract says of code, and pieces of code that no contract holds.
 func (r *Reading) Facts() []Fact {
 	out := Facts(r.Contract)
-	silent := map[string]bool{"purpose": r.Contract.Purpose == ""} // what would be said of them is said nowhere
-	r.Contract.EachProp(func(id string, p *contract.Prop) { silent["prop "+id+" · purpose"] = p.Purpose == "" })
-	out = slices.DeleteFunc(out, func(f Fact) bool { return silent[f.Key] })
-	for key, text := range r.code {
-		out = append(out, Fact{key, text})
+	silent := map[Subject]bool{{Property: "purpose"}: r.Contract.Purpose == ""} // what would be said of them is said nowhere
+	r.Contract.EachProp(func(id string, p *contract.Prop) { silent[ofProp(id, "purpose")] = p.Purpose == "" })
+	out = slices.DeleteFunc(out, func(f Fact) bool { return silent[f.About] })
+	for about, text := range r.code {
+		out = append(out, Fact{about, text})
 	}
-	slices.SortFunc(out, func(a, b Fact) int { return strings.Compare(a.Key, b.Key) })
+	slices.SortFunc(out, func(a, b Fact) int { return compareSubjects(a.About, b.About) })
 	return out
 }
 
@@ -79,8 +79,8 @@ type reader struct {
 	anonymous map[*contract.Part]bool // parts without a class
 	places    map[*contract.Part]string
 	parents   map[*contract.Part]*contract.Part
-	following map[*syntax.Node]bool // what is being followed, so that nothing goes round
-	later     map[*contract.Part]map[string]Position
+	following map[*syntax.Node]bool                  // what is being followed, so that nothing goes round
+	later     map[*contract.Part]map[string]Position // of parts whose names are not known yet
 	hears     []hearing
 	declared  map[string]*syntax.Node // where props are, by their ids from outside
 	itemAt    map[string]*syntax.Node
@@ -107,7 +107,7 @@ func (c *Code) Read(file, name string, o Options) *Reading {
 	}
 	out := &contract.Contract{Format: contract.Format, Name: name, Purpose: f.doc}
 	r := &reader{code: c, m: m, o: o, f: f, out: out,
-		reading: &Reading{Contract: out, File: file, Unsure: map[string]string{}, Places: map[string]Position{}, code: map[string]string{}},
+		reading: &Reading{Contract: out, File: file, Unsure: map[Subject]string{}, Places: map[Subject]Position{}, code: map[Subject]string{}},
 		names:   map[string]bool{}, has: map[*contract.Part][]class{}, at: map[*contract.Part]*syntax.Node{}, inline: map[*contract.Part][]declaration{},
 		anonymous: map[*contract.Part]bool{}, places: map[*contract.Part]string{}, parents: map[*contract.Part]*contract.Part{}, following: map[*syntax.Node]bool{}, declared: map[string]*syntax.Node{}, itemAt: map[string]*syntax.Node{}}
 	if words, tags := r.documentation(local); tags != nil {
@@ -148,18 +148,18 @@ func (r *reader) unread(n *syntax.Node, rule, what string) {
 }
 
 // unsure tells why a fact may be meant otherwise.
-func (r *reader) unsure(key, why string) {
+func (r *reader) unsure(about Subject, why string) {
 	if !r.silent {
-		r.reading.Unsure[key] = why
+		r.reading.Unsure[about] = why
 	}
 }
 
-func (r *reader) place(key string, n *syntax.Node) {
+func (r *reader) place(about Subject, n *syntax.Node) {
 	if n == nil || r.silent {
 		return
 	}
 	file, line, column := n.Place()
-	r.reading.Places[key] = Position{file, line, column}
+	r.reading.Places[about] = Position{file, line, column}
 }
 
 // props reads what the component is given, and what names mean in its function.
@@ -200,15 +200,14 @@ func (r *reader) props() *scope {
 func (r *reader) addProp(p contract.Prop, at *syntax.Node) {
 	r.out.Props = append(r.out.Props, p)
 	r.declared[p.ID] = at
-	key := "prop " + p.ID + " · "
-	for _, of := range []string{"type", "default", "required", "purpose", "options"} {
-		r.place(key+of, at)
+	for _, of := range []string{"name", "type", "default", "required", "purpose"} {
+		r.place(ofProp(p.ID, of), at)
 	}
 	if list, ok := p.Type.(contract.List); ok {
 		for _, item := range list.Items {
 			r.declared[p.ID+"."+item.ID] = r.itemAt[item.ID]
-			for _, of := range []string{"type", "default", "required", "purpose", "options"} {
-				r.place("prop "+p.ID+"."+item.ID+" · "+of, at)
+			for _, of := range []string{"name", "type", "default", "required", "purpose"} {
+				r.place(ofProp(p.ID+"."+item.ID, of), at)
 			}
 		}
 	}
@@ -286,7 +285,7 @@ func (r *reader) discover(name, local string, begins *syntax.Node, at *syntax.No
 			r.unread(at, "prop", name+": "+k.why)
 			return
 		}
-		r.unsure("prop "+name+" · type", "the code has no types; it is read by how it is used")
+		r.unsure(ofProp(name, "type"), "the code has no types; it is read by how it is used")
 	}
 	r.addProp(contract.Prop{ID: name, Name: name, Type: k.typed}, at)
 }
@@ -362,7 +361,7 @@ func (r *reader) begins(name string, n *syntax.Node, s *scope) {
 	if v == nil {
 		return
 	}
-	r.place("prop "+p.ID+" · default", n)
+	r.place(ofProp(p.ID, "default"), n)
 	r.set(p, v)
 	p.Required = false
 }

@@ -20,12 +20,12 @@ func (r *reader) settle() {
 	}
 	for p, places := range r.later {
 		for what, at := range places {
-			r.reading.Places["part "+p.ID+" · "+what] = at
+			r.reading.Places[ofPart(p.ID, what)] = at
 		}
 	}
 	r.out.Walk(func(p, _ *contract.Part) {
 		for _, of := range []string{"element", "shown", "repeat", "children", "content", "level", "as"} {
-			key := "part " + p.ID + " · " + of
+			key := ofPart(p.ID, of)
 			if _, known := r.reading.Places[key]; !known {
 				r.place(key, r.at[p])
 			}
@@ -86,7 +86,7 @@ func (r *reader) documented(id string, p *contract.Prop) {
 		return
 	}
 	r.set(p, value)
-	r.unsure("prop "+id+" · default", "its documentation alone says so")
+	r.unsure(ofProp(id, "default"), "its documentation alone says so")
 }
 
 // stands says what stands for a prop that is not given: its default.
@@ -104,7 +104,7 @@ func (r *reader) stands(id string, n *syntax.Node, s *scope) {
 		return
 	}
 	r.set(p, v)
-	r.place("prop "+id+" · default", n)
+	r.place(ofProp(id, "default"), n)
 }
 
 // set gives a prop a default.

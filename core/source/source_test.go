@@ -51,24 +51,24 @@ func options(properties *output.Properties, tokens *token.Set, contracts []*cont
 
 // difference tells how two lists of facts differ, a line a fact.
 func difference(want, got []source.Fact) string {
-	a, b := map[string]string{}, map[string]string{}
+	a, b := map[source.Subject]string{}, map[source.Subject]string{}
 	for _, f := range want {
-		a[f.Key] = f.Value
+		a[f.About] = f.Value
 	}
 	for _, f := range got {
-		b[f.Key] = f.Value
+		b[f.About] = f.Value
 	}
 	var out strings.Builder
 	for _, f := range want {
-		if _, there := b[f.Key]; !there {
-			fmt.Fprintf(&out, "lost     %s: %s\n", f.Key, f.Value)
-		} else if b[f.Key] != f.Value {
-			fmt.Fprintf(&out, "changed  %s: %s, read %s\n", f.Key, f.Value, b[f.Key])
+		if _, there := b[f.About]; !there {
+			fmt.Fprintf(&out, "lost     %s: %s\n", f.About, f.Value)
+		} else if b[f.About] != f.Value {
+			fmt.Fprintf(&out, "changed  %s: %s, read %s\n", f.About, f.Value, b[f.About])
 		}
 	}
 	for _, f := range got {
-		if _, there := a[f.Key]; !there {
-			fmt.Fprintf(&out, "invented %s: %s\n", f.Key, f.Value)
+		if _, there := a[f.About]; !there {
+			fmt.Fprintf(&out, "invented %s: %s\n", f.About, f.Value)
 		}
 	}
 	return out.String()

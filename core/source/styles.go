@@ -274,8 +274,8 @@ func (r *reader) say(p *contract.Part, list []matched) {
 	}
 	for _, d := range resets {
 		if !own[d.Property] && p.Use() == nil {
-			r.reading.code["part "+p.ID+" · "+d.Property] = "as browsers have it"
-			r.place("part "+p.ID+" · "+d.Property, r.at[p])
+			r.reading.code[ofPart(p.ID, d.Property)] = "as browsers have it"
+			r.place(ofPart(p.ID, d.Property), r.at[p])
 		}
 	}
 	before := func(string) string { return "" }
@@ -344,7 +344,7 @@ func styleOf(values map[string]string) contract.Style {
 // placeValue notes where a value is said, under the properties that a contract has it as.
 func (r *reader) placeValue(p *contract.Part, property string, when contract.When, at *syntax.Node) {
 	for _, name := range contractNames(property) {
-		r.place(styleKey(p.ID, name, when), at)
+		r.place(ofStyle(p.ID, name, when), at)
 	}
 }
 

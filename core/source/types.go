@@ -557,7 +557,7 @@ func (r *reader) prop(m member, depth int) (contract.Prop, bool) {
 	}
 	out := contract.Prop{ID: m.name, Name: m.name, Type: k.typed, Required: !m.optional && !k.optional}
 	if k.unsure != "" {
-		r.unsure("prop "+m.name+" · type", k.unsure)
+		r.unsure(ofProp(m.name, "type"), k.unsure)
 	}
 	if comment := commentBefore(m.at); comment != nil {
 		words, tags := documentation(comment.Text())

@@ -206,16 +206,16 @@ func TestRandomChangesAreBothInTheMerge(t *testing.T) {
 		reading := source.Open(files).Read(was.Name+".tsx", was.Name, source.Options{})
 		require.NotNil(t, reading, "seed %d", seed)
 		reading.Align(now)
-		got, old := map[string]string{}, map[string]string{}
+		got, old := map[source.Subject]string{}, map[source.Subject]string{}
 		for _, f := range source.Facts(reading.Contract) {
-			got[f.Key] = f.Value
+			got[f.About] = f.Value
 		}
 		for _, f := range source.Facts(was) {
-			old[f.Key] = f.Value
+			old[f.About] = f.Value
 		}
 		for _, f := range source.Facts(now) {
-			if old[f.Key] != f.Value {
-				assert.Equal(t, f.Value, got[f.Key], "seed %d: %s is not in the merge", seed, f.Key)
+			if old[f.About] != f.Value {
+				assert.Equal(t, f.Value, got[f.About], "seed %d: %s is not in the merge", seed, f.About)
 			}
 		}
 	}
