@@ -42,6 +42,15 @@ type saying struct {
 	value string
 }
 
+// FewerRulesOf is FewerRules for one property of a part, by its id.
+func (c *Contract) FewerRulesOf(part, property string) (gone int) {
+	if p := c.Part(part); p != nil {
+		gone = c.fewer(p, property)
+		c.Prune()
+	}
+	return gone
+}
+
 // fewer leaves out what is needless of one property.
 func (c *Contract) fewer(p *Part, property string) (gone int) {
 	var list []saying

@@ -1,6 +1,7 @@
 package source
 
 import (
+	"path"
 	"slices"
 	"strings"
 
@@ -37,8 +38,10 @@ func (r *reader) body(s *scope) {
 			} else {
 				r.unread(n, "behaviour", "what a statement does")
 			}
+			r.keep(nil, "the statement "+shortened(n.Child("condition").Text()), n)
 		case "expression_statement":
 			r.unread(n, "behaviour", "what "+shortened(called(n.Inner()[0]))+" does")
+			r.keep(nil, shortened(called(n.Inner()[0])), n)
 		}
 	}
 	if given != nil {
@@ -118,8 +121,15 @@ func isHook(name string) bool {
 func (r *reader) hook(d, value *syntax.Node) {
 	if value.Is("call_expression") && isHook(called(value)) {
 		r.unread(d, "behaviour", "what "+called(value)+" keeps")
+		r.keep(nil, called(value), d)
+		if m := r.moduleOf(value); m != nil { // a hook of the component's own
+			if in, _ := m.find(called(value)); in != nil && in != m {
+				r.keep(nil, "the file "+path.Base(in.Name), in.Root)
+			}
+		}
 		return
 	}
+	r.keep(nil, shortened(d.Child("name").Text()), d)
 	r.unread(d, "behaviour", "the names in "+shortened(d.Text()))
 }
 

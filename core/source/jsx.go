@@ -618,6 +618,7 @@ func (r *reader) attribute(p *contract.Part, jsx string, value, at *syntax.Node,
 		return
 	}
 	r.unread(at, "attribute", name+" of "+shortened(inner.Text()))
+	r.keep(p, name, inner)
 }
 
 // laterPlace notes where something of a part is said; the part's name is not known yet.
@@ -678,6 +679,25 @@ func (r *reader) handler(p *contract.Part, jsx string, value, at *syntax.Node, s
 		}
 	}
 	r.unread(at, "behaviour", "what happens on "+event)
+	if value != nil {
+		r.keep(p, "on "+event, bare(value))
+	}
+}
+
+// codeOf begins the property of a piece of code that no contract holds.
+const codeOf = "code of "
+
+// keep holds on to a piece of code that no contract holds, so that it is known when it changes. The part is nil for one of the component's.
+func (r *reader) keep(p *contract.Part, what string, n *syntax.Node) {
+	if !r.silent {
+		r.kept = append(r.kept, keptPiece{p, what, strings.Join(strings.Fields(n.Text()), " "), n})
+	}
+}
+
+type keptPiece struct {
+	part       *contract.Part
+	what, text string
+	at         *syntax.Node
 }
 
 // hearing is a prop that is called when a part hears an event.

@@ -82,6 +82,7 @@ type reader struct {
 	following map[*syntax.Node]bool                  // what is being followed, so that nothing goes round
 	later     map[*contract.Part]map[string]Position // of parts whose names are not known yet
 	hears     []hearing
+	kept      []keptPiece
 	declared  map[string]*syntax.Node // where props are, by their ids from outside
 	itemAt    map[string]*syntax.Node
 	elements  []string // that a use may make of the root
@@ -362,7 +363,7 @@ func (r *reader) begins(name string, n *syntax.Node, s *scope) {
 		return
 	}
 	r.place(ofProp(p.ID, "default"), n)
-	r.set(p, v)
+	setDefault(p, v)
 	p.Required = false
 }
 

@@ -23,6 +23,14 @@ func (r *reader) settle() {
 			r.reading.Places[ofPart(p.ID, what)] = at
 		}
 	}
+	for _, k := range r.kept {
+		about := Subject{Property: codeOf + k.what}
+		if k.part != nil {
+			about = ofPart(k.part.ID, codeOf+k.what)
+		}
+		r.reading.code[about] = k.text
+		r.place(about, k.at)
+	}
 	r.out.Walk(func(p, _ *contract.Part) {
 		for _, of := range []string{"element", "shown", "repeat", "children", "content", "level", "as"} {
 			key := ofPart(p.ID, of)
@@ -85,7 +93,7 @@ func (r *reader) documented(id string, p *contract.Prop) {
 	if err != nil || value == nil || contract.Equal(value, p.Default()) {
 		return
 	}
-	r.set(p, value)
+	setDefault(p, value)
 	r.unsure(ofProp(id, "default"), "its documentation alone says so")
 }
 
@@ -103,17 +111,20 @@ func (r *reader) stands(id string, n *syntax.Node, s *scope) {
 		r.unread(n, "default", "another default of "+id+": "+shortened(n.Text()))
 		return
 	}
-	r.set(p, v)
+	setDefault(p, v)
 	r.place(ofProp(id, "default"), n)
 }
 
-// set gives a prop a default.
-func (r *reader) set(p *contract.Prop, v contract.Value) {
+// setDefault gives a prop a default.
+func setDefault(p *contract.Prop, v contract.Value) {
 	switch t := p.Type.(type) {
 	case contract.Slot:
 		if rich, is := v.(contract.RichValue); is {
 			p.Type = contract.Rich{Initial: rich, Line: rich.Inline()}
 		}
+	case contract.Rich:
+		t.Initial, _ = v.(contract.RichValue)
+		p.Type = t
 	case contract.Text:
 		t.Initial = v.String()
 		p.Type = t
@@ -129,8 +140,11 @@ func (r *reader) set(p *contract.Prop, v contract.Value) {
 		t.Initial = v.String()
 		p.Type = t
 	case contract.Number:
-		x := float64(v.(contract.NumberValue))
-		t.Initial = &x
+		t.Initial = nil
+		if n, ok := v.(contract.NumberValue); ok {
+			x := float64(n)
+			t.Initial = &x
+		}
 		p.Type = t
 	}
 }

@@ -1,0 +1,150 @@
+package source_test
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/contract"
+	"cobrik/core/emit/emittest"
+	"cobrik/core/emit/react"
+	"cobrik/core/source"
+	"cobrik/core/token"
+	"cobrik/core/token/output"
+)
+
+// written reads what is emitted of a contract, held to another one.
+func written(t *testing.T, c, known *contract.Contract, all []*contract.Contract) *source.Reading {
+	t.Helper()
+	properties := output.PropertiesOf(token.Empty())
+	r := opened(react.Emit(c, properties, react.Options{})).Read(c.Name+".tsx", c.Name, options(properties, token.Empty(), all))
+	require.NotNil(t, r)
+	r.Align(known)
+	return r
+}
+
+// edited changes a contract in ways that a developer can change code.
+func edited(r *rand.Rand, c *contract.Contract, n int) {
+	var parts []*contract.Part
+	c.Walk(func(p, _ *contract.Part) {
+		if p.Use() == nil && p.Element != "svg" {
+			parts = append(parts, p)
+		}
+	})
+	p := parts[r.IntN(len(parts))]
+	name := fmt.Sprintf("made%d", n)
+	switch r.IntN(11) {
+	case 0:
+		if p.Style == nil {
+			p.Style = contract.Style{}
+		}
+		p.Style[[]string{"opacity", "padding-inline", "background-color"}[r.IntN(3)]] = []string{"0.25", "3px", "#123456"}[r.IntN(3)]
+		for property, value := range p.Style {
+			if contract.CheckValue(property, value, nil) != nil {
+				delete(p.Style, property)
+			}
+		}
+	case 1:
+		c.Props = append(c.Props, contract.Prop{ID: name, Name: name, Type: contract.Flag{}})
+		c.Rules = append(c.Rules, contract.Rule{Part: p.ID, When: contract.Of(contract.PropIs{Prop: name, Value: contract.FlagValue(true)}), Set: contract.Style{"opacity": "0.75"}})
+	case 2:
+		c.Props = append(c.Props, contract.Prop{ID: name, Name: name, Type: contract.Text{Initial: "made"}})
+		at := c.Root
+		at.Children = slices.Insert(at.Children, r.IntN(len(at.Children)+1), &contract.Part{ID: name + "Part", Name: name + "Part", Element: []string{"strong", "span"}[r.IntN(2)], Content: contract.TextOf{Prop: name}})
+	case 3:
+		if len(c.Rules) > 0 {
+			c.Rules = slices.Delete(c.Rules, 0, 1)
+		}
+	case 4:
+		for i := range c.Props {
+			if choice, ok := c.Props[i].Type.(contract.Choice); ok {
+				choice.Options = append(slices.Clone(choice.Options), name)
+				c.Props[i].Type = choice
+				return
+			}
+		}
+	case 5:
+		for i := range c.Props {
+			if text, ok := c.Props[i].Type.(contract.Text); ok && !c.Props[i].Required {
+				text.Initial = "otherwise"
+				c.Props[i].Type = text
+				return
+			}
+		}
+	case 6:
+		if p != c.Root && p.Element == "span" && len(p.Children) == 0 {
+			p.Element = "em"
+		}
+	case 7:
+		if p.Attributes == nil {
+			p.Attributes = map[string]contract.Attribute{}
+		}
+		p.Attributes["title"] = contract.Attribute{Text: name}
+	case 8:
+		if len(c.Root.Children) > 1 {
+			slices.Reverse(c.Root.Children)
+		}
+	case 9:
+		c.Purpose = "Made otherwise " + name + "."
+	case 10:
+		if p != c.Root && p.Style != nil {
+			p.Name = name + "Name"
+		}
+	}
+}
+
+// Whatever people change in the code of a random component, all of it can be taken into the contract, and then the contract says
+// what the code says. What nobody touched is no move.
+func TestWhatMovedInCodeCanBeTaken(t *testing.T) {
+	moved, wrong, tried := 0, 0, 0
+	kinds := map[source.MoveKind]int{}
+	for seed := range uint64(500) {
+		r := rand.New(rand.NewPCG(seed, 8))
+		make := func() *contract.Contract { return emittest.NewMaker(seed, fmt.Sprintf("Some%d", seed), nil).Contract() }
+		was, now := make(), make()
+		if len(was.Check(token.Empty())) > 0 {
+			continue
+		}
+		for n := range 1 + r.IntN(3) {
+			edited(r, now, n)
+		}
+		if now.Check(token.Empty()).Failed() {
+			continue
+		}
+		tried++
+		base := written(t, was, was, nil)
+		v := source.Versions{Base: base, Contract: written(t, was, was, nil), Code: written(t, now, was, nil)}
+		moves := v.Moves()
+		var keys []string
+		for _, m := range moves {
+			kinds[m.Kind]++
+			keys = append(keys, m.Key)
+			assert.Equal(t, source.CodeSide, m.Side, "seed %d: %s", seed, m.Key)
+		}
+		moved += len(moves)
+		out, found := v.Take(was, keys)
+		if !assert.NotNil(t, out, "seed %d: %v", seed, found) {
+			continue
+		}
+		again := source.Versions{Base: base, Contract: written(t, out, was, nil), Code: v.Code}
+		left := slices.DeleteFunc(again.Moves(), func(m source.Move) bool { // words that follow from what was taken
+			return m.About.Property == "purpose" && m.Side == source.ContractSide
+		})
+		if len(left) > 0 {
+			t.Errorf("seed %d: after taking %s\n%v", seed, strings.Join(keys, "; "), left)
+			if wrong++; wrong > 6 {
+				t.Fatal("and so on")
+			}
+		}
+		assert.Empty(t, source.Versions{Base: base, Contract: base, Code: base}.Moves())
+	}
+	for _, kind := range []source.MoveKind{source.ValueMoved, source.PropAdded, source.PartAdded, source.OptionAdded, source.PartRenamed, source.OrderMoved} {
+		assert.Greater(t, kinds[kind], 5, "hardly any %s was tried", kind)
+	}
+	t.Logf("%d moves of %d components: %v", moved, tried, kinds)
+}
