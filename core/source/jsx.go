@@ -690,7 +690,7 @@ const codeOf = "code of "
 // keep holds on to a piece of code that no contract holds, so that it is known when it changes. The part is nil for one of the component's.
 func (r *reader) keep(p *contract.Part, what string, n *syntax.Node) {
 	if !r.silent {
-		r.kept = append(r.kept, keptPiece{p, what, strings.Join(strings.Fields(n.Text()), " "), n})
+		r.kept = append(r.kept, keptPiece{p, what, meaningOf(n), n})
 	}
 }
 

@@ -64,8 +64,15 @@ func (v Versions) Moves() []Move {
 			d.values[f.About] = three
 		}
 	}
+	for i, r := range []*Reading{v.Base, v.Contract, v.Code} {
+		for about, text := range r.unread {
+			three := d.values[about]
+			three[i] += text
+			d.values[about] = three
+		}
+	}
 	for about, three := range d.values {
-		if three[0] == three[1] && three[1] == three[2] || three[1] == three[2] {
+		if three[1] == three[2] {
 			delete(d.values, about)
 		}
 	}

@@ -35,7 +35,8 @@ type Reading struct {
 	Unsure   map[Subject]string   // why a fact may be meant otherwise
 	Places   map[Subject]Position // where a fact is said
 
-	code map[Subject]string // pieces of code that say what no contract holds
+	code   map[Subject]string // pieces of code that say what no contract holds
+	unread map[Subject]string // pieces that were not read
 }
 
 // Facts lists what the code says, by key: what a contract says of code, and pieces of code that no contract holds.
@@ -108,7 +109,7 @@ func (c *Code) Read(file, name string, o Options) *Reading {
 	}
 	out := &contract.Contract{Format: contract.Format, Name: name, Purpose: f.doc}
 	r := &reader{code: c, m: m, o: o, f: f, out: out,
-		reading: &Reading{Contract: out, File: file, Unsure: map[Subject]string{}, Places: map[Subject]Position{}, code: map[Subject]string{}},
+		reading: &Reading{Contract: out, File: file, Unsure: map[Subject]string{}, Places: map[Subject]Position{}, code: map[Subject]string{}, unread: map[Subject]string{}},
 		names:   map[string]bool{}, has: map[*contract.Part][]class{}, at: map[*contract.Part]*syntax.Node{}, inline: map[*contract.Part][]declaration{},
 		anonymous: map[*contract.Part]bool{}, places: map[*contract.Part]string{}, parents: map[*contract.Part]*contract.Part{}, following: map[*syntax.Node]bool{}, declared: map[string]*syntax.Node{}, itemAt: map[string]*syntax.Node{}}
 	if words, tags := r.documentation(local); tags != nil {
@@ -145,7 +146,33 @@ func (r *reader) unread(n *syntax.Node, rule, what string) {
 	p := n.Problem(problem.Warning, "unread-"+rule, "not read: "+what, "")
 	if !slices.Contains(r.reading.Unread, p) {
 		r.reading.Unread = append(r.reading.Unread, p)
+		about := Subject{Property: codeOf + what}
+		r.reading.unread[about] += meaningOf(n)
+		r.place(about, n)
 	}
+}
+
+// meaningOf is a piece of code on one line, however it is laid out, without comments.
+func meaningOf(n *syntax.Node) string {
+	var b strings.Builder
+	last := ""
+	n.Walk(func(n *syntax.Node) bool {
+		whole := n.Is("string", "template_string", "jsx_text", "regex")
+		if n.Kind == "comment" || len(n.Children) > 0 && !whole {
+			return n.Kind != "comment"
+		}
+		text := strings.Join(strings.Fields(n.Text()), " ")
+		if text == "" {
+			return false
+		}
+		if b.Len() > 0 && !strings.Contains("( [ . ! ... ?. ${", last) && !strings.Contains(") ] . , ; ( [ ?.", text) {
+			b.WriteByte(' ')
+		}
+		b.WriteString(text)
+		last = text
+		return false
+	})
+	return b.String()
 }
 
 // unsure tells why a fact may be meant otherwise.
