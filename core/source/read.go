@@ -152,6 +152,12 @@ func (r *reader) unread(n *syntax.Node, rule, what string) {
 	}
 }
 
+// Tokens that nothing stands between and what follows, or what comes before.
+var (
+	tightBefore = []string{"(", "[", ".", "!", "...", "?.", "${"}
+	tightBehind = []string{")", "]", ".", ",", ";", "(", "[", "?."}
+)
+
 // meaningOf is a piece of code on one line, however it is laid out, without comments.
 func meaningOf(n *syntax.Node) string {
 	var b strings.Builder
@@ -165,7 +171,7 @@ func meaningOf(n *syntax.Node) string {
 		if text == "" {
 			return false
 		}
-		if b.Len() > 0 && !strings.Contains("( [ . ! ... ?. ${", last) && !strings.Contains(") ] . , ; ( [ ?.", text) {
+		if b.Len() > 0 && !slices.Contains(tightBefore, last) && !slices.Contains(tightBehind, text) {
 			b.WriteByte(' ')
 		}
 		b.WriteString(text)
