@@ -52,6 +52,7 @@ var allowed = map[string][]string{
 	"core/source":                  {"core/contract", "core/css", "core/emit/ir", "core/problem", "core/source/syntax", "core/token"},
 	"core/source/syntax":           {"core/problem"},
 	"core/source/merge":            {"core/problem", "core/source/syntax"},
+	"core/repository":              {"core/check", "core/contract", "core/css", "core/emit/css", "core/source/syntax", "core/design", "core/draft", "core/emit", "core/emit/react", "core/font", "core/ledger", "core/problem", "core/source", "core/token", "core/token/output"},
 	"store":                        {},
 	"store/cluster":                {},
 	"store/storetest":              {"store", "store/cluster"},

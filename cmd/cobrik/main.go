@@ -26,8 +26,12 @@ serve and demo need PostgreSQL; every other command works on files alone.`,
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), demoCommand(), tokensCommand(), colorCommand(), designCommand(), layoutCommand(), surveyCommand(), machineCommand(), contractCommand(), emitCommand(), catalogueCommand(), contentCommand(), openapiCommand())
+	root.AddCommand(serveCommand(), demoCommand(), tokensCommand(), colorCommand(), designCommand(), layoutCommand(), surveyCommand(), machineCommand(), contractCommand(), emitCommand(), catalogueCommand(), contentCommand(), agreeCommand(), diffCommand(), hookCommand(), openapiCommand())
 	if err := root.ExecuteContext(ctx); err != nil {
+		var code exitCode
+		if errors.As(err, &code) {
+			os.Exit(int(code))
+		}
 		if !errors.Is(err, errSilent) {
 			fmt.Fprintln(os.Stderr, "cobrik:", err)
 		}

@@ -408,3 +408,53 @@ func (d *differing) sameUnder(prop, old, fresh string) (out []Subject) {
 	}
 	return out
 }
+
+// Said tells a move in a sentence: what it is about, and what each side says.
+func (m Move) Said() string {
+	where := m.Name
+	if m.About.Kind == OfProp {
+		where = "the prop " + m.Name
+	}
+	when := ""
+	if w, err := contract.ParseWhen(m.About.When); err == nil && m.About.When != "" {
+		when = " · " + w.String()
+	}
+	switch m.Kind {
+	case PropAdded, PropRemoved:
+		if m.Contract == "" {
+			return "the code has " + where + ", the contract has not"
+		}
+		return "the contract has " + where + ", the code has not"
+	case OptionAdded, OptionRemoved:
+		option := strings.TrimPrefix(m.About.Property, optionOf)
+		if m.Contract == "" {
+			return "the code has the option " + option + " of " + where + ", the contract has not"
+		}
+		return "the contract has the option " + option + " of " + where + ", the code has not"
+	case OptionRenamed:
+		return "the option " + m.Contract + " of " + where + " is " + m.Code + " in the code"
+	case PropRenamed:
+		return "the prop " + m.Contract + " is " + m.Code + " in the code"
+	case PartAdded, PartRemoved:
+		if m.Contract == "" {
+			return "the code has the part " + where + " " + m.Code + ", the contract has not"
+		}
+		return "the contract has the part " + where + " " + m.Contract + ", the code has not"
+	case PartMoved:
+		return "the part " + where + " is " + m.Code + " in the code, " + m.Contract + " in the contract"
+	case PartRenamed:
+		return "the class of " + where + " is " + orNothing(m.Code) + " in the code, " + orNothing(m.Contract) + " in the contract"
+	case OrderMoved:
+		return "what stands in " + where + " is in another order: " + m.Code + " in the code, " + m.Contract + " in the contract"
+	case CodeMoved:
+		return "a piece of code that no contract holds is otherwise: " + strings.TrimSpace(strings.TrimPrefix(m.About.Property, codeOf)+" of "+m.Name)
+	}
+	return strings.TrimPrefix(where+" · ", " · ") + m.About.Property + when + ": " + orNothing(m.Code) + " in the code, " + orNothing(m.Contract) + " in the contract"
+}
+
+func orNothing(text string) string {
+	if text == "" {
+		return "nothing"
+	}
+	return text
+}

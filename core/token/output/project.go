@@ -11,10 +11,18 @@ import (
 )
 
 // Project is a project file (cobrik.project/1): where a repository's tokens are
-// and what they are written for.
+// and what they are written for, and where its contracts, designs and code are.
 type Project struct {
-	Format string        `json:"format"`
-	Tokens ProjectTokens `json:"tokens"`
+	Format    string        `json:"format"`
+	Tokens    ProjectTokens `json:"tokens"`
+	Contracts []string      `json:"contracts,omitempty"` // files, or folders of them
+	Designs   []string      `json:"designs,omitempty"`   // design documents
+	Code      *ProjectCode  `json:"code,omitempty"`
+}
+
+// ProjectCode is what a project file says of the code that its components are. Paths are relative to it.
+type ProjectCode struct {
+	Folder string `json:"folder"`
 }
 
 // ProjectTokens is what a project file says of tokens. Paths are relative to it.
