@@ -389,4 +389,9 @@ func (a *alignment) rewriteKeys(r *Reading, part, prop func(string) string, when
 		code[key(old)] = text
 	}
 	r.code = code
+	classes := map[string]string{}
+	for old, class := range r.classes {
+		classes[part(old)] = class
+	}
+	r.classes = classes
 }

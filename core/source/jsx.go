@@ -427,6 +427,7 @@ func (r *reader) called(p *contract.Part, classes []class) string {
 	if best == "" {
 		return p.Element
 	}
+	r.classOf[p] = best
 	if i := strings.LastIndex(best, "__"); i >= 0 { // block__element
 		best = best[i+2:]
 	}

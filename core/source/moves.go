@@ -135,8 +135,18 @@ func (d *differing) add(kind MoveKind, about Subject, three [3]string, facts int
 	m := Move{Kind: kind, About: about, Base: three[0], Contract: three[1], Code: three[2], Side: side(three), Facts: facts, Bump: bumpOf(kind, about)}
 	m.Key = string(kind) + " " + about.String()
 	m.Name = d.nameOf(about)
-	if at, ok := d.v.Code.Places[about]; ok {
-		m.At = &at
+	places := []Subject{about}
+	switch about.Kind { // else where the thing itself is
+	case OfProp:
+		places = append(places, ofProp(about.ID, "type"))
+	case OfPart:
+		places = append(places, ofPart(about.ID, "element"))
+	}
+	for _, s := range places {
+		if at, ok := d.v.Code.Places[s]; ok {
+			m.At = &at
+			break
+		}
 	}
 	m.Unsure = d.v.Code.Unsure[about]
 	d.moves = append(d.moves, m)
@@ -447,7 +457,11 @@ func (m Move) Said() string {
 	case OrderMoved:
 		return "what stands in " + where + " is in another order: " + m.Code + " in the code, " + m.Contract + " in the contract"
 	case CodeMoved:
-		return "a piece of code that no contract holds is otherwise: " + strings.TrimSpace(strings.TrimPrefix(m.About.Property, codeOf)+" of "+m.Name)
+		what := strings.TrimPrefix(m.About.Property, codeOf)
+		if where != "" {
+			what += " of " + where
+		}
+		return "a piece of code that no contract holds is otherwise: " + what
 	}
 	return strings.TrimPrefix(where+" · ", " · ") + m.About.Property + when + ": " + orNothing(m.Code) + " in the code, " + orNothing(m.Contract) + " in the contract"
 }

@@ -35,8 +35,9 @@ type Reading struct {
 	Unsure   map[Subject]string   // why a fact may be meant otherwise
 	Places   map[Subject]Position // where a fact is said
 
-	code   map[Subject]string // pieces of code that say what no contract holds
-	unread map[Subject]string // pieces that were not read
+	classes map[string]string  // what parts are called by, by their ids
+	code    map[Subject]string // pieces of code that say what no contract holds
+	unread  map[Subject]string // pieces that were not read
 }
 
 // Facts lists what the code says, by key: what a contract says of code, and pieces of code that no contract holds.
@@ -44,7 +45,12 @@ func (r *Reading) Facts() []Fact {
 	out := Facts(r.Contract)
 	silent := map[Subject]bool{{Property: "purpose"}: r.Contract.Purpose == ""} // what would be said of them is said nowhere
 	r.Contract.EachProp(func(id string, p *contract.Prop) { silent[ofProp(id, "purpose")] = p.Purpose == "" })
-	out = slices.DeleteFunc(out, func(f Fact) bool { return silent[f.About] })
+	out = slices.DeleteFunc(out, func(f Fact) bool {
+		return silent[f.About] || f.About.Kind == OfPart && f.About.Property == "class"
+	})
+	for id, class := range r.classes {
+		out = append(out, Fact{ofPart(id, "class"), class})
+	}
 	for about, text := range r.code {
 		out = append(out, Fact{about, text})
 	}
@@ -84,7 +90,8 @@ type reader struct {
 	later     map[*contract.Part]map[string]Position // of parts whose names are not known yet
 	hears     []hearing
 	kept      []keptPiece
-	declared  map[string]*syntax.Node // where props are, by their ids from outside
+	classOf   map[*contract.Part]string // what parts are called by
+	declared  map[string]*syntax.Node   // where props are, by their ids from outside
 	itemAt    map[string]*syntax.Node
 	elements  []string // that a use may make of the root
 }
@@ -109,9 +116,9 @@ func (c *Code) Read(file, name string, o Options) *Reading {
 	}
 	out := &contract.Contract{Format: contract.Format, Name: name, Purpose: f.doc}
 	r := &reader{code: c, m: m, o: o, f: f, out: out,
-		reading: &Reading{Contract: out, File: file, Unsure: map[Subject]string{}, Places: map[Subject]Position{}, code: map[Subject]string{}, unread: map[Subject]string{}},
+		reading: &Reading{Contract: out, File: file, Unsure: map[Subject]string{}, Places: map[Subject]Position{}, classes: map[string]string{}, code: map[Subject]string{}, unread: map[Subject]string{}},
 		names:   map[string]bool{}, has: map[*contract.Part][]class{}, at: map[*contract.Part]*syntax.Node{}, inline: map[*contract.Part][]declaration{},
-		anonymous: map[*contract.Part]bool{}, places: map[*contract.Part]string{}, parents: map[*contract.Part]*contract.Part{}, following: map[*syntax.Node]bool{}, declared: map[string]*syntax.Node{}, itemAt: map[string]*syntax.Node{}}
+		anonymous: map[*contract.Part]bool{}, places: map[*contract.Part]string{}, parents: map[*contract.Part]*contract.Part{}, following: map[*syntax.Node]bool{}, classOf: map[*contract.Part]string{}, declared: map[string]*syntax.Node{}, itemAt: map[string]*syntax.Node{}}
 	if words, tags := r.documentation(local); tags != nil {
 		out.Purpose = words
 		if reason, is := tags["deprecated"]; is {

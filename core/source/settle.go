@@ -18,6 +18,11 @@ func (r *reader) settle() {
 			p.Part = h.part.ID
 		}
 	}
+	r.out.Walk(func(p, _ *contract.Part) {
+		if class := r.classOf[p]; class != "" {
+			r.reading.classes[p.ID] = class
+		}
+	})
 	for p, places := range r.later {
 		for what, at := range places {
 			r.reading.Places[ofPart(p.ID, what)] = at
@@ -51,7 +56,7 @@ func (r *reader) settleIDs() {
 		}
 		was := p.ID
 		r.names[id] = true
-		p.ID, p.Name = id, id
+		p.ID = id
 		if up := r.parents[p]; up != nil && up.Use() != nil {
 			for key, g := range up.Use().Given {
 				if i := slices.Index(g.Parts, was); i >= 0 {
