@@ -7,6 +7,7 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"slices"
 	"strings"
 
@@ -59,6 +60,7 @@ components, and the version bump that asks for.`,
 			if failOn != "warning" && failOn != "error" {
 				return fmt.Errorf("--fail-on takes warning or error, found %q", failOn)
 			}
+			debug.SetGCPercent(400) // it ends soon, and memory is there
 			files, err := readRepository(dir)
 			if err != nil {
 				return err

@@ -3,6 +3,7 @@ package check
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"cobrik/core/contract"
 	"cobrik/core/css"
@@ -88,16 +89,21 @@ func (k *checker) usedProps() map[string]bool {
 
 // options finds two options of a choice between which nothing differs.
 func (k *checker) options(p contract.Prop, choice contract.Choice, at string) {
-	looks := map[string]string{} // by option: all there is, in every world
+	looks := map[string]*strings.Builder{} // by option: all there is, in every world
+	for _, o := range choice.Options {
+		looks[o] = &strings.Builder{}
+	}
 	for _, w := range k.envs {
 		option := w.env.Props[p.ID].String()
 		rest := w
 		rest.env.Props = w.env.Props.With(contract.Values{p.ID: choice.Default()})
-		looks[option] += rest.said(k.c) + fmt.Sprint(w.env.Container) + "\n" + look(w.tree) + "\n"
+		if b := looks[option]; b != nil {
+			fmt.Fprintln(b, rest.said(k.c), w.env.Container, look(w.tree))
+		}
 	}
 	for i, o := range choice.Options {
 		for _, before := range choice.Options[:i] {
-			if looks[o] != "" && looks[o] == looks[before] {
+			if looks[o].Len() > 0 && looks[o].String() == looks[before].String() {
 				k.say(problem.Warning, "option-alike", fmt.Sprintf("%s/options/%d", at, i), before, nil, "draw them apart, or remove one", "%s and %s of %s look alike everywhere", before, o, p.Name)
 			}
 		}
@@ -105,14 +111,17 @@ func (k *checker) options(p contract.Prop, choice contract.Choice, at string) {
 }
 
 // look writes all that a tree says, to compare it with another.
-func look(r *contract.Resolved) (out string) {
+func look(r *contract.Resolved) string {
+	var b strings.Builder
+	properties := css.PropertyNames()
 	r.Walk(func(r *contract.Resolved) {
-		out += fmt.Sprint(r.Key(), r.Shown, r.Text, r.Given)
-		for _, property := range css.PropertyNames() {
-			out += "|" + r.Values[property].Value
+		fmt.Fprint(&b, r.Key(), r.Shown, r.Text, r.Given)
+		for _, property := range properties {
+			b.WriteByte('|')
+			b.WriteString(r.Values[property].Value)
 		}
 	})
-	return out
+	return b.String()
 }
 
 // states finds states that nothing brings about or that cannot be told, and variants whose

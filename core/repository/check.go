@@ -188,22 +188,22 @@ func (r *Repository) checkCode() problem.List {
 		return nil
 	}
 	folder := r.Project.Code.Folder
-	files := r.sourceFiles()
-	written := react.Library("library", r.All(), r.Properties, react.Options{})
+	s := r.sides()
 	same := map[string]bool{}
-	for _, f := range written {
+	for _, f := range s.written {
 		same[f.Path] = string(r.Files[path.Join(folder, f.Path)]) == f.Content
 	}
 	named := map[string]source.Named{}
-	for _, one := range source.Open(unwritten(files, same)).Components() {
+	all := source.Open(unwritten(s.files, same))
+	for _, one := range all.Components() {
 		named[one.Name] = one
 	}
+	found := all.Problems() // files that are not read at all
+	for i := range found {
+		found[i].File = path.Join(folder, found[i].File)
+	}
 	lists := make([]problem.List, len(r.Contracts))
-	options := r.Reading()
-	parallel(len(r.Contracts), func(i int) {
-		lists[i] = r.checkComponent(r.Contracts[i], files, written, same, named, options)
-	})
-	var found problem.List
+	parallel(len(r.Contracts), func(i int) { lists[i] = r.checkComponent(r.Contracts[i], s, same, named) })
 	known := map[string]bool{}
 	for _, c := range r.Contracts {
 		known[c.Name] = true
@@ -230,10 +230,28 @@ func unwritten(files []source.File, same map[string]bool) (out []source.File) {
 	return out
 }
 
-func (r *Repository) checkComponent(c Contract, files []source.File, written []emit.File, same map[string]bool, named map[string]source.Named, options source.Options) problem.List {
+// codeSides are the code as it would be written, and as it is.
+type codeSides struct {
+	written   []emit.File
+	files     []source.File
+	would, is *source.Code
+	options   source.Options
+}
+
+func (r *Repository) sides() codeSides {
+	s := codeSides{written: react.Library("library", r.All(), r.Properties, react.Options{}), files: r.sourceFiles(), options: r.Reading()}
+	var would []source.File
+	for _, f := range s.written {
+		would = append(would, source.File{Name: f.Path, Text: []byte(f.Content)})
+	}
+	s.would, s.is = source.Open(would), source.Open(s.files)
+	return s
+}
+
+func (r *Repository) checkComponent(c Contract, s codeSides, same map[string]bool, named map[string]source.Named) problem.List {
 	own := c.Name + "/"
 	agrees, there := true, false
-	for _, f := range written {
+	for _, f := range s.written {
 		if strings.HasPrefix(f.Path, own) && isCode(f.Path) {
 			agrees = agrees && same[f.Path]
 		}
@@ -243,13 +261,13 @@ func (r *Repository) checkComponent(c Contract, files []source.File, written []e
 	}
 	folder := r.Project.Code.Folder
 	at := named[c.Name]
-	at.File, there = fileOf(c.Name, named, files)
+	at.File, there = fileOf(c.Name, named, s.files)
 	var found problem.List
 	if !there {
 		found.Errorf(CodeMissing, "", "write it with cobrik check --fix, or cobrik emit", "%s has no code in %s", c.Name, folder)
 		return found.Locate(c.File, c.Text)
 	}
-	v, unread := versions(c.Contract, files, written, at.File, options)
+	v, unread := s.versions(c.Contract, at.File)
 	if v.Code == nil {
 		return append(found, problem.Problem{File: path.Join(folder, at.File), Line: 1, Column: 1, Rule: CodeNotRead, Severity: problem.Error, Message: "the code of " + c.Name + " is not read", Fix: unread})
 	}
@@ -278,13 +296,9 @@ func fileOf(name string, named map[string]source.Named, files []source.File) (st
 }
 
 // versions reads a component as it would be written, and as it is.
-func versions(c *contract.Contract, files []source.File, written []emit.File, file string, options source.Options) (source.Versions, string) {
-	var ours []source.File
-	for _, f := range written {
-		ours = append(ours, source.File{Name: f.Path, Text: []byte(f.Content)})
-	}
-	would := source.Open(ours).Read(c.Name+"/"+c.Name+".tsx", c.Name, options)
-	is := source.Open(files).Read(file, c.Name, options)
+func (s codeSides) versions(c *contract.Contract, file string) (source.Versions, string) {
+	would := s.would.Again().Read(c.Name+"/"+c.Name+".tsx", c.Name, s.options)
+	is := s.is.Again().Read(file, c.Name, s.options)
 	if would == nil || is == nil {
 		return source.Versions{}, "look whether it is a function that gives JSX back"
 	}

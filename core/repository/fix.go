@@ -10,7 +10,6 @@ import (
 	"cobrik/core/contract"
 	"cobrik/core/css"
 	sheet "cobrik/core/emit/css"
-	"cobrik/core/emit/react"
 	"cobrik/core/font"
 	"cobrik/core/source"
 	"cobrik/core/source/syntax"
@@ -62,26 +61,24 @@ func (r *Repository) Fix(fonts *font.Library) Files {
 
 func (r *Repository) fixCode(set func(name string, text []byte)) {
 	folder := r.Project.Code.Folder
-	files := r.sourceFiles()
-	written := react.Library("library", r.All(), r.Properties, react.Options{})
+	s := r.sides()
 	named := map[string]source.Named{}
-	for _, one := range source.Open(files).Components() {
+	for _, one := range s.is.Components() {
 		named[one.Name] = one
 	}
-	options := r.Reading()
 	whole := false // some component is written anew, and what all share with it
 	for _, c := range r.Contracts {
-		file, there := fileOf(c.Name, named, files)
+		file, there := fileOf(c.Name, named, s.files)
 		if !there {
 			whole = true
-			for _, f := range written {
+			for _, f := range s.written {
 				if strings.HasPrefix(f.Path, c.Name+"/") {
 					set(path.Join(folder, f.Path), []byte(f.Content))
 				}
 			}
 			continue
 		}
-		v, _ := versions(c.Contract, files, written, file, options)
+		v, _ := s.versions(c.Contract, file)
 		if v.Code == nil {
 			continue
 		}
@@ -94,7 +91,7 @@ func (r *Repository) fixCode(set func(name string, text []byte)) {
 		}
 	}
 	if whole {
-		for _, f := range written {
+		for _, f := range s.written {
 			shared := !strings.Contains(f.Path, "/") || strings.HasPrefix(f.Path, "icons/") || strings.HasPrefix(f.Path, "pictures/")
 			if name := path.Join(folder, f.Path); shared && r.Files[name] == nil {
 				set(name, []byte(f.Content))

@@ -4,6 +4,7 @@ package repository
 
 import (
 	"fmt"
+	"maps"
 	"path"
 	"slices"
 	"strings"
@@ -93,6 +94,7 @@ func Open(files Files) (*Repository, problem.List) {
 		return nil, found
 	}
 	r := &Repository{Project: project, Files: files}
+	found = append(found, sameButForCase(files)...)
 	found = append(found, r.readTokens()...)
 	found = append(found, r.readContracts()...)
 	for _, name := range project.Designs {
@@ -109,6 +111,19 @@ func Open(files Files) (*Repository, problem.List) {
 		}
 	}
 	return r, found
+}
+
+// sameButForCase lists files that are one file where letters' case does not count, as on many people's machines.
+func sameButForCase(files Files) (found problem.List) {
+	lower := map[string]string{}
+	for _, name := range slices.Sorted(maps.Keys(files)) {
+		key := strings.ToLower(name)
+		if other, there := lower[key]; there {
+			found = append(found, problem.Problem{File: name, Line: 1, Column: 1, Rule: "file-case", Severity: problem.Error, Message: name + " and " + other + " differ by case alone", Fix: "rename one of them: where case does not count they are one file"})
+		}
+		lower[key] = name
+	}
+	return found
 }
 
 func missing(name, pointer string) problem.Problem {

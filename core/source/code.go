@@ -19,7 +19,7 @@ type File struct {
 }
 
 // Code is what components are read from: source files, each read once it is asked for. It is not
-// for several readers at once.
+// for several readers at once; Again makes one for each.
 type Code struct {
 	files   map[string][]byte
 	names   []string
@@ -38,6 +38,11 @@ func Open(files []File) *Code {
 	}
 	slices.Sort(c.names)
 	return c
+}
+
+// Again gives the same files to another reader, which reads them by itself: several may read at once.
+func (c *Code) Again() *Code {
+	return &Code{files: c.files, names: c.names, modules: map[string]*module{}, sheets: map[string]*sheet{}}
 }
 
 // Endings of the files that are read as modules, in the order a bundler looks for them.
