@@ -11,19 +11,9 @@ import (
 	"slices"
 	"strings"
 
-	"github.com/go-git/go-git/v5"
-	"github.com/go-git/go-git/v5/plumbing"
-	"github.com/go-git/go-git/v5/plumbing/object"
-
 	"cobrik/core/repository"
 	"cobrik/core/token/output"
-)
-
-// Limits of what is read of a repository.
-const (
-	mostFiles   = 20_000
-	mostBytes   = 256 << 20 // of all files together
-	largestFile = 32 << 20
+	"cobrik/gitrepo"
 )
 
 // kept are the endings of files that matter to a check.
@@ -44,10 +34,10 @@ func (r *repositoryReader) add(name string, text []byte) error {
 	}
 	r.files[name] = text
 	switch {
-	case len(r.files) > mostFiles:
-		return fmt.Errorf("the folders that %s names hold more than %d files; name folders that hold the code alone", repository.ProjectFile, mostFiles)
-	case r.bytes > mostBytes:
-		return fmt.Errorf("the files that %s names are more than %d MiB together; name folders that hold the code alone", repository.ProjectFile, mostBytes>>20)
+	case len(r.files) > gitrepo.MostFiles:
+		return fmt.Errorf("the folders that %s names hold more than %d files; name folders that hold the code alone", repository.ProjectFile, gitrepo.MostFiles)
+	case r.bytes > gitrepo.MostBytes:
+		return fmt.Errorf("the files that %s names are more than %d MiB together; name folders that hold the code alone", repository.ProjectFile, gitrepo.MostBytes>>20)
 	}
 	return nil
 }
@@ -75,10 +65,10 @@ func readRepository(dir string) (repository.Files, error) {
 			return err
 		case info.IsDir() || !info.Mode().IsRegular():
 			return nil
-		case info.Size() > largestFile:
-			return fmt.Errorf("%s is larger than %d MiB, and is not read", name, largestFile>>20)
+		case info.Size() > gitrepo.LargestFile:
+			return fmt.Errorf("%s is larger than %d MiB, and is not read", name, gitrepo.LargestFile>>20)
 		}
-		text, err := io.ReadAll(io.LimitReader(f, largestFile))
+		text, err := io.ReadAll(io.LimitReader(f, gitrepo.LargestFile))
 		if err != nil {
 			return err
 		}
@@ -128,78 +118,44 @@ func readRepository(dir string) (repository.Files, error) {
 
 // readRevision reads the same of a revision of the git repository that a folder is in.
 func readRevision(dir, revision string) (repository.Files, error) {
-	repo, err := git.PlainOpenWithOptions(dir, &git.PlainOpenOptions{DetectDotGit: true})
-	if err != nil {
-		return nil, fmt.Errorf("%s is in no git repository: %w", dir, err)
-	}
-	hash, err := repo.ResolveRevision(plumbing.Revision(revision))
-	if err != nil {
-		return nil, fmt.Errorf("there is no revision %s: %w", revision, err)
-	}
-	commit, err := repo.CommitObject(*hash)
+	repo, prefix, err := gitrepo.Around(dir)
 	if err != nil {
 		return nil, err
 	}
-	tree, err := commit.Tree()
+	hash, err := repo.Resolve(revision)
 	if err != nil {
 		return nil, err
 	}
-	if tree, err = within(repo, tree, dir); err != nil {
-		return nil, err
-	}
-	r := &repositoryReader{files: repository.Files{}}
-	read := func(name string) error {
-		f, err := tree.File(name)
-		if err != nil {
-			return nil
+	out := repository.Files{}
+	read := func(wanted func(name string) bool) error {
+		files, err := repo.Files(hash, func(name string) bool {
+			rest, in := strings.CutPrefix(name, prefix+"/")
+			if prefix == "" {
+				rest, in = name, true
+			}
+			return in && wanted(rest)
+		})
+		for name, text := range files {
+			out[strings.TrimPrefix(strings.TrimPrefix(name, prefix), "/")] = text
 		}
-		if f.Size > largestFile {
-			return fmt.Errorf("%s of %s is larger than %d MiB, and is not read", name, revision, largestFile>>20)
-		}
-		text, err := f.Contents()
-		if err != nil {
-			return err
-		}
-		return r.add(name, []byte(text))
+		return err
 	}
-	if err := read(repository.ProjectFile); err != nil {
+	if err := read(func(name string) bool { return name == repository.ProjectFile }); err != nil {
 		return nil, err
 	}
-	project, _ := output.ReadProject(repository.ProjectFile, r.files[repository.ProjectFile])
+	project, _ := output.ReadProject(repository.ProjectFile, out[repository.ProjectFile])
 	if project == nil {
-		return r.files, nil
+		return out, nil
 	}
-	if err := read(path.Clean(project.Tokens.Resolver)); err != nil {
+	if err := read(func(name string) bool { return name == path.Clean(project.Tokens.Resolver) }); err != nil {
 		return nil, err
 	}
-	files, folders := repository.Wanted(project, func(name string) []byte { return r.files[path.Clean(name)] })
-	for _, name := range files {
-		if err := read(name); err != nil {
-			return nil, err
+	files, folders := repository.Wanted(project, func(name string) []byte { return out[path.Clean(name)] })
+	return out, read(func(name string) bool {
+		if slices.Contains(files, name) {
+			return true
 		}
-	}
-	return r.files, tree.Files().ForEach(func(f *object.File) error {
-		in := slices.ContainsFunc(folders, func(folder string) bool { return folder == "." || strings.HasPrefix(f.Name, folder+"/") })
-		if !in || !f.Mode.IsRegular() || !slices.Contains(kept, path.Ext(f.Name)) || slices.ContainsFunc(strings.Split(f.Name, "/"), func(part string) bool { return slices.Contains(passed, part) }) {
-			return nil
-		}
-		return read(f.Name)
+		in := slices.ContainsFunc(folders, func(folder string) bool { return folder == "." || strings.HasPrefix(name, folder+"/") })
+		return in && slices.Contains(kept, path.Ext(name)) && !slices.ContainsFunc(strings.Split(name, "/"), func(part string) bool { return slices.Contains(passed, part) })
 	})
-}
-
-// within gives the tree of a folder that lies in the repository.
-func within(repo *git.Repository, tree *object.Tree, dir string) (*object.Tree, error) {
-	work, err := repo.Worktree()
-	if err != nil {
-		return tree, nil //nolint:nilerr // one without files of its own: the whole of it
-	}
-	absolute, err := filepath.Abs(dir)
-	if err != nil {
-		return nil, err
-	}
-	rel, err := filepath.Rel(work.Filesystem.Root(), absolute)
-	if err != nil || rel == "." || strings.HasPrefix(rel, "..") {
-		return tree, nil
-	}
-	return tree.Tree(filepath.ToSlash(rel))
 }
