@@ -49,7 +49,7 @@ var allowed = map[string][]string{
 	"core/draft/drafttest":         {"core/css", "core/design", "core/draft", "core/font"},
 	"core/emit/emittest":           {"core/contract", "core/emit/ir"},
 	"core/emit/compile":            {"core/problem", "core/emit"},
-	"core/source":                  {"core/contract", "core/css", "core/emit/ir", "core/problem", "core/source/syntax", "core/token"},
+	"core/source":                  {"core/contract", "core/css", "core/emit/ir", "core/problem", "core/source/merge", "core/source/syntax", "core/token"},
 	"core/source/syntax":           {"core/problem"},
 	"core/source/merge":            {"core/problem", "core/source/syntax"},
 	"core/repository":              {"core/check", "core/contract", "core/css", "core/emit/css", "core/source/syntax", "core/design", "core/draft", "core/emit", "core/emit/react", "core/font", "core/ledger", "core/problem", "core/source", "core/token", "core/token/output"},

@@ -234,6 +234,9 @@ func By(ctx context.Context, window string) context.Context {
 // tell tells listeners of a change once the transaction is through: "component bed-card", or "component bed-card by
 // 6f2c" of a window.
 func (s *Store) tell(ctx context.Context, tx pgx.Tx, subject string) error {
+	if subject == "" { // nothing that anybody sees
+		return nil
+	}
 	if window, _ := ctx.Value(windowKey{}).(string); window != "" {
 		subject += " by " + window
 	}

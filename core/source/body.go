@@ -40,8 +40,8 @@ func (r *reader) body(s *scope) {
 			}
 			r.keep(nil, "the statement "+shortened(n.Child("condition").Text()), n)
 		case "expression_statement":
-			r.unread(n, "behaviour", "what "+shortened(called(n.Inner()[0]))+" does")
-			r.keep(nil, shortened(called(n.Inner()[0])), n)
+			r.unread(n, "behaviour", "what "+shortened(called(n.Lead()))+" does")
+			r.keep(nil, shortened(called(n.Lead())), n)
 		}
 	}
 	if given != nil {

@@ -137,7 +137,7 @@ func (r *reader) addClasses(out *[]class, n *syntax.Node, s *scope, when cond, d
 			case !ok:
 				r.unread(value, "class", "classes while "+shortened(value.Text()))
 			case key.Is("computed_property_name"):
-				more(key.Inner()[0], s, holds)
+				more(key.Lead(), s, holds)
 			default:
 				for _, name := range strings.Fields(memberName(first(key, c))) {
 					*out = append(*out, class{name: name, when: when.and(holds)})

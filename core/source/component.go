@@ -149,7 +149,7 @@ func doc(n *syntax.Node) string {
 
 // commentBefore gives the /** */ comment that stands right before a declaration; nil for none.
 func commentBefore(n *syntax.Node) *syntax.Node {
-	for n != nil && n.Parent.Is("export_statement", "lexical_declaration", "variable_declaration") && n.Parent.Inner()[0] == n {
+	for n != nil && n.Parent.Is("export_statement", "lexical_declaration", "variable_declaration") && n.Parent.Lead() == n {
 		n = n.Parent
 	}
 	if n == nil || n.Parent == nil {

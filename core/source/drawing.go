@@ -28,7 +28,7 @@ func (c *Code) drawing(m *module, name string) *syntax.Node {
 		if len(inner) != 1 || !inner[0].Is("return_statement") || len(inner[0].Inner()) != 1 {
 			return nil
 		}
-		body = inner[0].Inner()[0]
+		body = inner[0].Lead()
 	}
 	body = bare(body)
 	if !body.Is("jsx_element", "jsx_self_closing_element") || tagOf(body).Text() != "svg" {
@@ -103,7 +103,7 @@ func vectorOf(n *syntax.Node) (*contract.Vector, []*syntax.Node) {
 	}
 	given, others := constants(tag)
 	for _, o := range others {
-		if !o.Is("jsx_expression") && !slices.Contains([]string{"className", "style", "key"}, o.Inner()[0].Text()) {
+		if !o.Is("jsx_expression") && !slices.Contains([]string{"className", "style", "key"}, o.Lead().Text()) {
 			left = append(left, o)
 		}
 	}
@@ -171,7 +171,7 @@ func constants(tag *syntax.Node) (out map[string]string, others []*syntax.Node) 
 			continue
 		}
 		inner := a.Inner()
-		if !a.Is("jsx_attribute") {
+		if !a.Is("jsx_attribute") || len(inner) == 0 {
 			others = append(others, a)
 			continue
 		}

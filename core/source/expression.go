@@ -128,7 +128,7 @@ func (r *reader) operandAt(n *syntax.Node, s *scope, depth int) (operand, bool) 
 		}
 	case "template_string":
 		if inner := n.Inner(); len(inner) == 1 && inner[0].Is("template_substitution") {
-			return r.operandAt(inner[0].Inner()[0], s, depth+1)
+			return r.operandAt(inner[0].Lead(), s, depth+1)
 		}
 	}
 	return operand{}, false

@@ -137,7 +137,7 @@ func functionBody(f *syntax.Node) *syntax.Node {
 		return body
 	}
 	if inner := body.Inner(); len(inner) == 1 && inner[0].Is("return_statement") && len(inner[0].Inner()) == 1 {
-		return inner[0].Inner()[0]
+		return inner[0].Lead()
 	}
 	return nil
 }
@@ -239,7 +239,7 @@ func (r *reader) eachItem(n *syntax.Node, s *scope, when cond) ([]piece, bool) {
 					}
 				}
 			case st.Is("return_statement") && len(st.Inner()) == 1:
-				given = st.Inner()[0]
+				given = st.Lead()
 			default:
 				r.unread(st, "element", "what a statement does for each item")
 			}
@@ -507,13 +507,13 @@ func (r *reader) attributes(p *contract.Part, tag *syntax.Node, s *scope) (class
 			if spread == nil {
 				continue
 			}
-			if m, ok := r.means(bare(spread.Inner()[0]), s); ok && (m.kind == restProps || m.kind == propsWhole) {
+			if m, ok := r.means(bare(spread.Lead()), s); ok && (m.kind == restProps || m.kind == propsWhole) {
 				r.spread = p
 				continue
 			}
 			r.unread(a, "attribute", "the attributes in "+shortened(a.Text()))
 		case a.Is("jsx_attribute"):
-			name, value := a.Inner()[0].Text(), (*syntax.Node)(nil)
+			name, value := a.Lead().Text(), (*syntax.Node)(nil)
 			if inner := a.Inner(); len(inner) > 1 {
 				value = inner[1]
 			}
@@ -766,7 +766,7 @@ func (r *reader) use(p *contract.Part, n, tag *syntax.Node, s *scope, list strin
 		case a.Field == "name":
 		case a.Is("jsx_expression"):
 			if spread := a.First("spread_element"); spread != nil {
-				if m, ok := r.means(bare(spread.Inner()[0]), s); ok && (m.kind == restProps || m.kind == propsWhole) {
+				if m, ok := r.means(bare(spread.Lead()), s); ok && (m.kind == restProps || m.kind == propsWhole) {
 					r.spread = p
 					continue
 				}
@@ -778,7 +778,7 @@ func (r *reader) use(p *contract.Part, n, tag *syntax.Node, s *scope, list strin
 			if len(inner) > 1 {
 				value = inner[1]
 			}
-			switch name := inner[0].Text(); name {
+			switch name := a.Lead().Text(); name {
 			case "className":
 				classNames = r.classAttribute(value, s)
 				r.has[p] = classNames

@@ -148,3 +148,62 @@ func TestWhatMovedInCodeCanBeTaken(t *testing.T) {
 	}
 	t.Logf("%d moves of %d components: %v", moved, tried, kinds)
 }
+
+// Each move of the code can be taken back by itself, in the file, and everything else that people wrote stays.
+func TestOneMoveIsPutBack(t *testing.T) {
+	properties := output.PropertiesOf(token.Empty())
+	back, alone, tried := 0, 0, 0
+	for seed := range uint64(110) {
+		r := rand.New(rand.NewPCG(seed, 9))
+		make := func() *contract.Contract { return emittest.NewMaker(seed, fmt.Sprintf("Some%d", seed), nil).Contract() }
+		was, now := make(), make()
+		if len(was.Check(token.Empty())) > 0 {
+			continue
+		}
+		for n := range 2 + r.IntN(3) {
+			edited(r, now, n)
+		}
+		if now.Check(token.Empty()).Failed() {
+			continue
+		}
+		files := func(c *contract.Contract) (out []source.File) {
+			for _, f := range react.Emit(c, properties, react.Options{}) {
+				out = append(out, source.File{Name: f.Path, Text: []byte(f.Content)})
+			}
+			return out
+		}
+		read := func(files []source.File) *source.Reading {
+			out := source.Open(files).Read(was.Name+".tsx", was.Name, options(properties, token.Empty(), nil))
+			if out != nil {
+				out.Align(was)
+			}
+			return out
+		}
+		base, theirs := files(was), files(now)
+		v := source.Versions{Base: read(base), Contract: read(base), Code: read(theirs)}
+		moves := v.Moves()
+		if len(moves) < 2 {
+			continue
+		}
+		m := moves[r.IntN(len(moves))]
+		tried++
+		out, also, left := source.PutBack(theirs, base, v, []string{m.Key}, read)
+		keys := map[string]bool{}
+		for _, o := range (source.Versions{Base: v.Base, Contract: v.Contract, Code: read(out)}).Moves() {
+			keys[o.Key] = true
+		}
+		for _, o := range moves {
+			if o.Key != m.Key && !slices.Contains(also, o.Key) {
+				assert.True(t, keys[o.Key], "seed %d: taking %s back takes %s with it, and nobody is told", seed, m.Key, o.Key)
+			}
+		}
+		assert.Equal(t, len(left) > 0, keys[m.Key], "seed %d: what is left is told wrong", seed)
+		if len(left) == 0 {
+			back++
+		} else if m.Kind == source.ValueMoved && m.About.Kind == source.OfPart {
+			alone++
+		}
+	}
+	assert.Greater(t, back, tried/2)
+	t.Logf("%d of %d moves were taken back by themselves; %d values of parts were not", back, tried, alone)
+}

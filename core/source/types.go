@@ -79,7 +79,7 @@ func (r *reader) shape(t *syntax.Node, m *module, depth int) (out shape) {
 	case "union_type":
 		return r.alternatives(t, m, depth)
 	case "parenthesized_type", "readonly_type":
-		return r.shape(t.Inner()[0], m, depth+1)
+		return r.shape(t.Lead(), m, depth+1)
 	case "type_identifier":
 		in, declared := m.typeNamed(t.Text())
 		if declared == nil {
@@ -273,7 +273,7 @@ func literals(t *syntax.Node) (out []string) {
 			out = append(out, inner...)
 		}
 	case t.Is("parenthesized_type"):
-		return literals(t.Inner()[0])
+		return literals(t.Lead())
 	}
 	return out
 }
@@ -313,13 +313,13 @@ func (r *reader) kind(t *syntax.Node, m *module, depth int) kindRead {
 	case "function_type":
 		return kindRead{typed: contract.Event{On: contract.Told}}
 	case "parenthesized_type", "readonly_type":
-		return r.kind(t.Inner()[0], m, depth+1)
+		return r.kind(t.Lead(), m, depth+1)
 	case "literal_type":
 		return r.union(t, m, depth)
 	case "union_type":
 		return r.union(t, m, depth)
 	case "array_type":
-		return r.items(t.Inner()[0], m, depth)
+		return r.items(t.Lead(), m, depth)
 	case "object_type":
 		return r.object(r.shape(t, m, depth+1))
 	case "type_identifier", "nested_type_identifier":
@@ -355,7 +355,7 @@ func (r *reader) kind(t *syntax.Node, m *module, depth int) kindRead {
 		return r.lookedUp(t, m, depth)
 	case "index_type_query": // keyof typeof table
 		if q := t.First("type_query"); q != nil {
-			if names, _, whole := entries(m.value(q.Inner()[0].Text())); whole && len(names) > 0 {
+			if names, _, whole := entries(m.value(q.Lead().Text())); whole && len(names) > 0 {
 				return kindRead{typed: contract.Choice{Options: names}}
 			}
 		}
@@ -371,10 +371,10 @@ func (r *reader) lookedUp(t *syntax.Node, m *module, depth int) kindRead {
 	}
 	of, key := inner[0], literalType(inner[1])
 	for of.Is("parenthesized_type") {
-		of = of.Inner()[0]
+		of = of.Lead()
 	}
 	if of.Is("type_query") {
-		value := m.value(of.Inner()[0].Text())
+		value := m.value(of.Lead().Text())
 		if array := bare(value); array.Is("array") && inner[1].Text() == "number" {
 			var options []string
 			for _, e := range array.Inner() {
@@ -494,7 +494,7 @@ func (r *reader) enumeration(n *syntax.Node) kindRead {
 func (r *reader) items(t *syntax.Node, m *module, depth int) kindRead {
 	t = typeIn(t)
 	for t.Is("parenthesized_type", "readonly_type") {
-		t = t.Inner()[0]
+		t = t.Lead()
 	}
 	if !t.Is("object_type", "type_identifier", "intersection_type", "generic_type") {
 		return kindRead{why: "a list of what is no object: " + shortened(t.Text())}

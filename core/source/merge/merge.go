@@ -73,6 +73,47 @@ func Merge(name string, base, ours, theirs []byte, choose map[string]Side) Resul
 	return out
 }
 
+// Edit puts a text in the place of bytes of a file.
+type Edit struct {
+	From, To int
+	Text     string
+}
+
+// Edits lists the changes that make one version of a file another, as small as its syntax tells them apart, in the order of their places. A file of no known
+// syntax, or that is not read whole, has one.
+func Edits(name string, from, to []byte) []Edit {
+	if string(from) == string(to) {
+		return nil
+	}
+	whole := []Edit{{0, len(from), string(to)}}
+	read := reader(name)
+	if read == nil {
+		return whole
+	}
+	a, foundA := read(name, from)
+	b, foundB := read(name, to)
+	if a == nil || b == nil || foundA.Failed() || foundB.Failed() {
+		return whole
+	}
+	m := merger{theirs: string(from), fine: true}
+	m.node(a.Root, b.Root, a.Root, nil)
+	m.result() // in order
+	var out []Edit
+	for _, e := range m.edits {
+		out = append(out, Edit{e.from, e.to, e.text})
+	}
+	return out
+}
+
+// Apply carries out edits of a text; one that lies in what another replaces is left out.
+func Apply(text []byte, edits []Edit) []byte {
+	m := merger{theirs: string(text)}
+	for _, e := range edits {
+		m.edits = append(m.edits, edit{e.From, e.To, e.Text})
+	}
+	return []byte(m.result().Text)
+}
+
 // reader gives what reads files of a name's ending; nil for none.
 func reader(name string) func(string, []byte) (*syntax.Tree, problems) {
 	switch path.Ext(name) {
@@ -125,6 +166,7 @@ type merger struct {
 	edits     []edit
 	conflicts []Conflict
 	keys      map[string]int
+	fine      bool // pieces are told apart although theirs is as base
 }
 
 func (m *merger) result() Result {
@@ -191,7 +233,7 @@ func (m *merger) node(b, o, t *syntax.Node, trail []string) {
 	switch {
 	case kb == ko, ko == kt:
 		return // as they have it
-	case kb == kt && b.Text() == t.Text():
+	case kb == kt && b.Text() == t.Text() && !(m.fine && b.Kind == o.Kind && !isLeaf(b)):
 		m.edits = append(m.edits, edit{t.From, t.To, o.Text()})
 		return
 	}

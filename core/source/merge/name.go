@@ -78,7 +78,7 @@ func called(n *syntax.Node) string {
 	case "return_statement":
 		return "return"
 	case "jsx_attribute":
-		return n.Inner()[0].Text()
+		return n.Lead().Text()
 	case "jsx_element", "jsx_self_closing_element":
 		return element(n)
 	case "jsx_opening_element", "jsx_closing_element":
@@ -105,7 +105,7 @@ func element(n *syntax.Node) string {
 	}
 	name := "<" + tag.Child("name").Text() + ">"
 	for _, a := range tag.Inner() {
-		if a.Kind == "jsx_attribute" && a.Inner()[0].Text() == "className" && len(a.Inner()) > 1 {
+		if a.Kind == "jsx_attribute" && a.Lead().Text() == "className" && len(a.Inner()) > 1 {
 			name += " " + firstClass(a.Inner()[1])
 		}
 	}

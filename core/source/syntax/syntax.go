@@ -85,6 +85,14 @@ func (n *Node) Inner() (out []*Node) {
 	return out
 }
 
+// Lead gives the first child that is no punctuation and no comment; nil for none.
+func (n *Node) Lead() *Node {
+	if inner := n.Inner(); len(inner) > 0 {
+		return inner[0]
+	}
+	return nil
+}
+
 // Is tells whether the node is of one of the kinds; a nil one is of none.
 func (n *Node) Is(kinds ...string) bool {
 	if n == nil {
