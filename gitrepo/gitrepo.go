@@ -139,6 +139,15 @@ func (r *Repo) Head(branch string) (Commit, error) {
 	return commitOf(c), nil
 }
 
+// Commit gives a commit by its hash.
+func (r *Repo) Commit(hash string) (Commit, error) {
+	c, err := r.repo.CommitObject(plumbing.NewHash(hash))
+	if err != nil {
+		return Commit{}, fmt.Errorf("%w: the commit %s", ErrNotFound, hash)
+	}
+	return commitOf(c), nil
+}
+
 // Files reads the files of a commit that are wanted, by their paths. Links and submodules are left out.
 func (r *Repo) Files(hash string, wanted func(name string) bool) (map[string][]byte, error) {
 	c, err := r.repo.CommitObject(plumbing.NewHash(hash))
@@ -245,6 +254,23 @@ func (r *Repo) IsAncestor(before, after string) (bool, error) {
 		return false, fmt.Errorf("%w: the commit %s", ErrNotFound, after)
 	}
 	return a.IsAncestor(b)
+}
+
+// Patch gives what changed between two commits, as git apply reads it.
+func (r *Repo) Patch(from, to string) (string, error) {
+	a, err := r.repo.CommitObject(plumbing.NewHash(from))
+	if err != nil {
+		return "", fmt.Errorf("%w: the commit %s", ErrNotFound, from)
+	}
+	b, err := r.repo.CommitObject(plumbing.NewHash(to))
+	if err != nil {
+		return "", fmt.Errorf("%w: the commit %s", ErrNotFound, to)
+	}
+	patch, err := a.Patch(b)
+	if err != nil {
+		return "", err
+	}
+	return patch.String(), nil
 }
 
 // Author is who a commit is by.

@@ -240,6 +240,7 @@ func contracts(api huma.API, s *service.Service) {
 	behaviours(api, s)
 	catalogued(api, s)
 	trials(api, s)
+	targets(api, s)
 	type step struct {
 		SlugPath
 		Body struct {

@@ -51,23 +51,23 @@ func (s *Store) PutTarget(ctx context.Context, read int, t Target) error {
 	})
 }
 
-// TargetRead notes what came of reading the target: a commit, or why there is none, and the components that are in step at it. Nothing is told
+// TargetRead notes what came of reading the target: a commit, or why there is none, and since when components are in step. Nothing is told
 // where it is as before.
-func (s *Store) TargetRead(ctx context.Context, hash, problem string, inStep map[int64]string) error {
+func (s *Store) TargetRead(ctx context.Context, hash, problem string, bases map[int64]TargetBase) error {
 	was, err := s.Target(ctx)
 	if err != nil {
 		return err
 	}
 	subject := ""
-	if was.Read != hash && hash != "" || was.Problem != problem || len(inStep) > 0 {
+	if was.Read != hash && hash != "" || was.Problem != problem || len(bases) > 0 {
 		subject = "target"
 	}
 	write := func(tx pgx.Tx) error {
 		if _, err := tx.Exec(ctx, "update targets set read = case when $2 = '' then read else $2 end, read_at = now(), problem = $3 where project = $1", s.Scope.Project, hash, problem); err != nil {
 			return err
 		}
-		for component, at := range inStep {
-			if _, err := tx.Exec(ctx, "insert into target_bases (component, hash) values ($1, $2) on conflict (component) do update set hash = $2", component, at); err != nil {
+		for component, b := range bases {
+			if _, err := tx.Exec(ctx, "insert into target_bases (component, hash, revision) values ($1, $2, $3) on conflict (component) do update set hash = $2, revision = $3", component, b.Hash, b.Revision); err != nil {
 				return err
 			}
 		}
@@ -76,16 +76,23 @@ func (s *Store) TargetRead(ctx context.Context, hash, problem string, inStep map
 	return s.inTx(ctx, subject, write)
 }
 
-// TargetBases gives the commits at which components were last in step, by their ids.
-func (s *Store) TargetBases(ctx context.Context) (map[int64]string, error) {
+// TargetBase is when a component's code was last in step with its contract: at a commit, or, where it never was, as it would be
+// written of a revision of the contract.
+type TargetBase struct {
+	Hash     string
+	Revision int
+}
+
+// TargetBases gives them by the ids of components.
+func (s *Store) TargetBases(ctx context.Context) (map[int64]TargetBase, error) {
 	type row struct {
 		Component int64
-		Hash      string
+		TargetBase
 	}
-	rows, err := many[row](ctx, s.pool, "select b.component, b.hash from target_bases b join components c on c.id = b.component where c.project = $1", s.Scope.Project)
-	out := map[int64]string{}
+	rows, err := many[row](ctx, s.pool, "select b.component, b.hash, b.revision from target_bases b join components c on c.id = b.component where c.project = $1", s.Scope.Project)
+	out := map[int64]TargetBase{}
 	for _, r := range rows {
-		out[r.Component] = r.Hash
+		out[r.Component] = r.TargetBase
 	}
 	return out, err
 }

@@ -466,6 +466,39 @@ func (m Move) Said() string {
 	return strings.TrimPrefix(where+" · ", " · ") + m.About.Property + when + ": " + orNothing(m.Code) + " in the code, " + orNothing(m.Contract) + " in the contract"
 }
 
+// Told tells in a sentence what the code says once it is written again.
+func (m Move) Told() string {
+	where := m.Name
+	if m.About.Kind == OfProp {
+		where = "the prop " + m.Name
+	}
+	when := ""
+	if w, err := contract.ParseWhen(m.About.When); err == nil && m.About.When != "" {
+		when = " · " + w.String()
+	}
+	option := strings.TrimPrefix(m.About.Property, optionOf)
+	switch m.Kind {
+	case PropAdded, PropRemoved, PartAdded, PartRemoved:
+		if m.Kind == PartAdded || m.Kind == PartRemoved {
+			where = "the part " + where
+		}
+		return map[bool]string{true: where + " goes", false: where + " comes"}[m.Contract == ""]
+	case OptionAdded, OptionRemoved:
+		return map[bool]string{true: "the option " + option + " of " + where + " goes", false: "the option " + option + " of " + where + " comes"}[m.Contract == ""]
+	case OptionRenamed:
+		return "the option " + m.Code + " of " + where + " is " + m.Contract
+	case PropRenamed, PartRenamed:
+		return where + " is named " + orNothing(m.Contract)
+	case PartMoved:
+		return "the part " + where + " stands " + m.Contract
+	case OrderMoved:
+		return "what stands in " + where + " is in the order " + m.Contract
+	case CodeMoved:
+		return strings.TrimPrefix(m.About.Property, codeOf) + " as it was written"
+	}
+	return strings.TrimPrefix(where+" · ", " · ") + m.About.Property + when + " is " + orNothing(m.Contract) + " instead of " + orNothing(m.Code)
+}
+
 func orNothing(text string) string {
 	if text == "" {
 		return "nothing"

@@ -13,9 +13,9 @@ const mostEdits = 400
 // the fewest that take back what was chosen. Moves that go with them, as what is said while a prop is set goes with the prop, and those that cannot be taken
 // back, for which nothing is done, are listed. Base are the files as they were last written; read reads the component of files.
 func PutBack(files, base []File, v Versions, keys []string, read func(files []File) *Reading) (out []File, also, left []string) {
-	p := putting{files: files, v: v, read: read, before: map[string]string{}}
+	p := putting{files: files, v: v, read: read, before: map[string]string{}, base: map[string]string{}}
 	for _, m := range v.Moves() {
-		p.before[m.Key] = m.Code
+		p.before[m.Key], p.base[m.Key] = m.Code, m.Base
 	}
 	for i, f := range files {
 		at := slices.IndexFunc(base, func(b File) bool { return b.Name == f.Name })
@@ -47,7 +47,7 @@ func PutBack(files, base []File, v Versions, keys []string, read func(files []Fi
 		return files, nil, keys
 	}
 	for _, m := range v.Moves() {
-		if is, there := now[m.Key]; (!there || is != m.Code) && !slices.Contains(keys, m.Key) {
+		if is, there := now[m.Key]; m.Side != ContractSide && (!there || is.Code != m.Code) && !slices.Contains(keys, m.Key) {
 			also = append(also, m.Key)
 		}
 	}
@@ -66,6 +66,7 @@ type putting struct {
 	read   func(files []File) *Reading
 	pieces []piecePutBack
 	before map[string]string // what the code says of each move
+	base   map[string]string // what it said when it was last written
 }
 
 // without gives the files with pieces put back.
@@ -85,15 +86,15 @@ func (p putting) without(pieces []piecePutBack) []File {
 	return out
 }
 
-// after tells what the code says of each move once pieces are put back; false where it is not read any more.
-func (p putting) after(pieces []piecePutBack) (map[string]string, bool) {
+// after gives the moves once pieces are put back; false where it is not read any more.
+func (p putting) after(pieces []piecePutBack) (map[string]Move, bool) {
 	r := p.read(p.without(pieces))
 	if r == nil {
 		return nil, false
 	}
-	now := map[string]string{}
+	now := map[string]Move{}
 	for _, m := range (Versions{p.v.Base, p.v.Contract, r}).Moves() {
-		now[m.Key] = m.Code
+		now[m.Key] = m
 	}
 	return now, true
 }
@@ -103,11 +104,11 @@ func (p putting) after(pieces []piecePutBack) (map[string]string, bool) {
 func (p putting) fewest(key string) ([]piecePutBack, bool) {
 	gone := func(pieces []piecePutBack) bool {
 		now, ok := p.after(pieces)
-		if _, there := now[key]; !ok || there {
+		if is, there := now[key]; !ok || there && is.Code != p.base[key] { // the contract may say otherwise still
 			return false
 		}
-		for other := range now {
-			if _, there := p.before[other]; !there { // half of something is left
+		for other, is := range now {
+			if _, there := p.before[other]; !there && is.Side != ContractSide { // half of something is left
 				return false
 			}
 		}

@@ -274,7 +274,7 @@ func (r *reader) say(p *contract.Part, list []matched) {
 	}
 	for _, d := range resets {
 		if !own[d.Property] && p.Use() == nil {
-			r.reading.code[ofPart(p.ID, d.Property)] = browsersOwn
+			r.reading.code[ofPart(p.ID, d.Property)] = BrowsersOwn
 			r.place(ofPart(p.ID, d.Property), r.at[p])
 		}
 	}
@@ -323,8 +323,8 @@ func onlySide(base map[string]string, side string) bool {
 	return true
 }
 
-// browsersOwn is what code says of a property that every component of ours takes back, where it leaves it alone.
-const browsersOwn = "as browsers have it"
+// BrowsersOwn is what code says of a property that every component of ours takes back, where it leaves it alone.
+const BrowsersOwn = "as browsers have it"
 
 // covers tells whether a property says something of what a reset says: it is the same, or a longhand or shorthand of it.
 func covers(property, reset string) bool {

@@ -453,7 +453,7 @@ func (t *taking) given(m Move, p, q *contract.Part) {
 
 // style takes a value under a condition.
 func (t *taking) style(m Move, p *contract.Part) {
-	if m.Code == browsersOwn {
+	if m.Code == BrowsersOwn {
 		t.fail(m, "the code leaves it to the browser, and a contract always says it")
 		return
 	}

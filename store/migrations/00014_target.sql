@@ -15,7 +15,8 @@ create table targets ( -- the repository that a project's code is in
 );
 create table target_bases ( -- the commit at which a component's code was last in step with its contract
   component bigint primary key references components on delete cascade,
-  hash      text not null
+  hash      text not null, -- empty where it was never: then what would be written of a revision of the contract stands for it
+  revision  int not null -- of the contract
 );
 create table code_decisions ( -- what was decided of moves of the code, beside taking them
   id        bigint generated always as identity primary key,

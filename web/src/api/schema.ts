@@ -52,6 +52,87 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["code"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/code/components/{slug}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["decideCode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/code/patch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a branch would hold, as a patch */
+        post: operations["codePatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/code/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["planWrite"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/code/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["writeCode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components": {
         parameters: {
             query?: never;
@@ -1402,6 +1483,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/target": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["target"];
+        put?: never;
+        post: operations["setTarget"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/target/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["readTarget"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/tokens": {
         parameters: {
             query?: never;
@@ -2398,6 +2511,113 @@ export interface components {
             context: string;
             modifier: string;
         };
+        CodeComponent: {
+            /** @description That last changed its files */
+            by?: components["schemas"]["Commit"];
+            /** @description From the repository's root */
+            file: string;
+            moves: components["schemas"]["CodeMove"][];
+            name: string;
+            /**
+             * Format: int64
+             * @description Of the contract; a decision carries it
+             */
+            revision: number;
+            slug: string;
+            /** @enum {string} */
+            state: "moved" | "missing" | "not read";
+            /**
+             * Format: int64
+             * @description Moves that a branch would write
+             */
+            toWrite: number;
+            /** @description What of the code could not be read */
+            unread: components["schemas"]["Problem"][];
+            /**
+             * Format: int64
+             * @description Moves of the code that nobody decided yet
+             */
+            waiting: number;
+        };
+        CodeDecision: {
+            /** @description The designer is asked */
+            ask?: string[];
+            /** @description The code is to say what the contract says */
+            back?: string[];
+            /** @description Nothing is decided any more */
+            clear?: string[];
+            /** @description Commit that was read */
+            hash: string;
+            /** @description They may differ, for a reason */
+            leave?: string[];
+            reason?: string;
+            /**
+             * Format: int64
+             * @description Contract revision that was read
+             */
+            revision: number;
+            /** @description The contract is to say what the code says */
+            take?: string[];
+        };
+        CodeMove: {
+            about: components["schemas"]["Subject"];
+            /** @description Where the code says it */
+            at?: components["schemas"]["Position"];
+            /** @description What was last written; empty for nothing */
+            base: string;
+            /**
+             * @description The version bump that taking the code's side asks for
+             * @enum {string}
+             */
+            bump: "none" | "patch" | "minor" | "major";
+            /** @description Who decided */
+            by: string;
+            code: string;
+            contract: string;
+            /**
+             * Format: int64
+             * @description How many facts it stands for
+             */
+            facts: number;
+            /** @description The same for the same move in every reading */
+            key: string;
+            /** @enum {string} */
+            kind: "value" | "prop added" | "prop removed" | "prop renamed" | "option added" | "option removed" | "option renamed" | "part added" | "part removed" | "part renamed" | "part moved" | "order" | "code";
+            /** @description Of the part or prop */
+            name: string;
+            /** @enum {string} */
+            outcome: "" | "back" | "left" | "asked";
+            reason: string;
+            /** @description In a sentence */
+            said: string;
+            /** @enum {string} */
+            side: "code" | "contract" | "several";
+            /** @description A contract can hold it */
+            takable: boolean;
+            /** @description Why the code may mean it otherwise */
+            unsure?: string;
+        };
+        CodeUnknown: {
+            file: string;
+            name: string;
+            /** @description It is not read; empty for one that is */
+            why: string;
+        };
+        CodeView: {
+            /** @description Those whose code moved, is missing or cannot be read */
+            components: components["schemas"]["CodeComponent"][];
+            /** @description The commit that was read; a decision carries it */
+            hash: string;
+            /**
+             * Format: int64
+             * @description Components whose code says what their contracts say
+             */
+            inStep: number;
+            /** @description There is a repository that was read */
+            target: boolean;
+            /** @description Components of the code that have no contract */
+            unknown: components["schemas"]["CodeUnknown"][];
+        };
         CommentView: {
             /** Format: date-time */
             at: string;
@@ -2416,6 +2636,14 @@ export interface components {
             told: components["schemas"]["Block"][];
             /** @description The place in words, as it was called then */
             words: string;
+        };
+        Commit: {
+            /** Format: date-time */
+            at: string;
+            author: string;
+            hash: string;
+            /** @description Its first line */
+            message: string;
         };
         Compared: {
             /** Format: int64 */
@@ -2964,6 +3192,16 @@ export interface components {
             content: string;
             /** @description Relative, with forward slashes */
             path: string;
+        };
+        FileConflict: {
+            base: string;
+            file: string;
+            key: string;
+            /** Format: int64 */
+            line: number;
+            ours: string;
+            theirs: string;
+            what: string;
         };
         FindCopy: {
             /** Format: double */
@@ -3863,6 +4101,13 @@ export interface components {
             name: string;
             wanted: boolean;
         };
+        Position: {
+            /** Format: int64 */
+            column: number;
+            file: string;
+            /** Format: int64 */
+            line: number;
+        };
         Primitive: {
             name: string;
             props: string[];
@@ -4482,6 +4727,12 @@ export interface components {
             /** Format: double */
             size: number;
         };
+        Subject: {
+            id?: string;
+            kind?: string;
+            property: string;
+            when?: string;
+        };
         Survey: {
             cycles: string[][];
             document: string;
@@ -4732,6 +4983,42 @@ export interface components {
             /** @description What is left to do, in sentences */
             needs: string[];
             slug: string;
+        };
+        TargetEdit: {
+            author: string;
+            branch: string;
+            email: string;
+            folder: string;
+            /** @description A folder of the server's machine that holds a git repository, bare or with a work tree */
+            path: string;
+            /**
+             * Format: int64
+             * @description That was read; 0 for the first
+             */
+            revision: number;
+        };
+        TargetView: {
+            /** @description Of the commits that are written */
+            author: string;
+            branch: string;
+            branches: string[];
+            /** @description The one that was read last */
+            commit?: components["schemas"]["Commit"];
+            email: string;
+            /** @description That the components are in; empty for the repository's root */
+            folder: string;
+            path: string;
+            /** @description Why it could not be read, in a sentence */
+            problem: string;
+            /** Format: date-time */
+            readAt?: string;
+            /**
+             * Format: int64
+             * @description 0 while there is none; an edit carries it
+             */
+            revision: number;
+            /** @description What was written, the last first */
+            writes: components["schemas"]["WriteView"][];
         };
         ThemeContrast: {
             fails: boolean;
@@ -5279,6 +5566,72 @@ export interface components {
             /** @description In words, or SCXML 1.0; empty for none */
             text: string;
         };
+        WriteComponent: {
+            /** @description Moves that go with what is put back, in sentences */
+            also: string[];
+            /** @description What both sides changed, not the same way */
+            conflicts: components["schemas"]["FileConflict"][];
+            files: components["schemas"]["WriteFile"][];
+            /** @description Moves that could not be put back, in sentences */
+            left: string[];
+            message: string;
+            name: string;
+            slug: string;
+        };
+        WriteFile: {
+            /**
+             * Format: int64
+             * @description Lines
+             */
+            added: number;
+            name: string;
+            /**
+             * Format: int64
+             * @description Lines
+             */
+            removed: number;
+        };
+        WritePlan: {
+            /** @description Why it cannot be written, in a sentence; empty for nothing */
+            blocked: string;
+            /** @description A name that is free */
+            branch: string;
+            components: components["schemas"]["WriteComponent"][];
+            /** @description The commit that it is made of; writing carries it */
+            hash: string;
+        };
+        WriteRequest: {
+            branch: string;
+            /** @description Of conflicts, by file and key: ours, theirs, or marked */
+            choose?: {
+                [key: string]: string;
+            };
+            /** @description Slugs; all that there is to write when there are none */
+            components?: string[];
+            /** @description The target's own branch is to follow, where it can */
+            forward?: boolean;
+            /** @description The commit that was read */
+            hash: string;
+        };
+        WriteView: {
+            /** Format: date-time */
+            at: string;
+            branch: string;
+            by: string;
+            /** @description Their slugs */
+            components: string[];
+            hash: string;
+            /** @enum {string} */
+            state: "pending" | "done" | "gone";
+        };
+        Written: {
+            branch: string;
+            /** Format: int64 */
+            commits: number;
+            /** @description The target's own branch follows */
+            forward: boolean;
+            hash: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -5427,6 +5780,279 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Like"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CodeView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    decideCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeDecision"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    codePatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    planWrite: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WritePlan"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    writeCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Written"];
                 };
             };
             /** @description Not Found */
@@ -11232,6 +11858,178 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SyncComponent"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    target: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TargetView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    setTarget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TargetEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TargetView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    readTarget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TargetView"];
                 };
             };
             /** @description Not Found */

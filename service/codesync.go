@@ -1,0 +1,217 @@
+package service
+
+import (
+	"context"
+	"fmt"
+	"path"
+	"slices"
+	"strings"
+
+	"cobrik/core/problem"
+	"cobrik/core/source"
+	"cobrik/gitrepo"
+	"cobrik/store"
+)
+
+// CodeView is what the code says otherwise than the contracts.
+type CodeView struct {
+	Target     bool            `json:"target" doc:"There is a repository that was read"`
+	Hash       string          `json:"hash" doc:"The commit that was read; a decision carries it"`
+	Components []CodeComponent `json:"components" doc:"Those whose code moved, is missing or cannot be read"`
+	InStep     int             `json:"inStep" doc:"Components whose code says what their contracts say"`
+	Unknown    []CodeUnknown   `json:"unknown" doc:"Components of the code that have no contract"`
+}
+
+// CodeUnknown is a component of the code without a contract.
+type CodeUnknown struct {
+	Name string `json:"name"`
+	File string `json:"file"`
+	Why  string `json:"why" doc:"It is not read; empty for one that is"`
+}
+
+// CodeComponent is what the code of one component says.
+type CodeComponent struct {
+	Slug     string          `json:"slug"`
+	Name     string          `json:"name"`
+	Revision int             `json:"revision" doc:"Of the contract; a decision carries it"`
+	File     string          `json:"file" doc:"From the repository's root"`
+	State    string          `json:"state" enum:"moved,missing,not read"`
+	By       *gitrepo.Commit `json:"by,omitempty" doc:"That last changed its files"`
+	Moves    []CodeMove      `json:"moves"`
+	Unread   problem.List    `json:"unread" doc:"What of the code could not be read"`
+	Waiting  int             `json:"waiting" doc:"Moves of the code that nobody decided yet"`
+	ToWrite  int             `json:"toWrite" doc:"Moves that a branch would write"`
+}
+
+// CodeMove is a move, with what was decided of it.
+type CodeMove struct {
+	source.Move
+	Said    string `json:"said" doc:"In a sentence"`
+	Outcome string `json:"outcome" enum:",back,left,asked"`
+	Reason  string `json:"reason"`
+	By      string `json:"by" doc:"Who decided"`
+	Takable bool   `json:"takable" doc:"A contract can hold it"`
+}
+
+// CodeDecision says what becomes of moves of the code, by their keys.
+type CodeDecision struct {
+	Revision int      `json:"revision" doc:"Contract revision that was read"`
+	Hash     string   `json:"hash" doc:"Commit that was read"`
+	Take     []string `json:"take,omitempty" doc:"The contract is to say what the code says"`
+	Back     []string `json:"back,omitempty" doc:"The code is to say what the contract says"`
+	Leave    []string `json:"leave,omitempty" doc:"They may differ, for a reason"`
+	Ask      []string `json:"ask,omitempty" doc:"The designer is asked"`
+	Clear    []string `json:"clear,omitempty" doc:"Nothing is decided any more"`
+	Reason   string   `json:"reason,omitempty" maxLength:"1000"`
+}
+
+// Code lists what the code says otherwise.
+func (s *Service) Code(ctx context.Context) (CodeView, error) {
+	out := CodeView{Components: []CodeComponent{}, Unknown: []CodeUnknown{}}
+	side, ok, err := s.codeNow(ctx)
+	if err != nil || !ok {
+		return out, err
+	}
+	out.Target, out.Hash = true, side.hash
+	decided, err := s.store.CodeDecisions(ctx)
+	if err != nil {
+		return out, err
+	}
+	for _, c := range side.all {
+		if c.state() == inStep {
+			out.InStep++
+			continue
+		}
+		out.Components = append(out.Components, s.codeComponentView(side, c, decided))
+	}
+	for _, one := range side.unknown {
+		out.Unknown = append(out.Unknown, CodeUnknown{one.Name, path.Join(side.target.Folder, one.File), one.Why})
+	}
+	return out, nil
+}
+
+func (s *Service) codeComponentView(side *codeSide, c *codeComponent, decided []store.CodeDecision) CodeComponent {
+	out := CodeComponent{Slug: c.row.Slug, Name: c.row.Name, Revision: c.row.Revision, State: c.state(), Moves: []CodeMove{}, Unread: append(problem.List{}, c.unread...)}
+	if c.there {
+		out.File = path.Join(side.target.Folder, c.file)
+		names := []string{out.File}
+		if c.versions.Code != nil {
+			for _, sheet := range c.versions.Code.Sheets {
+				names = append(names, path.Join(side.target.Folder, sheet))
+			}
+		}
+		if last, err := recalled(&s.memo, "last "+side.hash+" "+strings.Join(names, " "), func() (map[string]gitrepo.Commit, error) { return side.repo.Last(side.hash, names) }); err == nil {
+			for _, at := range last {
+				if out.By == nil || at.At.After(out.By.At) {
+					out.By = &at
+				}
+			}
+		}
+	}
+	for i := range out.Unread {
+		out.Unread[i].File = path.Join(side.target.Folder, out.Unread[i].File)
+	}
+	for _, m := range c.moves {
+		one := CodeMove{Move: m, Said: m.Said(), Takable: m.Kind != source.CodeMoved && m.Code != source.BrowsersOwn}
+		if d := decisionOf(c, m, decided); d != nil {
+			one.Outcome, one.Reason, one.By = d.Outcome, d.Reason, d.Actor
+		}
+		if m.At != nil {
+			at := *m.At
+			at.File = path.Join(side.target.Folder, at.File)
+			one.At = &at
+		}
+		switch {
+		case m.Side == source.ContractSide || one.Outcome == "back":
+			out.ToWrite++
+		case one.Outcome == "":
+			out.Waiting++
+		}
+		out.Moves = append(out.Moves, one)
+	}
+	if !c.there {
+		out.ToWrite = 1
+	}
+	return out
+}
+
+// decisionOf gives what was decided of a move while the code said what it says now; nil for nothing.
+func decisionOf(c *codeComponent, m source.Move, decided []store.CodeDecision) *store.CodeDecision {
+	for i, d := range decided {
+		if d.Component == c.row.ID && d.Move == m.Key && d.Said == m.Code {
+			return &decided[i]
+		}
+	}
+	return nil
+}
+
+// codeOf finds a component's code as it was read by whoever decides.
+func (s *Service) codeOf(ctx context.Context, slug, hash string) (*codeSide, *codeComponent, error) {
+	side, ok, err := s.codeNow(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	if !ok {
+		return nil, nil, invalid(nil, "No code was read yet. Say in Sources where it is.")
+	}
+	if hash != "" && hash != side.hash {
+		return nil, nil, &Failure{Kind: Conflict, Message: fmt.Sprintf("The code moved to commit %.7s since you read %.7s. Read it again.", side.hash, hash)}
+	}
+	for _, c := range side.all {
+		if c.row.Slug == slug {
+			return side, c, nil
+		}
+	}
+	return nil, nil, notFound("There is no component %q.", slug)
+}
+
+// DecideCode carries a decision of a component's code out: what is taken makes the contract's next revision, the rest is remembered.
+func (s *Service) DecideCode(ctx context.Context, slug string, d CodeDecision) (Edited, error) {
+	_, c, err := s.codeOf(ctx, slug, d.Hash)
+	if err != nil {
+		return Edited{}, err
+	}
+	byKey := map[string]source.Move{}
+	for _, m := range c.moves {
+		byKey[m.Key] = m
+	}
+	if len(d.Leave) > 0 && strings.TrimSpace(d.Reason) == "" {
+		return Edited{}, invalid(nil, "Say why the code may differ from the contract.")
+	}
+	var list []store.CodeDecision
+	for outcome, keys := range map[string][]string{"back": d.Back, "left": d.Leave, "asked": d.Ask, "": d.Clear} {
+		for _, key := range keys {
+			m, ok := byKey[key]
+			switch {
+			case !ok && outcome == "":
+			case !ok:
+				return Edited{}, invalid(nil, "There is no such move any more: %s", key)
+			case m.Side == source.ContractSide:
+				return Edited{}, invalid(nil, "The contract moved, not the code: %s is written with the next branch.", key)
+			}
+			list = append(list, store.CodeDecision{Move: key, Outcome: outcome, Said: m.Code, Reason: strings.TrimSpace(d.Reason)})
+		}
+	}
+	slices.SortFunc(list, func(a, b store.CodeDecision) int { return strings.Compare(a.Move, b.Move) })
+	w, err := s.component(ctx, slug)
+	if err != nil {
+		return Edited{}, err
+	}
+	out := w.unedited()
+	if len(d.Take) > 0 {
+		taken, found := c.versions.Take(c.contract, d.Take)
+		if taken == nil {
+			return Edited{}, invalid(found, "The code's side could not be taken: %s", found[0].Message)
+		}
+		if found := newErrors(w.contract.Check(w.tokens), taken.Check(w.tokens)); found.Failed() {
+			return Edited{}, invalid(found, "The code's side makes no valid contract: %s", found[0].Message)
+		}
+		if out, err = s.apply(ctx, w, taken, store.Edit{Slug: slug, Read: d.Revision, Note: fmt.Sprintf("%d taken from the code at %.7s", len(d.Take), d.Hash)}); err != nil {
+			return Edited{}, err
+		}
+	}
+	if len(list) > 0 {
+		err = s.store.PutCodeDecisions(ctx, c.row.ID, list)
+	}
+	return out, err
+}

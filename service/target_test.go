@@ -1,0 +1,180 @@
+package service_test
+
+import (
+	"context"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cobrik/core/source/merge"
+	"cobrik/service"
+)
+
+// git runs the git program, as a developer does.
+func git(t *testing.T, dir string, args ...string) string {
+	t.Helper()
+	cmd := exec.Command("git", args...)
+	cmd.Dir = dir
+	cmd.Env = append(os.Environ(), "GIT_AUTHOR_NAME=Ruth", "GIT_AUTHOR_EMAIL=ruth@hollowbeck.invalid", "GIT_COMMITTER_NAME=Ruth", "GIT_COMMITTER_EMAIL=ruth@hollowbeck.invalid", "GIT_CONFIG_NOSYSTEM=1", "HOME="+t.TempDir())
+	out, err := cmd.CombinedOutput()
+	require.NoError(t, err, "git %v: %s", args, out)
+	return strings.TrimSpace(string(out))
+}
+
+// repositoryOf is a bare repository and a developer's clone of it, with a first commit.
+func repositoryOf(t *testing.T) (bare, work string) {
+	t.Helper()
+	bare, work = filepath.Join(t.TempDir(), "shed.git"), filepath.Join(t.TempDir(), "shed")
+	git(t, t.TempDir(), "init", "-q", "--bare", "-b", "main", bare)
+	git(t, t.TempDir(), "clone", "-q", bare, work)
+	require.NoError(t, os.WriteFile(filepath.Join(work, "README.md"), []byte("The app.\n"), 0o644))
+	git(t, work, "checkout", "-qb", "main")
+	git(t, work, "add", "-A")
+	git(t, work, "commit", "-qm", "First")
+	git(t, work, "push", "-q", "origin", "main")
+	return bare, work
+}
+
+// develop changes a file as a developer does, and pushes it.
+func develop(t *testing.T, work, name, old, now string) {
+	t.Helper()
+	git(t, work, "pull", "-q", "--ff-only", "origin", "main")
+	text, err := os.ReadFile(filepath.Join(work, name))
+	require.NoError(t, err)
+	require.Contains(t, string(text), old)
+	require.NoError(t, os.WriteFile(filepath.Join(work, name), []byte(strings.Replace(string(text), old, now, 1)), 0o644))
+	git(t, work, "commit", "-qam", "By hand: "+name)
+	git(t, work, "push", "-q", "origin", "HEAD:main")
+}
+
+func codeOf(t *testing.T, s *service.Service, slug string) *service.CodeComponent {
+	t.Helper()
+	view, err := s.Code(context.Background())
+	require.NoError(t, err)
+	for i := range view.Components {
+		if view.Components[i].Slug == slug {
+			return &view.Components[i]
+		}
+	}
+	return nil
+}
+
+func keysOf(moves []service.CodeMove) (out []string) {
+	for _, m := range moves {
+		out = append(out, m.Key)
+	}
+	return out
+}
+
+// Three people change one component: the design, the code and the contract. All of it is seen, decided, written to a branch, and level again.
+func TestCodeIsReadDecidedAndWritten(t *testing.T) {
+	ctx := context.Background()
+	s := drafted(t)
+	bare, work := repositoryOf(t)
+	view, err := s.SetTarget(ctx, service.TargetEdit{Path: bare, Folder: "src/components", Author: "Furrow", Email: "furrow@hollowbeck.invalid"})
+	require.NoError(t, err)
+	require.Empty(t, view.Problem)
+	assert.Equal(t, "First", view.Commit.Message)
+	require.NotNil(t, codeOf(t, s, "crop-tag"))
+	assert.Equal(t, "missing", codeOf(t, s, "crop-tag").State)
+
+	// what is not there yet is written, a commit a component
+	plan, err := s.PlanWrite(ctx, service.WriteRequest{})
+	require.NoError(t, err)
+	require.Empty(t, plan.Blocked)
+	done, err := s.Write(ctx, service.WriteRequest{Hash: plan.Hash, Forward: true})
+	require.NoError(t, err)
+	assert.True(t, done.Forward)
+	git(t, work, "pull", "-q", "--ff-only", "origin", "main")
+	assert.Equal(t, "Furrow", git(t, work, "log", "-1", "--format=%an"))
+	assert.Contains(t, git(t, work, "log", "--format=%s"), "CropTag: the component is written")
+	git(t, bare, "fsck", "--strict", "--no-dangling")
+	code, err := s.Code(ctx)
+	require.NoError(t, err)
+	assert.Empty(t, code.Components, "what was just written is not level")
+	assert.Positive(t, code.InStep)
+
+	// a developer changes three things
+	develop(t, work, "src/components/CropTag/CropTag.tsx", `label = "Growing",`, `label = "Sprouting",`)
+	develop(t, work, "src/components/CropTag/CropTag.module.css", "display: inline-flex;", "display: inline-flex;\n  opacity: 0.9; /* softer */")
+	develop(t, work, "src/components/CropTag/CropTag.tsx", "  return (", "  // told by hand\n  return (")
+	_, err = s.ReadTarget(ctx)
+	require.NoError(t, err)
+	tag := codeOf(t, s, "crop-tag")
+	require.NotNil(t, tag, "the developer's commit is not seen")
+	assert.Equal(t, "Ruth", tag.By.Author)
+	require.Len(t, tag.Moves, 2, "%v", keysOf(tag.Moves))
+	assert.Equal(t, 2, tag.Waiting)
+	label := slices.IndexFunc(tag.Moves, func(m service.CodeMove) bool { return m.About.Property == "default" })
+	softer := slices.IndexFunc(tag.Moves, func(m service.CodeMove) bool { return m.About.Property == "opacity" })
+	assert.Equal(t, "src/components/CropTag/CropTag.module.css", tag.Moves[softer].At.File)
+
+	// one is taken, one is put back
+	read, err := s.Code(ctx)
+	require.NoError(t, err)
+	edited, err := s.DecideCode(ctx, "crop-tag", service.CodeDecision{Revision: tag.Revision, Hash: read.Hash, Take: []string{tag.Moves[label].Key}, Back: []string{tag.Moves[softer].Key}})
+	require.NoError(t, err)
+	assert.Equal(t, tag.Revision+1, edited.Revision)
+	tag = codeOf(t, s, "crop-tag")
+	require.Len(t, tag.Moves, 1)
+	assert.Equal(t, "back", tag.Moves[0].Outcome)
+	assert.Equal(t, 0, tag.Waiting)
+	assert.Equal(t, 1, tag.ToWrite)
+
+	// an edit of the contract meets another of the code at the same value
+	_, err = s.Edit(ctx, "crop-tag", edited.Revision, []service.ValueEdit{{Part: "root", Property: "gap", Value: "7px"}})
+	require.NoError(t, err)
+	develop(t, work, "src/components/CropTag/CropTag.module.css", "gap: var(--space-1);", "gap: 9px;")
+	_, err = s.ReadTarget(ctx)
+	require.NoError(t, err)
+	tag = codeOf(t, s, "crop-tag")
+	at := slices.IndexFunc(tag.Moves, func(m service.CodeMove) bool { return m.About.Property == "gap" })
+	require.GreaterOrEqual(t, at, 0, "%v", keysOf(tag.Moves))
+	assert.EqualValues(t, "several", tag.Moves[at].Side)
+	assert.Equal(t, []string{"{space.1}", "7px", "9px"}, []string{tag.Moves[at].Base, tag.Moves[at].Contract, tag.Moves[at].Code})
+	plan, err = s.PlanWrite(ctx, service.WriteRequest{})
+	require.NoError(t, err)
+	assert.NotEmpty(t, plan.Blocked+"x")
+	_, err = s.DecideCode(ctx, "crop-tag", service.CodeDecision{Revision: tag.Revision, Back: []string{tag.Moves[at].Key}})
+	require.NoError(t, err)
+
+	// the branch holds both, and the developer's comment
+	plan, err = s.PlanWrite(ctx, service.WriteRequest{})
+	require.NoError(t, err)
+	choose := map[string]merge.Side{}
+	for _, c := range plan.Components {
+		for _, k := range c.Conflicts {
+			choose[k.File+" "+k.Key] = merge.Ours
+		}
+	}
+	done, err = s.Write(ctx, service.WriteRequest{Hash: plan.Hash, Branch: "cobrik/level", Choose: choose})
+	require.NoError(t, err)
+	git(t, work, "fetch", "-q", "origin")
+	css := git(t, work, "show", "origin/cobrik/level:src/components/CropTag/CropTag.module.css")
+	assert.Contains(t, css, "gap: 7px;")
+	assert.NotContains(t, css, "opacity: 0.9")
+	tsx := git(t, work, "show", "origin/cobrik/level:src/components/CropTag/CropTag.tsx")
+	assert.Contains(t, tsx, "// told by hand")
+	assert.Contains(t, tsx, `"Sprouting"`)
+	assert.Equal(t, git(t, bare, "rev-parse", "main"), read2(t, s).Hash, "the target's own branch is moved")
+
+	// merged by the developer, it is level again
+	git(t, work, "merge", "-q", "--ff-only", "origin/cobrik/level")
+	git(t, work, "push", "-q", "origin", "HEAD:main")
+	_, err = s.ReadTarget(ctx)
+	require.NoError(t, err)
+	assert.Nil(t, codeOf(t, s, "crop-tag"), "it is not level: %v", codeOf(t, s, "crop-tag"))
+}
+
+func read2(t *testing.T, s *service.Service) service.CodeView {
+	t.Helper()
+	view, err := s.Code(context.Background())
+	require.NoError(t, err)
+	return view
+}
