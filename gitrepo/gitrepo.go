@@ -54,6 +54,35 @@ func Open(dir string) (*Repo, error) {
 	return &Repo{repo, absolute}, nil
 }
 
+// Create makes a bare repository in a folder that is not there yet, with a first commit on a branch.
+func Create(dir, branch string, first Change, author Author, at time.Time) (*Repo, error) {
+	absolute, err := filepath.Abs(dir)
+	if err != nil {
+		return nil, err
+	}
+	name := plumbing.NewBranchReferenceName(branch)
+	repo, err := git.PlainInitWithOptions(absolute, &git.PlainInitOptions{Bare: true, InitOptions: git.InitOptions{DefaultBranch: name}})
+	if err != nil {
+		return nil, fmt.Errorf("no git repository can be made at %s: %w", absolute, err)
+	}
+	r := &Repo{repo, absolute}
+	for file := range first.Files {
+		if !inside(file) {
+			return nil, fmt.Errorf("%q is no name of a file in a repository", file)
+		}
+	}
+	tree, err := r.tree(plumbing.ZeroHash, first.Files)
+	if err != nil {
+		return nil, err
+	}
+	signature := object.Signature{Name: author.Name, Email: author.Email, When: at}
+	hash, err := r.store(&object.Commit{Author: signature, Committer: signature, Message: strings.TrimRight(first.Message, "\n") + "\n", TreeHash: tree})
+	if err != nil {
+		return nil, err
+	}
+	return r, r.Move(branch, "", hash.String())
+}
+
 // Around opens the repository that a folder lies in, and gives the folder's path from its root; empty for the root itself.
 func Around(dir string) (r *Repo, prefix string, err error) {
 	absolute, err := filepath.Abs(dir)

@@ -217,3 +217,25 @@ func TestWhatIsTooMuchIsSaid(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, files, 3)
 }
+
+func TestARepositoryIsMade(t *testing.T) {
+	dir := filepath.Join(t.TempDir(), "new.git")
+	r, err := gitrepo.Create(dir, "main", gitrepo.Change{Files: map[string][]byte{"src/a.ts": []byte("a\n")}, Message: "First"}, ines, noon)
+	require.NoError(t, err)
+	git(t, dir, "fsck", "--strict")
+	assert.Equal(t, "First", git(t, dir, "log", "-1", "--format=%s", "main"))
+	assert.Equal(t, "a", git(t, dir, "show", "main:src/a.ts"))
+	head, err := r.Head("main")
+	require.NoError(t, err)
+	next, err := r.Build(head.Hash, []gitrepo.Change{{Files: map[string][]byte{"src/a.ts": []byte("b\n")}, Message: "Second"}}, ines, noon)
+	require.NoError(t, err)
+	patch, err := r.Patch(head.Hash, next)
+	require.NoError(t, err)
+	work := filepath.Join(t.TempDir(), "work")
+	git(t, t.TempDir(), "clone", "-q", dir, work)
+	write(t, work, "change.patch", patch)
+	git(t, work, "apply", "change.patch")
+	text, err := os.ReadFile(filepath.Join(work, "src", "a.ts"))
+	require.NoError(t, err)
+	assert.Equal(t, "b\n", string(text), "git does not read the patch")
+}

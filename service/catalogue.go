@@ -173,6 +173,14 @@ func (s *Service) Project(ctx context.Context) (Project, error) {
 			out.Catalogue++
 		}
 	}
+	code, err := s.Code(ctx)
+	var down *Failure // a repository that is not there keeps nobody from the rest
+	if err != nil && !errors.As(err, &down) {
+		return out, err
+	}
+	for _, c := range code.Components {
+		out.Sync += c.Waiting
+	}
 	for _, doc := range read {
 		out.Survey += survey.WithoutComponent(doc, drafted[doc.ID])
 	}

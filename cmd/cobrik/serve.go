@@ -129,6 +129,11 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 		if err := story.Begin(ctx, service.New(db.In(scope), f.hosts, fonts), f.fresh); err != nil {
 			return err
 		}
+		if !f.fresh {
+			if err := story.Code(ctx, service.New(db.In(scope), f.hosts, fonts), filepath.Join(f.data, "hollowbeck-app.git")); err != nil {
+				return err
+			}
+		}
 	}
 	stopWork, err := projects.Work(ctx, log)
 	if err != nil {

@@ -178,6 +178,16 @@ export const useCompared = (document: string | undefined, before: number, after:
   });
 export const usePrimitives = () => useQuery({ queryKey: ["tokens", "primitives"], queryFn: () => unwrap(client.GET("/primitives")) });
 export const useIcons = () => useQuery({ queryKey: ["icons"], queryFn: () => unwrap(client.GET("/icons")) });
+export const useTarget = () => useQuery({ queryKey: ["target"], queryFn: () => unwrap(client.GET("/target")) });
+export const useCode = () => useQuery({ queryKey: ["target", "code"], queryFn: () => unwrap(client.GET("/code")) });
+/** What a branch would hold. */
+export const useWritePlan = (body: Schema["WriteRequest"], ask: boolean) =>
+  useQuery({
+    queryKey: ["target", "plan", body],
+    queryFn: () => unwrap(client.POST("/code/plan", { body })),
+    placeholderData: (last) => last,
+    enabled: ask,
+  });
 export const useSync = () => useQuery({ queryKey: ["sync"], queryFn: () => unwrap(client.GET("/sync")) });
 export const useBench = (slug: string, theme?: string) =>
   useQuery({
@@ -522,6 +532,10 @@ export const api = {
     unwrap(client.POST("/tokens/outputs", { body: { revision, was, output } })),
   removeOutput: (revision: number, file: string) => unwrap(client.POST("/tokens/outputs/remove", { body: { revision, file } })),
   restoreOutputs: (revision: number) => unwrap(client.POST("/tokens/outputs/restore", { body: { revision } })),
+  setTarget: (body: Schema["TargetEdit"]) => unwrap(client.POST("/target", { body })),
+  readTarget: () => unwrap(client.POST("/target/read")),
+  decideCode: (slug: string, body: Schema["CodeDecision"]) => unwrap(client.POST("/code/components/{slug}", { ...params(slug), body })),
+  writeCode: (body: Schema["WriteRequest"]) => unwrap(client.POST("/code/write", { body })),
   decide: (slug: string, body: Schema["Decision"]) => unwrap(client.POST("/components/{slug}/decide", { ...params(slug), body })),
 };
 

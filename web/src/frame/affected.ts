@@ -2,7 +2,7 @@
 export type Key = readonly string[];
 
 /** What lists and the frame say of components. */
-const standings: Key[] = [["project"], ["components"], ["sync"]];
+const standings: Key[] = [["project"], ["components"], ["sync"], ["target"]];
 
 /**
  * The queries that a change, told by its subject, can have answered otherwise; undefined for all
@@ -18,6 +18,8 @@ export function affected(subject: string): Key[] | undefined {
       return slug ? [["component", slug], ...standings, ["survey"], ["tokens"], ["trial"]] : undefined;
     case "components":
       return [["component"], ...standings, ["tokens"], ["trial"]];
+    case "target":
+      return [["target"], ["project"]];
     case "trial":
       return [["trial"], ["project"], ["components"]];
     case "survey":

@@ -9,6 +9,7 @@ import { useDrop } from "../../frame/drop";
 import { count } from "../../ui/count";
 import { Empty, Failure, Problems, Query } from "../../ui/States";
 import { say } from "../../ui/say";
+import { CodeTarget } from "./CodeTarget";
 import { RemoveDialog, RenameDialog } from "./SourceDialogs";
 import classes from "./Sources.module.css";
 
@@ -55,6 +56,7 @@ export function Sources() {
               ))}
               <Removed list={s.removed} />
               <Tokens files={s.tokens} revision={s.revision} drop={drop} />
+              <CodeTarget />
             </>
           )
         }

@@ -2,7 +2,7 @@ import { Button, Checkbox, TextInput } from "@mantine/core";
 import { Fragment, type KeyboardEvent, useRef, useState } from "react";
 import { Link } from "react-router";
 
-import { ApiError, api, type Schema, useOutcome, useSync, useWrite } from "../../api/client";
+import { ApiError, api, type Schema, useCode, useOutcome, useSync, useWrite } from "../../api/client";
 import { useCommands } from "../../frame/commands";
 import { count } from "../../ui/count";
 import { Glyph } from "../../ui/Glyph";
@@ -10,16 +10,20 @@ import { Empty, Failure, Query } from "../../ui/States";
 import { Value } from "../../ui/Value";
 import { Changes } from "../../ui/Changes";
 import { say } from "../../ui/say";
+import { Branch } from "./Branch";
+import { CodeCard } from "./Code";
 import { MovedSheet } from "./MovedSheet";
 import classes from "./Sync.module.css";
 
 /** What the designs moved since it was agreed, to be decided. */
 export function Sync() {
   const sync = useSync();
+  const code = useCode();
+  const moved = code.data && code.data.components.length > 0 ? code.data : undefined;
   return (
     <Query query={sync} what="what moved">
       {(list) =>
-        list.length === 0 ? (
+        list.length === 0 && !moved && !code.error ? (
           <Empty
             title="Nothing has moved"
             action={
@@ -36,6 +40,18 @@ export function Sync() {
             {list.map((c) => (
               <Component key={`${c.slug} ${c.revision} ${c.design}`} component={c} />
             ))}
+            {code.error && <Failure error={code.error} />}
+            {moved && (
+              <>
+                <h2 className={classes.lane}>
+                  The code <span className="quiet">at {moved.hash.slice(0, 7)}</span>
+                </h2>
+                {moved.components.map((c) => (
+                  <CodeCard key={`${c.slug} ${c.revision} ${moved.hash}`} component={c} hash={moved.hash} />
+                ))}
+                {moved.components.some((c) => c.toWrite > 0) && <Branch hash={moved.hash} />}
+              </>
+            )}
           </div>
         )
       }

@@ -1,0 +1,213 @@
+import { Button, TextInput } from "@mantine/core";
+import { type KeyboardEvent, useRef, useState } from "react";
+import { Link } from "react-router";
+
+import { api, type Schema, useWrite } from "../../api/client";
+import { count } from "../../ui/count";
+import { Glyph } from "../../ui/Glyph";
+import { Failure } from "../../ui/States";
+import { say } from "../../ui/say";
+import classes from "./Sync.module.css";
+
+type Way = "take" | "back" | "leave" | "ask";
+
+const ways: { way: Way; label: string; done: string; key: string; outcome: string }[] = [
+  { way: "take", label: "Take code", done: "Taken", key: "t", outcome: "" },
+  { way: "back", label: "Put back", done: "To put back", key: "b", outcome: "back" },
+  { way: "leave", label: "Leave", done: "Left", key: "l", outcome: "left" },
+  { way: "ask", label: "Ask designer", done: "Asked", key: "d", outcome: "asked" },
+];
+
+const verdicts: Record<Schema["CodeMove"]["side"], string> = { code: "code moved", contract: "contract moved", several: "several moved" };
+
+/** What the code of one component says otherwise than its contract, to be decided. */
+export function CodeCard({ component: c, hash }: { component: Schema["CodeComponent"]; hash: string }) {
+  const [chosen, setChosen] = useState<Record<string, Way>>({});
+  const [reason, setReason] = useState("");
+  const table = useRef<HTMLTableElement>(null);
+  const of = (way: Way) => Object.keys(chosen).filter((key) => chosen[key] === way);
+  const write = useWrite(
+    () =>
+      api.decideCode(c.slug, {
+        revision: c.revision,
+        hash,
+        take: of("take"),
+        back: of("back"),
+        leave: of("leave"),
+        ask: of("ask"),
+        reason,
+      }),
+    () => {
+      setChosen({});
+      say(c.name, "Decided.");
+    },
+  );
+  const choose = (m: Schema["CodeMove"], way: Way) => {
+    if (m.side === "contract" || (way === "take" && !m.takable)) return;
+    setChosen((now) => {
+      const next = { ...now };
+      delete next[m.key];
+      return now[m.key] === way ? next : { ...next, [m.key]: way };
+    });
+  };
+  const keyed = (e: KeyboardEvent<HTMLTableRowElement>, m: Schema["CodeMove"]) => {
+    if (e.target instanceof HTMLInputElement) return;
+    const rows = [...(table.current?.querySelectorAll<HTMLElement>("tr[data-move]") ?? [])];
+    const i = rows.indexOf(e.currentTarget);
+    const way = ways.find((w) => w.key === e.key)?.way;
+    if (way) choose(m, way);
+    else if (e.key === "ArrowDown") rows[i + 1]?.focus();
+    else if (e.key === "ArrowUp") rows[i - 1]?.focus();
+    else return;
+    e.preventDefault();
+  };
+  const decided = Object.keys(chosen).length;
+  return (
+    <section className={classes.component} id={`code-${c.slug}`} aria-label={`${c.name}, code`}>
+      <header className={classes.head}>
+        <h3>
+          <Link to={`/bench/${c.slug}`}>{c.name}</Link>
+        </h3>
+        {c.file && <span className="mono quiet">{c.file}</span>}
+        {c.by && (
+          <span className="quiet">
+            {c.by.author}, {new Date(c.by.at).toLocaleString()}: “{c.by.message}”
+          </span>
+        )}
+      </header>
+      {c.state === "missing" && <p className={classes.gone}>There is no code of it yet. The next branch writes it.</p>}
+      {c.state === "not read" && (
+        <p className={classes.gone}>Its code could not be read: it is no function that gives JSX back. Nothing is said of it.</p>
+      )}
+      {c.moves.length > 0 && (
+        <table className={`grid ${classes.moves}`} ref={table}>
+          <thead>
+            <tr>
+              <th className={classes.glyph}>
+                <span className="hidden-but-read">Verdict</span>
+              </th>
+              <th>What</th>
+              <th>Written last</th>
+              <th>Contract</th>
+              <th>Code</th>
+              <th>Bump</th>
+              <th>Decide</th>
+            </tr>
+          </thead>
+          <tbody>
+            {c.moves.map((m, i) => (
+              <tr key={m.key} data-move={m.key} tabIndex={i === 0 ? 0 : -1} onKeyDown={(e) => keyed(e, m)}>
+                <td>
+                  <Glyph verdict={verdicts[m.side]} />
+                </td>
+                <td>
+                  <What move={m} />
+                </td>
+                <td className="quiet">
+                  <Said text={m.base} />
+                </td>
+                <td className={m.side === "code" ? undefined : classes.moved}>
+                  <Said text={m.contract} />
+                </td>
+                <td className={m.side === "contract" ? undefined : classes.moved}>
+                  <Said text={m.code} />
+                </td>
+                <td className="quiet">{m.bump}</td>
+                <td>
+                  <Decide move={m} chosen={chosen[m.key]} choose={(way) => choose(m, way)} />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {c.unread.length > 0 && (
+        <details className={classes.unread}>
+          <summary>{count(c.unread.length, "piece of the code was", "pieces of the code were")} not read</summary>
+          <ul>
+            {c.unread.map((p) => (
+              <li key={`${p.line} ${p.column} ${p.message}`}>
+                <span className="mono quiet">
+                  {p.file}:{p.line}
+                </span>{" "}
+                {p.message}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      {decided > 0 && (
+        <div className={classes.confirm}>
+          <p className={classes.sum}>
+            {of("take").length} taken into the contract, {of("back").length} to put back with the next branch, {of("leave").length} left,{" "}
+            {of("ask").length} asked.
+          </p>
+          <div className={classes.finish}>
+            {of("leave").length > 0 && (
+              <TextInput
+                size="xs"
+                label="Why the code may differ"
+                value={reason}
+                onChange={(e) => setReason(e.currentTarget.value)}
+                maxLength={1000}
+                required
+              />
+            )}
+            <Button onClick={() => setChosen({})}>Clear decisions</Button>
+            <Button
+              variant="filled"
+              loading={write.isPending}
+              disabled={of("leave").length > 0 && reason.trim() === ""}
+              onClick={() => write.mutate(undefined)}
+            >
+              Confirm
+            </Button>
+          </div>
+          {write.error && <Failure error={write.error} />}
+        </div>
+      )}
+    </section>
+  );
+}
+
+function What({ move: m }: { move: Schema["CodeMove"] }) {
+  return (
+    <span title={m.said}>
+      <span className="mono">{[m.name, m.about.property].filter(Boolean).join(" · ")}</span>
+      {m.kind !== "value" && <span className="quiet"> {m.kind}</span>}
+      {m.at && (
+        <span className={`mono quiet ${classes.where}`}>
+          {m.at.file.split("/").pop()}:{m.at.line}
+        </span>
+      )}
+      {m.unsure && <span className={`quiet ${classes.where}`}>{m.unsure}</span>}
+    </span>
+  );
+}
+
+function Said({ text }: { text: string }) {
+  return text === "" ? <span className="quiet">–</span> : <span className={`mono ${classes.said}`}>{text}</span>;
+}
+
+function Decide({ move: m, chosen, choose }: { move: Schema["CodeMove"]; chosen: Way | undefined; choose: (way: Way) => void }) {
+  if (m.side === "contract") return <span className="quiet">written with the next branch</span>;
+  return (
+    <span className={classes.sides} role="group" aria-label={`Decide ${m.name} ${m.about.property}`}>
+      {ways.map((w) => {
+        const standing = !chosen && w.outcome !== "" && m.outcome === w.outcome;
+        return (
+          <button
+            key={w.way}
+            type="button"
+            aria-pressed={chosen === w.way || standing}
+            disabled={w.way === "take" && !m.takable}
+            title={standing && m.reason ? `${m.by}: ${m.reason}` : undefined}
+            onClick={() => choose(w.way)}
+          >
+            {standing ? w.done : w.label}
+          </button>
+        );
+      })}
+    </span>
+  );
+}
