@@ -13,7 +13,7 @@ dev: setup build
 
 # Under a minute once things are built: formats, types, linters, the front end's tests, core's.
 quick: web/node_modules
-	test -z "$$(gofmt -l cmd core store service server standin web/*.go demo e2e docs)"
+	test -z "$$(gofmt -l cmd core store service server gitrepo standin web/*.go demo e2e docs)"
 	go vet ./core/... ./service/... ./store/...
 	cd web && npm run --silent check && npm run --silent test
 	go test -short ./core/...
@@ -87,6 +87,9 @@ fuzz:
 	go test -run '^$$' -fuzz FuzzRich -fuzztime 30s -fuzzminimizetime 10x ./core/content
 	go test -run '^$$' -fuzz FuzzReadLock -fuzztime 30s -fuzzminimizetime 10x ./core/publish
 	go test -run '^$$' -fuzz FuzzParse -fuzztime 30s -fuzzminimizetime 10x ./core/trial
+	go test -run '^$$' -fuzz FuzzTrees -fuzztime 30s -fuzzminimizetime 10x ./core/source/syntax
+	go test -run '^$$' -fuzz FuzzMerge -fuzztime 30s -fuzzminimizetime 10x ./core/source/merge
+	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./core/source
 
 # Pictures of the main views from the demo's data, for docs/screenshots.
 screenshots: test-setup build

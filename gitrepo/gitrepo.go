@@ -225,9 +225,8 @@ func inside(name string) bool {
 	return true
 }
 
-// Last gives the commit that last changed each of some files, from one on back; those that nobody finds are left out.
-func (r *Repo) Last(hash string, names []string) (map[string]Commit, error) {
-	out := map[string]Commit{}
+// Last gives the commit that last changed any of some files, from one on back by first parents; nil where nobody finds one.
+func (r *Repo) Last(hash string, names ...string) (*Commit, error) {
 	c, err := r.repo.CommitObject(plumbing.NewHash(hash))
 	if err != nil {
 		return nil, fmt.Errorf("%w: the commit %s", ErrNotFound, hash)
@@ -243,30 +242,26 @@ func (r *Repo) Last(hash string, names []string) (map[string]Commit, error) {
 		}
 		return entry.Hash
 	}
-	open := slices.Clone(names)
 	for range mostCommits {
 		var parent *object.Commit
 		if c.NumParents() > 0 {
 			if parent, err = c.Parent(0); err != nil {
-				break // a shallow clone ends here
+				return nil, nil // a shallow clone ends here
 			}
 		}
-		open = slices.DeleteFunc(open, func(name string) bool {
+		for _, name := range names {
 			now := blob(c, name)
-			if parent != nil && now == blob(parent, name) {
-				return false
+			if now != plumbing.ZeroHash && (parent == nil || now != blob(parent, name)) {
+				out := commitOf(c)
+				return &out, nil
 			}
-			if now != plumbing.ZeroHash {
-				out[name] = commitOf(c)
-			}
-			return true
-		})
-		if parent == nil || len(open) == 0 {
-			break
+		}
+		if parent == nil {
+			return nil, nil
 		}
 		c = parent
 	}
-	return out, nil
+	return nil, nil
 }
 
 // IsAncestor tells whether one commit comes before another, or is it.

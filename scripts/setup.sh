@@ -1,5 +1,5 @@
 #!/bin/sh
-# Installs PostgreSQL, and Chromium for tests, with apt-get when they are missing and this
+# Installs PostgreSQL, a C compiler (code is read by a parser that is written in C), and Chromium for tests, with apt-get when they are missing and this
 # is possible; else says what to install.
 set -eu
 
@@ -14,6 +14,7 @@ need npm "npm"
 
 missing=""
 ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v initdb >/dev/null 2>&1 || missing="$missing postgresql"
+command -v gcc >/dev/null 2>&1 || missing="$missing gcc libc6-dev"
 [ "${1:-}" != tests ] || command -v chromium >/dev/null 2>&1 || command -v google-chrome >/dev/null 2>&1 || missing="$missing chromium"
 [ -n "$missing" ] || exit 0
 

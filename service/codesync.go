@@ -47,6 +47,7 @@ type CodeComponent struct {
 type CodeMove struct {
 	source.Move
 	Said    string `json:"said" doc:"In a sentence"`
+	When    string `json:"when" doc:"The condition it is said under, in words"`
 	Outcome string `json:"outcome" enum:",back,left,asked"`
 	Reason  string `json:"reason"`
 	By      string `json:"by" doc:"Who decided"`
@@ -100,19 +101,15 @@ func (s *Service) codeComponentView(side *codeSide, c *codeComponent, decided []
 				names = append(names, path.Join(side.target.Folder, sheet))
 			}
 		}
-		if last, err := recalled(&s.memo, "last "+side.hash+" "+strings.Join(names, " "), func() (map[string]gitrepo.Commit, error) { return side.repo.Last(side.hash, names) }); err == nil {
-			for _, at := range last {
-				if out.By == nil || at.At.After(out.By.At) {
-					out.By = &at
-				}
-			}
+		if last, err := recalled(&s.memo, "last "+side.hash+" "+strings.Join(names, " "), func() (*gitrepo.Commit, error) { return side.repo.Last(side.hash, names...) }); err == nil {
+			out.By = last
 		}
 	}
 	for i := range out.Unread {
 		out.Unread[i].File = path.Join(side.target.Folder, out.Unread[i].File)
 	}
 	for _, m := range c.moves {
-		one := CodeMove{Move: m, Said: m.Said(), Takable: m.Kind != source.CodeMoved && m.Code != source.BrowsersOwn}
+		one := CodeMove{Move: m, Said: m.Said(), When: m.When(), Takable: m.Kind != source.CodeMoved && m.Code != source.BrowsersOwn}
 		if d := decisionOf(c, m, decided); d != nil {
 			one.Outcome, one.Reason, one.By = d.Outcome, d.Reason, d.Actor
 		}

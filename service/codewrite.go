@@ -210,14 +210,14 @@ func (side *codeSide) writing(c *codeComponent, decided []store.CodeDecision, ch
 			continue
 		}
 		picked := map[string]merge.Side{}
-		for key, side := range choose {
-			if k, is := strings.CutPrefix(key, at+" "); is {
-				picked[k] = side
+		for key, picks := range choose {
+			if k, is := strings.CutPrefix(key, path.Join(side.target.Folder, at)+" "); is {
+				picked[k] = picks
 			}
 		}
 		m := merge.Merge(at, before, []byte(f.Content), now, picked)
 		for _, k := range m.Conflicts {
-			out.Conflicts = append(out.Conflicts, FileConflict{k, at})
+			out.Conflicts = append(out.Conflicts, FileConflict{k, path.Join(side.target.Folder, at)})
 		}
 		out.add(side, at, was, []byte(m.Text))
 	}

@@ -138,9 +138,6 @@ func TestCodeIsReadDecidedAndWritten(t *testing.T) {
 	require.GreaterOrEqual(t, at, 0, "%v", keysOf(tag.Moves))
 	assert.EqualValues(t, "several", tag.Moves[at].Side)
 	assert.Equal(t, []string{"{space.1}", "7px", "9px"}, []string{tag.Moves[at].Base, tag.Moves[at].Contract, tag.Moves[at].Code})
-	plan, err = s.PlanWrite(ctx, service.WriteRequest{})
-	require.NoError(t, err)
-	assert.NotEmpty(t, plan.Blocked+"x")
 	_, err = s.DecideCode(ctx, "crop-tag", service.CodeDecision{Revision: tag.Revision, Back: []string{tag.Moves[at].Key}})
 	require.NoError(t, err)
 
@@ -170,6 +167,47 @@ func TestCodeIsReadDecidedAndWritten(t *testing.T) {
 	_, err = s.ReadTarget(ctx)
 	require.NoError(t, err)
 	assert.Nil(t, codeOf(t, s, "crop-tag"), "it is not level: %v", codeOf(t, s, "crop-tag"))
+}
+
+// Where contract and code changed one value and nobody decided it, a write waits until a side is chosen, and holds that side's.
+func TestBothChangedOneThingAndASideIsChosen(t *testing.T) {
+	ctx := context.Background()
+	for side, gap := range map[merge.Side]string{merge.Ours: "gap: 7px;", merge.Theirs: "gap: 9px;"} {
+		s := drafted(t)
+		bare, work := repositoryOf(t)
+		_, err := s.SetTarget(ctx, service.TargetEdit{Path: bare, Folder: "src/components", Author: "Furrow", Email: "furrow@hollowbeck.invalid"})
+		require.NoError(t, err)
+		plan, err := s.PlanWrite(ctx, service.WriteRequest{})
+		require.NoError(t, err)
+		_, err = s.Write(ctx, service.WriteRequest{Hash: plan.Hash, Forward: true})
+		require.NoError(t, err)
+		view, err := s.Bench(ctx, "crop-tag", "")
+		require.NoError(t, err)
+		_, err = s.Edit(ctx, "crop-tag", view.Revision, []service.ValueEdit{{Part: "root", Property: "gap", Value: "7px"}, {Part: "root", Property: "opacity", Value: "0.8"}})
+		require.NoError(t, err)
+		develop(t, work, "src/components/CropTag/CropTag.module.css", "gap: var(--space-1);", "gap: 9px;")
+		_, err = s.ReadTarget(ctx)
+		require.NoError(t, err)
+
+		plan, err = s.PlanWrite(ctx, service.WriteRequest{})
+		require.NoError(t, err)
+		require.Len(t, plan.Components, 1)
+		require.Len(t, plan.Components[0].Conflicts, 1, "what both changed is not told")
+		k := plan.Components[0].Conflicts[0]
+		assert.Equal(t, "src/components/CropTag/CropTag.module.css", k.File, "the file is not named as in the repository")
+		assert.Contains(t, k.Ours, "7px")
+		assert.Contains(t, k.Theirs, "9px")
+		assert.Equal(t, "1 place waits to be chosen: both sides changed the same thing.", plan.Blocked)
+		_, err = s.Write(ctx, service.WriteRequest{Hash: plan.Hash, Branch: "cobrik/unchosen"})
+		assert.Equal(t, service.Invalid, failure(t, err).Kind, "a branch was written while both sides stood")
+		assert.NotContains(t, git(t, bare, "branch", "--list"), "cobrik/unchosen")
+
+		_, err = s.Write(ctx, service.WriteRequest{Hash: plan.Hash, Branch: "cobrik/chosen", Choose: map[string]merge.Side{k.File + " " + k.Key: side}})
+		require.NoError(t, err)
+		css := git(t, bare, "show", "cobrik/chosen:src/components/CropTag/CropTag.module.css")
+		assert.Contains(t, css, gap, "the side that was chosen is not what was written")
+		assert.Contains(t, css, "opacity: 0.8;")
+	}
 }
 
 func read2(t *testing.T, s *service.Service) service.CodeView {

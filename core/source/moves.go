@@ -426,8 +426,8 @@ func (m Move) Said() string {
 		where = "the prop " + m.Name
 	}
 	when := ""
-	if w, err := contract.ParseWhen(m.About.When); err == nil && m.About.When != "" {
-		when = " · " + w.String()
+	if words := m.When(); words != "" {
+		when = " · " + words
 	}
 	switch m.Kind {
 	case PropAdded, PropRemoved:
@@ -466,6 +466,15 @@ func (m Move) Said() string {
 	return strings.TrimPrefix(where+" · ", " · ") + m.About.Property + when + ": " + orNothing(m.Code) + " in the code, " + orNothing(m.Contract) + " in the contract"
 }
 
+// When gives the condition a move is said under in words, empty for always.
+func (m Move) When() string {
+	w, err := contract.ParseWhen(m.About.When)
+	if err != nil || m.About.When == "" {
+		return ""
+	}
+	return w.String()
+}
+
 // Told tells in a sentence what the code says once it is written again.
 func (m Move) Told() string {
 	where := m.Name
@@ -473,8 +482,8 @@ func (m Move) Told() string {
 		where = "the prop " + m.Name
 	}
 	when := ""
-	if w, err := contract.ParseWhen(m.About.When); err == nil && m.About.When != "" {
-		when = " · " + w.String()
+	if words := m.When(); words != "" {
+		when = " · " + words
 	}
 	option := strings.TrimPrefix(m.About.Property, optionOf)
 	switch m.Kind {

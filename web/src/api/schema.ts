@@ -2596,6 +2596,8 @@ export interface components {
             takable: boolean;
             /** @description Why the code may mean it otherwise */
             unsure?: string;
+            /** @description The condition it is said under, in words */
+            when: string;
         };
         CodeUnknown: {
             file: string;

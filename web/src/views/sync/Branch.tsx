@@ -102,7 +102,7 @@ interface CommitProps {
 function Commit({ commit: c, choose, setChoose }: CommitProps) {
   const [title, ...rest] = c.message.trim().split("\n");
   return (
-    <details>
+    <details open={c.conflicts.length > 0 || undefined}>
       <summary>
         {title}
         <span className="quiet"> · {count(c.files.length, "file")}</span>

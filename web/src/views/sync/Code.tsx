@@ -7,15 +7,17 @@ import { count } from "../../ui/count";
 import { Glyph } from "../../ui/Glyph";
 import { Failure } from "../../ui/States";
 import { say } from "../../ui/say";
+import { Value } from "../../ui/Value";
 import classes from "./Sync.module.css";
 
-type Way = "take" | "back" | "leave" | "ask";
+type Way = "take" | "back" | "leave" | "ask" | "clear";
 
-const ways: { way: Way; label: string; done: string; key: string; outcome: string }[] = [
-  { way: "take", label: "Take code", done: "Taken", key: "t", outcome: "" },
-  { way: "back", label: "Put back", done: "To put back", key: "b", outcome: "back" },
-  { way: "leave", label: "Leave", done: "Left", key: "l", outcome: "left" },
-  { way: "ask", label: "Ask designer", done: "Asked", key: "d", outcome: "asked" },
+/** What can be decided of a move: its key, what the service calls it once it stands, and how it is counted. */
+const ways: { way: Exclude<Way, "clear">; label: string; key: string; outcome: string; counted: string }[] = [
+  { way: "take", label: "Take code", key: "t", outcome: "", counted: "taken into the contract" },
+  { way: "back", label: "Put back", key: "b", outcome: "back", counted: "put back by the next branch" },
+  { way: "leave", label: "Leave", key: "l", outcome: "left", counted: "left as they are" },
+  { way: "ask", label: "Ask designer", key: "d", outcome: "asked", counted: "asked about" },
 ];
 
 const verdicts: Record<Schema["CodeMove"]["side"], string> = { code: "code moved", contract: "contract moved", several: "several moved" };
@@ -35,6 +37,7 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
         back: of("back"),
         leave: of("leave"),
         ask: of("ask"),
+        clear: of("clear"),
         reason,
       }),
     () => {
@@ -45,9 +48,11 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
   const choose = (m: Schema["CodeMove"], way: Way) => {
     if (m.side === "contract" || (way === "take" && !m.takable)) return;
     setChosen((now) => {
+      const stands = ways.find((w) => w.outcome !== "" && w.outcome === m.outcome)?.way;
+      const to = now[m.key] === way ? undefined : way === stands ? (now[m.key] ? undefined : "clear") : way;
       const next = { ...now };
       delete next[m.key];
-      return now[m.key] === way ? next : { ...next, [m.key]: way };
+      return to ? { ...next, [m.key]: to } : next;
     });
   };
   const keyed = (e: KeyboardEvent<HTMLTableRowElement>, m: Schema["CodeMove"]) => {
@@ -80,18 +85,18 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
         <p className={classes.gone}>Its code could not be read: it is no function that gives JSX back. Nothing is said of it.</p>
       )}
       {c.moves.length > 0 && (
-        <table className={`grid ${classes.moves}`} ref={table}>
+        <table className={`grid ${classes.moves} ${classes.code}`} ref={table}>
           <thead>
             <tr>
               <th className={classes.glyph}>
                 <span className="hidden-but-read">Verdict</span>
               </th>
-              <th>What</th>
+              <th className={classes.what}>What</th>
               <th>Written last</th>
               <th>Contract</th>
               <th>Code</th>
-              <th>Bump</th>
-              <th>Decide</th>
+              <th className={classes.bump}>Bump</th>
+              <th className={classes.decide}>Decide</th>
             </tr>
           </thead>
           <tbody>
@@ -139,8 +144,11 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
       {decided > 0 && (
         <div className={classes.confirm}>
           <p className={classes.sum}>
-            {of("take").length} taken into the contract, {of("back").length} to put back with the next branch, {of("leave").length} left,{" "}
-            {of("ask").length} asked.
+            {[...ways, { way: "clear", counted: "open again" } as const]
+              .filter((w) => of(w.way).length > 0)
+              .map((w) => `${of(w.way).length} ${w.counted}`)
+              .join(", ")}
+            .
           </p>
           <div className={classes.finish}>
             {of("leave").length > 0 && (
@@ -172,9 +180,8 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
 
 function What({ move: m }: { move: Schema["CodeMove"] }) {
   return (
-    <span title={m.said}>
-      <span className="mono">{[m.name, m.about.property].filter(Boolean).join(" · ")}</span>
-      {m.kind !== "value" && <span className="quiet"> {m.kind}</span>}
+    <span>
+      {m.kind === "value" ? <span className="mono">{[m.name, m.about.property, m.when].filter(Boolean).join(" · ")}</span> : m.said}
       {m.at && (
         <span className={`mono quiet ${classes.where}`}>
           {m.at.file.split("/").pop()}:{m.at.line}
@@ -186,7 +193,7 @@ function What({ move: m }: { move: Schema["CodeMove"] }) {
 }
 
 function Said({ text }: { text: string }) {
-  return text === "" ? <span className="quiet">–</span> : <span className={`mono ${classes.said}`}>{text}</span>;
+  return text === "" ? <span className="quiet">–</span> : <Value value={text} />;
 }
 
 function Decide({ move: m, chosen, choose }: { move: Schema["CodeMove"]; chosen: Way | undefined; choose: (way: Way) => void }) {
@@ -204,7 +211,7 @@ function Decide({ move: m, chosen, choose }: { move: Schema["CodeMove"]; chosen:
             title={standing && m.reason ? `${m.by}: ${m.reason}` : undefined}
             onClick={() => choose(w.way)}
           >
-            {standing ? w.done : w.label}
+            {w.label}
           </button>
         );
       })}
