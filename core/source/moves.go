@@ -132,7 +132,7 @@ func side(three [3]string) Side {
 }
 
 func (d *differing) add(kind MoveKind, about Subject, three [3]string, facts int) {
-	m := Move{Kind: kind, About: about, Base: three[0], Contract: three[1], Code: three[2], Side: side(three), Facts: facts, Bump: bumpOf(kind, about)}
+	m := Move{Kind: kind, About: about, Base: three[0], Contract: three[1], Code: three[2], Side: side(three), Facts: facts, Bump: d.bumpOf(kind, about)}
 	m.Key = string(kind) + " " + about.String()
 	m.Name = d.nameOf(about)
 	places := []Subject{about}
@@ -169,7 +169,7 @@ func (d *differing) nameOf(about Subject) string {
 }
 
 // bumpOf gives the version bump that a move asks for where it comes to be in a release (Semantic Versioning 2.0.0).
-func bumpOf(kind MoveKind, about Subject) contract.Level {
+func (d *differing) bumpOf(kind MoveKind, about Subject) contract.Level {
 	switch kind {
 	case PropRemoved, PropRenamed, OptionRemoved, OptionRenamed:
 		return contract.Major
@@ -177,10 +177,30 @@ func bumpOf(kind MoveKind, about Subject) contract.Level {
 		return contract.Minor
 	case ValueMoved:
 		if about.Kind == OfProp && slices.Contains([]string{"type", "required", "default"}, about.Property) {
-			return contract.Major
+			return d.propBump(about)
 		}
 	}
 	return contract.Patch
+}
+
+// propBump asks the kind of a prop what a change of it asks of users.
+func (d *differing) propBump(about Subject) contract.Level {
+	old, now := d.v.Contract.Contract.Prop(about.ID), d.v.Code.Contract.Prop(about.ID)
+	if old == nil || now == nil || old.Kind() != now.Kind() || about.Property == "type" {
+		return contract.Major
+	}
+	changed := *old
+	switch about.Property {
+	case "required":
+		changed.Required = now.Required
+	case "default":
+		changed.SetDefault(now.Default())
+	}
+	level := contract.Patch
+	for _, c := range changed.Changes(old.Name, *old) {
+		level = contract.Highest(level, c.Level)
+	}
+	return level
 }
 
 // take removes what is said of something, and gives how many facts that was.

@@ -207,3 +207,47 @@ func TestOneMoveIsPutBack(t *testing.T) {
 	assert.Greater(t, back, tried/2)
 	t.Logf("%d of %d moves were taken back by themselves; %d values of parts were not", back, tried, alone)
 }
+
+// What a move asks of whoever uses the component is told: Semantic Versioning 2.0.0, 6 to 8, by what each kind of prop answers.
+func TestMovesAskForABump(t *testing.T) {
+	shed := func(props ...contract.Prop) *contract.Contract {
+		return &contract.Contract{Name: "Shed", Root: &contract.Part{ID: "root", Name: "root", Element: "div", Style: contract.Style{"opacity": "0.5"}}, Props: props}
+	}
+	words := func(initial string, required bool) contract.Prop {
+		return contract.Prop{ID: "words", Name: "words", Required: required, Type: contract.Text{Initial: initial}}
+	}
+	door := func(initial string, options ...string) contract.Prop {
+		return contract.Prop{ID: "door", Name: "door", Type: contract.Choice{Options: options, Initial: initial}}
+	}
+	softer := shed()
+	softer.Root.Style["opacity"] = "0.4"
+	for name, c := range map[string]struct {
+		was, now *contract.Contract
+		bump     contract.Level
+	}{
+		"another value":               {shed(), softer, contract.Patch},
+		"another default of a text":   {shed(words("Shed", false)), shed(words("Hut", false)), contract.Patch},
+		"another default of a choice": {shed(door("open", "open", "shut")), shed(door("shut", "open", "shut")), contract.Major},
+		"an option more":              {shed(door("open", "open", "shut")), shed(door("open", "open", "shut", "ajar")), contract.Minor},
+		"an option less":              {shed(door("open", "open", "shut", "ajar")), shed(door("open", "open", "shut")), contract.Major},
+		"a prop more":                 {shed(), shed(words("Shed", false)), contract.Minor},
+		"a prop less":                 {shed(words("Shed", false)), shed(), contract.Major},
+		"a prop that is required":     {shed(words("", false)), shed(words("", true)), contract.Major},
+		"a prop that is not":          {shed(words("", true)), shed(words("", false)), contract.Minor},
+		"a prop of another kind":      {shed(words("", false)), shed(contract.Prop{ID: "words", Name: "words", Type: contract.Flag{}}), contract.Major},
+	} {
+		for _, p := range append(slices.Clone(c.was.Props), c.now.Props...) { // every prop has a use, or it is not read
+			for _, of := range []*contract.Contract{c.was, c.now} {
+				if q := of.Prop(p.ID); q != nil && q.Kind() == contract.TextKind {
+					of.Root.Content = contract.TextOf{Prop: p.ID}
+				}
+			}
+		}
+		v := source.Versions{Base: written(t, c.was, c.was, nil), Contract: written(t, c.was, c.was, nil), Code: written(t, c.now, c.was, nil)}
+		level := contract.None
+		for _, m := range v.Moves() {
+			level = contract.Highest(level, m.Bump)
+		}
+		assert.Equal(t, c.bump, level, "%s: %v", name, v.Moves())
+	}
+}

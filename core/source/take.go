@@ -419,7 +419,7 @@ func (t *taking) partValue(m Move) {
 func (t *taking) content(p, q *contract.Part) {
 	if slot, ok := q.Content.(contract.SlotOf); ok {
 		if own := t.out.Prop(slot.Prop); own != nil && own.Kind() == contract.RichKind {
-			p.Content = contract.TextOf{Prop: slot.Prop}
+			p.Content = contract.TextOf(slot)
 			return
 		}
 	}
