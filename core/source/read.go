@@ -21,7 +21,7 @@ type Options struct {
 	Tokens *token.Set
 	// Component gives the contract of a component that is used, by its name; nil for an unknown one.
 	Component func(name string) *contract.Contract
-	// Root names the selectors under which themes are chosen: modifiers by their attribute, "theme" for data-theme.
+	// Modifiers of the themes; each is chosen by an attribute of its name, "theme" by data-theme.
 	Modifiers []string
 }
 
