@@ -226,10 +226,28 @@ func inside(name string) bool {
 }
 
 // Last gives the commit that last changed any of some files, from one on back by first parents; nil where nobody finds one.
-func (r *Repo) Last(hash string, names ...string) (*Commit, error) {
+func (r *Repo) Last(hash string, names ...string) (out *Commit, err error) {
+	err = r.changing(hash, names, func(c Commit) bool {
+		out = &c
+		return false
+	})
+	return out, err
+}
+
+// History lists the commits that changed a file, the newest first, from one on back by first parents.
+func (r *Repo) History(hash, name string) (out []Commit, err error) {
+	err = r.changing(hash, []string{name}, func(c Commit) bool {
+		out = append(out, c)
+		return true
+	})
+	return out, err
+}
+
+// changing hands the commits over that changed any of some files, the newest first, until it is told to stop.
+func (r *Repo) changing(hash string, names []string, each func(Commit) bool) error {
 	c, err := r.repo.CommitObject(plumbing.NewHash(hash))
 	if err != nil {
-		return nil, fmt.Errorf("%w: the commit %s", ErrNotFound, hash)
+		return fmt.Errorf("%w: the commit %s", ErrNotFound, hash)
 	}
 	blob := func(c *object.Commit, name string) plumbing.Hash {
 		tree, err := c.Tree()
@@ -246,22 +264,18 @@ func (r *Repo) Last(hash string, names ...string) (*Commit, error) {
 		var parent *object.Commit
 		if c.NumParents() > 0 {
 			if parent, err = c.Parent(0); err != nil {
-				return nil, nil // a shallow clone ends here
+				return nil // a shallow clone ends here
 			}
 		}
-		for _, name := range names {
+		if slices.ContainsFunc(names, func(name string) bool {
 			now := blob(c, name)
-			if now != plumbing.ZeroHash && (parent == nil || now != blob(parent, name)) {
-				out := commitOf(c)
-				return &out, nil
-			}
-		}
-		if parent == nil {
-			return nil, nil
+			return now != plumbing.ZeroHash && (parent == nil || now != blob(parent, name))
+		}) && !each(commitOf(c)) || parent == nil {
+			return nil
 		}
 		c = parent
 	}
-	return nil, nil
+	return nil
 }
 
 // IsAncestor tells whether one commit comes before another, or is it.

@@ -74,6 +74,10 @@ func TestWhatGitWroteIsRead(t *testing.T) {
 		require.NotNil(t, last, names)
 		assert.Equal(t, message, last.Message, "who last changed %s is told wrong", names)
 	}
+	history, err := r.History(head.Hash, "src/b/B.tsx")
+	require.NoError(t, err)
+	require.Len(t, history, 2)
+	assert.Equal(t, []string{"Second", "First"}, []string{history[0].Message, history[1].Message})
 	nobody, err := r.Last(head.Hash, "nowhere")
 	require.NoError(t, err)
 	assert.Nil(t, nobody)

@@ -103,7 +103,11 @@ func (s *Service) planWrite(ctx context.Context, r WriteRequest) (WritePlan, *co
 		}
 		out.Components = append(out.Components, *one)
 	}
-	if shared := side.shared(out.Components); shared != nil {
+	shared, err := side.shared(out.Components, r.Choose)
+	if err != nil {
+		return out, nil, err
+	}
+	if shared != nil {
 		out.Components = append(out.Components, *shared)
 	}
 	open := 0
@@ -209,17 +213,7 @@ func (side *codeSide) writing(c *codeComponent, decided []store.CodeDecision, ch
 			out.add(side, at, was, now)
 			continue
 		}
-		picked := map[string]merge.Side{}
-		for key, picks := range choose {
-			if k, is := strings.CutPrefix(key, path.Join(side.target.Folder, at)+" "); is {
-				picked[k] = picks
-			}
-		}
-		m := merge.Merge(at, before, []byte(f.Content), now, picked)
-		for _, k := range m.Conflicts {
-			out.Conflicts = append(out.Conflicts, FileConflict{k, path.Join(side.target.Folder, at)})
-		}
-		out.add(side, at, was, []byte(m.Text))
+		out.add(side, at, was, out.merged(side, at, before, []byte(f.Content), now, choose))
 	}
 	if len(out.Files) == 0 && len(out.Conflicts) == 0 && len(out.Left) == 0 {
 		return nil
@@ -250,6 +244,22 @@ func fileIn(files []source.File, name string) ([]byte, bool) {
 		}
 	}
 	return nil, false
+}
+
+// merged puts what would be written of a file and what people made of it together, and notes where both changed the same thing.
+func (c *WriteComponent) merged(side *codeSide, name string, base, ours, theirs []byte, choose map[string]merge.Side) []byte {
+	full := path.Join(side.target.Folder, name)
+	picked := map[string]merge.Side{}
+	for key, picks := range choose {
+		if k, is := strings.CutPrefix(key, full+" "); is {
+			picked[k] = picks
+		}
+	}
+	m := merge.Merge(name, base, ours, theirs, picked)
+	for _, k := range m.Conflicts {
+		c.Conflicts = append(c.Conflicts, FileConflict{k, full})
+	}
+	return []byte(m.Text)
 }
 
 // add notes what becomes of a file; nothing where it stays.
@@ -284,10 +294,14 @@ func lineChanges(was, now string) (added, removed int) {
 	return added, removed
 }
 
-// shared works out what components share and is not there, or not as it is written: icons, pictures, tokens.
-func (side *codeSide) shared(list []WriteComponent) *WriteComponent {
+// sharedTitle is the first line of the commits that write what components share.
+const sharedTitle = "Icons, pictures and tokens that components share"
+
+// shared works out what components share and is not there, or not as it is written: icons, pictures, tokens. What people changed since it was
+// written is merged.
+func (side *codeSide) shared(list []WriteComponent, choose map[string]merge.Side) (*WriteComponent, error) {
 	if len(list) == 0 {
-		return nil
+		return nil, nil
 	}
 	out := &WriteComponent{Name: "What components share", Files: []WriteFile{}, Conflicts: []FileConflict{}, Left: []string{}, Also: []string{}}
 	for _, f := range side.written {
@@ -298,13 +312,41 @@ func (side *codeSide) shared(list []WriteComponent) *WriteComponent {
 		default:
 			continue
 		}
-		out.add(side, f.Path, was, []byte(f.Content))
+		if !there || string(was) == f.Content {
+			out.add(side, f.Path, was, []byte(f.Content))
+			continue
+		}
+		base, err := side.sharedBase(path.Join(side.target.Folder, f.Path))
+		if err != nil {
+			return nil, err
+		}
+		out.add(side, f.Path, was, out.merged(side, f.Path, base, []byte(f.Content), was, choose))
 	}
-	if len(out.Files) == 0 {
-		return nil
+	if len(out.Files) == 0 && len(out.Conflicts) == 0 {
+		return nil, nil
 	}
-	out.Message = "Icons, pictures and tokens that components share\n"
-	return out
+	out.Message = sharedTitle + "\n"
+	return out, nil
+}
+
+// sharedBase gives a file as it was last written before anybody else changed it; nil where it was not.
+func (side *codeSide) sharedBase(name string) ([]byte, error) {
+	list, err := side.repo.History(side.hash, name)
+	if err != nil {
+		return nil, err
+	}
+	hash := ""
+	for _, c := range slices.Backward(list) {
+		if c.Message != sharedTitle {
+			break
+		}
+		hash = c.Hash
+	}
+	if hash == "" {
+		return nil, nil
+	}
+	files, err := side.repo.Files(hash, func(file string) bool { return file == name })
+	return files[name], err
 }
 
 // Write makes a branch of commits, one a component, on top of the commit that was read. What it is about to do is kept first, so that

@@ -210,6 +210,55 @@ func TestBothChangedOneThingAndASideIsChosen(t *testing.T) {
 	}
 }
 
+// A file that components share is not written over where people changed it: what they added stays, what both say otherwise is chosen.
+func TestSharedFilesThatPeopleChangedAreMerged(t *testing.T) {
+	ctx := context.Background()
+	s := drafted(t)
+	bare, work := repositoryOf(t)
+	_, err := s.SetTarget(ctx, service.TargetEdit{Path: bare, Folder: "src/components", Author: "Furrow", Email: "furrow@hollowbeck.invalid"})
+	require.NoError(t, err)
+	plan, err := s.PlanWrite(ctx, service.WriteRequest{})
+	require.NoError(t, err)
+	_, err = s.Write(ctx, service.WriteRequest{Hash: plan.Hash, Forward: true})
+	require.NoError(t, err)
+	develop(t, work, "src/components/tokens.css", "--space-1: 4px;", "--space-1: 5px; /* roomier */\n  --shed: 3px;")
+	view, err := s.Bench(ctx, "crop-tag", "")
+	require.NoError(t, err)
+	_, err = s.Edit(ctx, "crop-tag", view.Revision, []service.ValueEdit{{Part: "root", Property: "opacity", Value: "0.8"}})
+	require.NoError(t, err)
+	_, err = s.ReadTarget(ctx)
+	require.NoError(t, err)
+
+	// nothing of the tokens is to be written: the file stays the developer's
+	plan, err = s.PlanWrite(ctx, service.WriteRequest{})
+	require.NoError(t, err)
+	require.Empty(t, plan.Blocked)
+	require.Len(t, plan.Components, 1, "what a developer wrote into the tokens would be written over")
+	assert.Equal(t, "CropTag", plan.Components[0].Name)
+
+	// the project's token moves, too
+	_, err = s.EditTokens(ctx, number(t, s), []service.TokenEdit{{Kind: "set", Path: "space.1", Text: "6px"}, {Kind: "set", Path: "leaf.700", Text: "#123456"}})
+	require.NoError(t, err)
+	plan, err = s.PlanWrite(ctx, service.WriteRequest{})
+	require.NoError(t, err)
+	require.NotEmpty(t, plan.Blocked, "a token that a developer set would be written over")
+	choose := map[string]merge.Side{}
+	for _, c := range plan.Components {
+		for _, k := range c.Conflicts {
+			assert.Equal(t, "src/components/tokens.css", k.File)
+			assert.Equal(t, []string{"6px", "5px"}, []string{k.Ours, k.Theirs})
+			choose[k.File+" "+k.Key] = merge.Ours
+		}
+	}
+	require.Len(t, choose, 1, "%v", choose)
+	_, err = s.Write(ctx, service.WriteRequest{Hash: plan.Hash, Branch: "cobrik/tokens", Choose: choose})
+	require.NoError(t, err)
+	css := git(t, bare, "show", "cobrik/tokens:src/components/tokens.css")
+	assert.Contains(t, css, "--space-1: 6px;")
+	assert.Contains(t, css, "--leaf-700: #123456;", "another token that moved is not written")
+	assert.Contains(t, css, "--shed: 3px;", "what the developer added is gone")
+}
+
 func read2(t *testing.T, s *service.Service) service.CodeView {
 	t.Helper()
 	view, err := s.Code(context.Background())
