@@ -20,6 +20,7 @@ type CodeView struct {
 	Components []CodeComponent `json:"components" doc:"Those whose code moved, is missing or cannot be read"`
 	InStep     int             `json:"inStep" doc:"Components whose code says what their contracts say"`
 	Unknown    []CodeUnknown   `json:"unknown" doc:"Components of the code that have no contract"`
+	Shared     int             `json:"shared" doc:"Files that components share (tokens, icons, pictures) and that are otherwise than they would be written"`
 }
 
 // CodeUnknown is a component of the code without a contract.
@@ -84,6 +85,13 @@ func (s *Service) Code(ctx context.Context) (CodeView, error) {
 			continue
 		}
 		out.Components = append(out.Components, s.codeComponentView(side, c, decided))
+	}
+	shared, err := s.shared(side, nil, nil)
+	if err != nil {
+		return out, err
+	}
+	if shared != nil {
+		out.Shared = len(shared.Files)
 	}
 	for _, one := range side.unknown {
 		out.Unknown = append(out.Unknown, CodeUnknown{one.Name, path.Join(side.target.Folder, one.File), one.Why})

@@ -103,7 +103,7 @@ func (s *Service) planWrite(ctx context.Context, r WriteRequest) (WritePlan, *co
 		}
 		out.Components = append(out.Components, *one)
 	}
-	shared, err := side.shared(out.Components, r.Choose)
+	shared, err := s.shared(side, out.Components, r.Choose)
 	if err != nil {
 		return out, nil, err
 	}
@@ -299,10 +299,7 @@ const sharedTitle = "Icons, pictures and tokens that components share"
 
 // shared works out what components share and is not there, or not as it is written: icons, pictures, tokens. What people changed since it was
 // written is merged.
-func (side *codeSide) shared(list []WriteComponent, choose map[string]merge.Side) (*WriteComponent, error) {
-	if len(list) == 0 {
-		return nil, nil
-	}
+func (s *Service) shared(side *codeSide, list []WriteComponent, choose map[string]merge.Side) (*WriteComponent, error) {
 	out := &WriteComponent{Name: "What components share", Files: []WriteFile{}, Conflicts: []FileConflict{}, Left: []string{}, Also: []string{}}
 	for _, f := range side.written {
 		was, there := fileIn(side.files, f.Path)
@@ -312,11 +309,14 @@ func (side *codeSide) shared(list []WriteComponent, choose map[string]merge.Side
 		default:
 			continue
 		}
+		if !there && len(list) == 0 { // it comes with the first component
+			continue
+		}
 		if !there || string(was) == f.Content {
 			out.add(side, f.Path, was, []byte(f.Content))
 			continue
 		}
-		base, err := side.sharedBase(path.Join(side.target.Folder, f.Path))
+		base, err := s.sharedBase(side, path.Join(side.target.Folder, f.Path))
 		if err != nil {
 			return nil, err
 		}
@@ -330,6 +330,10 @@ func (side *codeSide) shared(list []WriteComponent, choose map[string]merge.Side
 }
 
 // sharedBase gives a file as it was last written before anybody else changed it; nil where it was not.
+func (s *Service) sharedBase(side *codeSide, name string) ([]byte, error) {
+	return recalled(&s.memo, "shared base "+side.target.Path+" "+side.hash+" "+name, func() ([]byte, error) { return side.sharedBase(name) })
+}
+
 func (side *codeSide) sharedBase(name string) ([]byte, error) {
 	list, err := side.repo.History(side.hash, name)
 	if err != nil {

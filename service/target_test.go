@@ -236,11 +236,14 @@ func TestSharedFilesThatPeopleChangedAreMerged(t *testing.T) {
 	require.Len(t, plan.Components, 1, "what a developer wrote into the tokens would be written over")
 	assert.Equal(t, "CropTag", plan.Components[0].Name)
 
+	assert.Zero(t, read2(t, s).Shared)
+
 	// the project's token moves, too
 	_, err = s.EditTokens(ctx, number(t, s), []service.TokenEdit{{Kind: "set", Path: "space.1", Text: "6px"}, {Kind: "set", Path: "leaf.700", Text: "#123456"}})
 	require.NoError(t, err)
 	plan, err = s.PlanWrite(ctx, service.WriteRequest{})
 	require.NoError(t, err)
+	assert.Equal(t, 1, read2(t, s).Shared, "the code's tokens are old, and nobody is told")
 	require.NotEmpty(t, plan.Blocked, "a token that a developer set would be written over")
 	choose := map[string]merge.Side{}
 	for _, c := range plan.Components {

@@ -2615,6 +2615,11 @@ export interface components {
              * @description Components whose code says what their contracts say
              */
             inStep: number;
+            /**
+             * Format: int64
+             * @description Files that components share (tokens, icons, pictures) and that are otherwise than they would be written
+             */
+            shared: number;
             /** @description There is a repository that was read */
             target: boolean;
             /** @description Components of the code that have no contract */

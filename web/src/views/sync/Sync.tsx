@@ -19,7 +19,7 @@ import classes from "./Sync.module.css";
 export function Sync() {
   const sync = useSync();
   const code = useCode();
-  const moved = code.data && code.data.components.length > 0 ? code.data : undefined;
+  const moved = code.data && (code.data.components.length > 0 || code.data.shared > 0) ? code.data : undefined;
   return (
     <Query query={sync} what="what moved">
       {(list) =>
@@ -49,7 +49,7 @@ export function Sync() {
                 {moved.components.map((c) => (
                   <CodeCard key={`${c.slug} ${c.revision} ${moved.hash}`} component={c} hash={moved.hash} />
                 ))}
-                {moved.components.some((c) => c.toWrite > 0) && <Branch hash={moved.hash} />}
+                {(moved.shared > 0 || moved.components.some((c) => c.toWrite > 0)) && <Branch hash={moved.hash} />}
               </>
             )}
           </div>
