@@ -169,18 +169,121 @@ func TestCodeIsReadDecidedAndWritten(t *testing.T) {
 	assert.Nil(t, codeOf(t, s, "crop-tag"), "it is not level: %v", codeOf(t, s, "crop-tag"))
 }
 
+// levelled is a project whose components were written to a repository, and a developer's clone of it.
+func levelled(t *testing.T) (s *service.Service, bare, work string) {
+	t.Helper()
+	s = drafted(t)
+	bare, work = repositoryOf(t)
+	targeted(t, s, bare)
+	plan, err := s.PlanWrite(t.Context(), service.WriteRequest{})
+	require.NoError(t, err)
+	_, err = s.Write(t.Context(), service.WriteRequest{Hash: plan.Hash, Forward: true})
+	require.NoError(t, err)
+	return s, bare, work
+}
+
+func targeted(t *testing.T, s *service.Service, repository string) {
+	t.Helper()
+	_, err := s.SetTarget(t.Context(), service.TargetEdit{Path: repository, Folder: "src/components", Author: "Furrow", Email: "furrow@hollowbeck.invalid"})
+	require.NoError(t, err)
+}
+
+// moved gives the move of a component's code that is about a property.
+func moved(t *testing.T, s *service.Service, property string) (service.CodeComponent, service.CodeMove) {
+	t.Helper()
+	tag := codeOf(t, s, "crop-tag")
+	require.NotNil(t, tag)
+	at := slices.IndexFunc(tag.Moves, func(m service.CodeMove) bool { return m.About.Property == property })
+	require.GreaterOrEqual(t, at, 0, "%v", keysOf(tag.Moves))
+	return *tag, tag.Moves[at]
+}
+
+const tagSheet = "src/components/CropTag/CropTag.module.css"
+
+// What was read is what is decided and written: whoever read an older commit is told so, and nothing is done.
+func TestWhatMovedSinceItWasReadIsNotDecidedOrWritten(t *testing.T) {
+	ctx := t.Context()
+	s, bare, work := levelled(t)
+	view, err := s.Bench(ctx, "crop-tag", "")
+	require.NoError(t, err)
+	_, err = s.Edit(ctx, "crop-tag", view.Revision, []service.ValueEdit{{Part: "root", Property: "opacity", Value: "0.8"}})
+	require.NoError(t, err)
+	develop(t, work, tagSheet, "gap: var(--space-1);", "gap: 9px;")
+	_, err = s.ReadTarget(ctx)
+	require.NoError(t, err)
+	tag, gap := moved(t, s, "gap")
+	old := read2(t, s).Hash
+
+	develop(t, work, tagSheet, "gap: 9px;", "gap: 10px;")
+	_, err = s.Write(ctx, service.WriteRequest{Hash: old, Branch: "cobrik/late"})
+	assert.Equal(t, service.Conflict, failure(t, err).Kind, "a branch was made of a commit that is no longer the newest")
+	assert.Empty(t, git(t, bare, "branch", "--list", "cobrik/late"))
+	_, err = s.ReadTarget(ctx)
+	require.NoError(t, err)
+	_, err = s.DecideCode(ctx, "crop-tag", service.CodeDecision{Revision: tag.Revision, Hash: old, Back: []string{gap.Key}})
+	assert.Equal(t, service.Conflict, failure(t, err).Kind, "a commit was decided that nobody read")
+}
+
+// A decision of the code wants a reason where the code may differ, is of the code's own moves, and holds while the code says what it said.
+func TestADecisionOfTheCodeHoldsForWhatItWasOf(t *testing.T) {
+	ctx := t.Context()
+	s, _, work := levelled(t)
+	view, err := s.Bench(ctx, "crop-tag", "")
+	require.NoError(t, err)
+	_, err = s.Edit(ctx, "crop-tag", view.Revision, []service.ValueEdit{{Part: "root", Property: "opacity", Value: "0.8"}})
+	require.NoError(t, err)
+	develop(t, work, tagSheet, "gap: var(--space-1);", "gap: 9px;")
+	_, err = s.ReadTarget(ctx)
+	require.NoError(t, err)
+	tag, gap := moved(t, s, "gap")
+	_, opacity := moved(t, s, "opacity")
+	for says, d := range map[string]service.CodeDecision{
+		"Say why the code may differ": {Revision: tag.Revision, Leave: []string{gap.Key}, Reason: " "},
+		"The contract moved":          {Revision: tag.Revision, Back: []string{opacity.Key}},
+		"no such move":                {Revision: tag.Revision, Ask: []string{"value nothing"}},
+	} {
+		_, err := s.DecideCode(ctx, "crop-tag", d)
+		f := failure(t, err)
+		assert.Equal(t, service.Invalid, f.Kind)
+		assert.Contains(t, f.Message, says)
+	}
+
+	_, err = s.DecideCode(ctx, "crop-tag", service.CodeDecision{Revision: tag.Revision, Leave: []string{gap.Key}, Reason: "the shed is narrow"})
+	require.NoError(t, err)
+	tag, gap = moved(t, s, "gap")
+	assert.Equal(t, []string{"left", "the shed is narrow"}, []string{gap.Outcome, gap.Reason})
+	assert.Zero(t, tag.Waiting)
+	develop(t, work, tagSheet, "gap: 9px;", "gap: 10px;")
+	_, err = s.ReadTarget(ctx)
+	require.NoError(t, err)
+	tag, gap = moved(t, s, "gap")
+	assert.Empty(t, gap.Outcome, "what nobody decided counts as decided")
+	assert.Equal(t, 1, tag.Waiting)
+}
+
+// Code that was there before the project knew of it differs by its own doing; what the contract says from then on is the contract's move.
+func TestCodeThatWasThereBefore(t *testing.T) {
+	ctx := t.Context()
+	_, bare, work := levelled(t)
+	develop(t, work, tagSheet, "gap: var(--space-1);", "gap: 9px;")
+	s := drafted(t)
+	targeted(t, s, bare)
+	tag, gap := moved(t, s, "gap")
+	assert.EqualValues(t, "code", gap.Side)
+	require.Len(t, tag.Moves, 1, "%v", keysOf(tag.Moves))
+	_, err := s.Edit(ctx, "crop-tag", tag.Revision, []service.ValueEdit{{Part: "root", Property: "opacity", Value: "0.8"}})
+	require.NoError(t, err)
+	_, gap = moved(t, s, "gap")
+	_, opacity := moved(t, s, "opacity")
+	assert.EqualValues(t, "code", gap.Side)
+	assert.EqualValues(t, "contract", opacity.Side, "an edit of the contract is taken for the code's")
+}
+
 // Where contract and code changed one value and nobody decided it, a write waits until a side is chosen, and holds that side's.
 func TestBothChangedOneThingAndASideIsChosen(t *testing.T) {
 	ctx := context.Background()
 	for side, gap := range map[merge.Side]string{merge.Ours: "gap: 7px;", merge.Theirs: "gap: 9px;"} {
-		s := drafted(t)
-		bare, work := repositoryOf(t)
-		_, err := s.SetTarget(ctx, service.TargetEdit{Path: bare, Folder: "src/components", Author: "Furrow", Email: "furrow@hollowbeck.invalid"})
-		require.NoError(t, err)
-		plan, err := s.PlanWrite(ctx, service.WriteRequest{})
-		require.NoError(t, err)
-		_, err = s.Write(ctx, service.WriteRequest{Hash: plan.Hash, Forward: true})
-		require.NoError(t, err)
+		s, bare, work := levelled(t)
 		view, err := s.Bench(ctx, "crop-tag", "")
 		require.NoError(t, err)
 		_, err = s.Edit(ctx, "crop-tag", view.Revision, []service.ValueEdit{{Part: "root", Property: "gap", Value: "7px"}, {Part: "root", Property: "opacity", Value: "0.8"}})
@@ -189,7 +292,7 @@ func TestBothChangedOneThingAndASideIsChosen(t *testing.T) {
 		_, err = s.ReadTarget(ctx)
 		require.NoError(t, err)
 
-		plan, err = s.PlanWrite(ctx, service.WriteRequest{})
+		plan, err := s.PlanWrite(ctx, service.WriteRequest{})
 		require.NoError(t, err)
 		require.Len(t, plan.Components, 1)
 		require.Len(t, plan.Components[0].Conflicts, 1, "what both changed is not told")
@@ -213,14 +316,7 @@ func TestBothChangedOneThingAndASideIsChosen(t *testing.T) {
 // A file that components share is not written over where people changed it: what they added stays, what both say otherwise is chosen.
 func TestSharedFilesThatPeopleChangedAreMerged(t *testing.T) {
 	ctx := context.Background()
-	s := drafted(t)
-	bare, work := repositoryOf(t)
-	_, err := s.SetTarget(ctx, service.TargetEdit{Path: bare, Folder: "src/components", Author: "Furrow", Email: "furrow@hollowbeck.invalid"})
-	require.NoError(t, err)
-	plan, err := s.PlanWrite(ctx, service.WriteRequest{})
-	require.NoError(t, err)
-	_, err = s.Write(ctx, service.WriteRequest{Hash: plan.Hash, Forward: true})
-	require.NoError(t, err)
+	s, bare, work := levelled(t)
 	develop(t, work, "src/components/tokens.css", "--space-1: 4px;", "--space-1: 5px; /* roomier */\n  --shed: 3px;")
 	view, err := s.Bench(ctx, "crop-tag", "")
 	require.NoError(t, err)
@@ -230,7 +326,7 @@ func TestSharedFilesThatPeopleChangedAreMerged(t *testing.T) {
 	require.NoError(t, err)
 
 	// nothing of the tokens is to be written: the file stays the developer's
-	plan, err = s.PlanWrite(ctx, service.WriteRequest{})
+	plan, err := s.PlanWrite(ctx, service.WriteRequest{})
 	require.NoError(t, err)
 	require.Empty(t, plan.Blocked)
 	require.Len(t, plan.Components, 1, "what a developer wrote into the tokens would be written over")
