@@ -374,24 +374,14 @@ func (a *alignment) rewriteKeys(r *Reading, part, prop func(string) string, when
 		}
 		return s
 	}
-	places := map[Subject]Position{}
-	for old, at := range r.Places {
-		places[key(old)] = at
+	r.Places, r.Unsure, r.code, r.classes = rekeyed(r.Places, key), rekeyed(r.Unsure, key), rekeyed(r.code, key), rekeyed(r.classes, part)
+}
+
+// rekeyed gives the values of a map under other keys.
+func rekeyed[K comparable, V any](of map[K]V, key func(K) K) map[K]V {
+	out := make(map[K]V, len(of))
+	for old, v := range of {
+		out[key(old)] = v
 	}
-	r.Places = places
-	unsure := map[Subject]string{}
-	for old, why := range r.Unsure {
-		unsure[key(old)] = why
-	}
-	r.Unsure = unsure
-	code := map[Subject]string{}
-	for old, text := range r.code {
-		code[key(old)] = text
-	}
-	r.code = code
-	classes := map[string]string{}
-	for old, class := range r.classes {
-		classes[part(old)] = class
-	}
-	r.classes = classes
+	return out
 }

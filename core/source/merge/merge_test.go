@@ -130,3 +130,20 @@ func TestASideThatChangedNothingGivesWay(t *testing.T) {
 	require.Len(t, r.Conflicts, 1, "a file of no syntax that is known is merged in silence")
 	assert.Equal(t, "<<<<<<< contract\nb\n=======\nc\n>>>>>>> file\n", r.Text)
 }
+
+// A file that somebody left half written is not taken apart by a guess: both versions stand whole, and a side is chosen.
+func TestAFileThatIsNotReadIsNotTakenApart(t *testing.T) {
+	ours := changed(t, codeBase, `label = "Growing"`, `label = "Ripe"`)
+	broken := changed(t, codeBase, "/** Says a word. */", "const half = ;\n/** Says two words. */")
+	for _, files := range [][3]string{{codeBase, ours, broken}, {codeBase, broken, ours}, {broken, ours, codeBase}} {
+		out := merge.Merge("Tag.tsx", []byte(files[0]), []byte(files[1]), []byte(files[2]), nil)
+		require.Len(t, out.Conflicts, 1)
+		k := out.Conflicts[0]
+		assert.Equal(t, "file", k.Key)
+		assert.Contains(t, k.What, "not read whole")
+		assert.Equal(t, []string{files[1], files[2]}, []string{k.Ours, k.Theirs})
+		out = merge.Merge("Tag.tsx", []byte(files[0]), []byte(files[1]), []byte(files[2]), map[string]merge.Side{"file": merge.Theirs})
+		assert.Equal(t, files[2], out.Text)
+	}
+	assert.Len(t, merge.Edits("Tag.tsx", []byte(codeBase), []byte(broken)), 1)
+}
