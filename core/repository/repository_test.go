@@ -126,6 +126,8 @@ func TestWhatEachSideMovesIsTold(t *testing.T) {
 			}
 		})
 	}
+	elsewhere := with("design/furrow.design.json", strings.Replace(string(third), `"id": "furrow"`, `"id": "another"`, 1))
+	assert.Empty(t, sides(t, elsewhere), "a contract is held against a design that it is not drawn from")
 	r, found := repository.Open(repository.Files{})
 	assert.Nil(t, r)
 	require.Len(t, found, 1)
