@@ -200,6 +200,28 @@ func moved(t *testing.T, s *service.Service, property string) (service.CodeCompo
 
 const tagSheet = "src/components/CropTag/CropTag.module.css"
 
+// The patch is what the branch would hold: git applies it to what a developer has.
+func TestThePatchIsAppliedByGit(t *testing.T) {
+	ctx := t.Context()
+	s, bare, work := levelled(t)
+	view, err := s.Bench(ctx, "crop-tag", "")
+	require.NoError(t, err)
+	_, err = s.Edit(ctx, "crop-tag", view.Revision, []service.ValueEdit{{Part: "root", Property: "opacity", Value: "0.8"}})
+	require.NoError(t, err)
+	before := git(t, bare, "for-each-ref")
+	patch, err := s.WritePatch(ctx, service.WriteRequest{})
+	require.NoError(t, err)
+	assert.Equal(t, before, git(t, bare, "for-each-ref"), "a patch moved a branch")
+	git(t, work, "pull", "-q", "--ff-only", "origin", "main")
+	file := filepath.Join(t.TempDir(), "cobrik.patch")
+	require.NoError(t, os.WriteFile(file, patch.Text, 0o644))
+	git(t, work, "apply", file)
+	git(t, work, "commit", "-qam", "Applied")
+	_, err = s.Write(ctx, service.WriteRequest{Branch: "cobrik/same"})
+	require.NoError(t, err)
+	assert.Equal(t, git(t, bare, "rev-parse", "cobrik/same^{tree}"), git(t, work, "rev-parse", "HEAD^{tree}"), "the patch and the branch are not the same")
+}
+
 // What was read is what is decided and written: whoever read an older commit is told so, and nothing is done.
 func TestWhatMovedSinceItWasReadIsNotDecidedOrWritten(t *testing.T) {
 	ctx := t.Context()
