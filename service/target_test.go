@@ -8,12 +8,15 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"cobrik/core/source/merge"
+	"cobrik/gitrepo"
 	"cobrik/service"
+	"cobrik/store"
 )
 
 // git runs the git program, as a developer does.
@@ -199,6 +202,38 @@ func moved(t *testing.T, s *service.Service, property string) (service.CodeCompo
 }
 
 const tagSheet = "src/components/CropTag/CropTag.module.css"
+
+// A write that the program did not live to end is ended by whoever reads next: the branch comes to be, is known to be there, or is left where others moved it.
+func TestAWriteThatBrokeOffIsEnded(t *testing.T) {
+	ctx := t.Context()
+	s, db := seededIn(t)
+	_, err := s.Draft(ctx, "furrow", "crop-tag")
+	require.NoError(t, err)
+	bare, work := repositoryOf(t)
+	targeted(t, s, bare)
+	repo, err := gitrepo.Open(bare)
+	require.NoError(t, err)
+	head := git(t, bare, "rev-parse", "main")
+	hash, err := repo.Build(head, []gitrepo.Change{{Files: map[string][]byte{"a.css": []byte(".a {}\n")}, Message: "a"}}, gitrepo.Author{Name: "Furrow", Email: "furrow@hollowbeck.invalid"}, time.Unix(0, 0))
+	require.NoError(t, err)
+	for _, w := range []store.TargetWrite{{Branch: "cobrik/unmoved", Hash: hash}, {Branch: "cobrik/moved", Hash: hash}, {Branch: "main", Started: head, Hash: hash}} {
+		_, err := db.BeginWrite(ctx, w, []string{"crop-tag"})
+		require.NoError(t, err)
+	}
+	require.NoError(t, repo.Move("cobrik/moved", "", hash))
+	develop(t, work, "README.md", "The app.", "The other app.")
+	theirs := git(t, bare, "rev-parse", "main")
+
+	view, err := s.ReadTarget(ctx)
+	require.NoError(t, err)
+	states := map[string]string{}
+	for _, w := range view.Writes {
+		states[w.Branch] = w.State
+	}
+	assert.Equal(t, map[string]string{"cobrik/unmoved": "done", "cobrik/moved": "done", "main": "gone"}, states)
+	assert.Equal(t, hash, git(t, bare, "rev-parse", "cobrik/unmoved"))
+	assert.Equal(t, theirs, git(t, bare, "rev-parse", "main"), "what others pushed is gone")
+}
 
 // The patch is what the branch would hold: git applies it to what a developer has.
 func TestThePatchIsAppliedByGit(t *testing.T) {
