@@ -241,6 +241,7 @@ func contracts(api huma.API, s *service.Service) {
 	catalogued(api, s)
 	trials(api, s)
 	targets(api, s)
+	drifting(api, s)
 	type step struct {
 		SlugPath
 		Body struct {

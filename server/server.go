@@ -31,6 +31,7 @@ type Options struct {
 	App     string // the application's origin
 	Preview string // the preview's origin: another one on purpose
 	Dev     string // where a development server has the application's pages, too; empty for nowhere
+	Secret  string // what a design host signs its notices with; none are taken without one
 	Log     *slog.Logger
 }
 
@@ -82,6 +83,7 @@ func (p *projects) handler(s *service.Service) http.Handler {
 		r.GET("/components/:slug/files.zip", func(c *gin.Context) { sendZip(c, s) })
 		r.GET("/library/:file", func(c *gin.Context) { sendLibrary(c, s) })
 		r.GET("/components/:slug/behaviour.scxml", func(c *gin.Context) { sendSCXML(c, s) })
+		r.POST("/notices", func(c *gin.Context) { noticed(c, s, p.o.Secret) })
 		r.NoRoute(noSuchAddress)
 		p.open[s] = r
 	}

@@ -23,6 +23,9 @@ func targets(api huma.API, s *service.Service) {
 	post(api, "decideCode", "/code/components/{slug}", func(ctx context.Context, in *decided) (service.Edited, error) {
 		return s.DecideCode(ctx, in.Slug, in.Body)
 	})
+	post(api, "planCode", "/code/components/{slug}/plan", func(ctx context.Context, in *decided) (service.Outcome, error) {
+		return s.PlanCode(ctx, in.Slug, in.Body)
+	})
 	type asked struct{ Body service.WriteRequest }
 	post(api, "planWrite", "/code/plan", func(ctx context.Context, in *asked) (service.WritePlan, error) { return s.PlanWrite(ctx, in.Body) })
 	post(api, "writeCode", "/code/write", func(ctx context.Context, in *asked) (service.Written, error) { return s.Write(ctx, in.Body) })

@@ -7,6 +7,8 @@ import (
 	"slices"
 	"strings"
 
+	"cobrik/core/contract"
+	"cobrik/core/drift"
 	"cobrik/core/problem"
 	"cobrik/core/source"
 	"cobrik/gitrepo"
@@ -47,12 +49,13 @@ type CodeComponent struct {
 // CodeMove is a move, with what was decided of it.
 type CodeMove struct {
 	source.Move
-	Said    string `json:"said" doc:"In a sentence"`
-	When    string `json:"when" doc:"The condition it is said under, in words"`
-	Outcome string `json:"outcome" enum:",back,left,asked"`
-	Reason  string `json:"reason"`
-	By      string `json:"by" doc:"Who decided"`
-	Takable bool   `json:"takable" doc:"A contract can hold it"`
+	Said    string    `json:"said" doc:"In a sentence"`
+	When    string    `json:"when" doc:"The condition it is said under, in words"`
+	Outcome string    `json:"outcome" enum:",back,left,asked"`
+	Reason  string    `json:"reason"`
+	By      string    `json:"by" doc:"Who decided"`
+	Takable bool      `json:"takable" doc:"A contract can hold it"`
+	Due     drift.Way `json:"due,omitempty" enum:"take,back" doc:"What a precedence makes of it, once it is carried out"`
 }
 
 // CodeDecision says what becomes of moves of the code, by their keys.
@@ -65,6 +68,7 @@ type CodeDecision struct {
 	Ask      []string `json:"ask,omitempty" doc:"The designer is asked"`
 	Clear    []string `json:"clear,omitempty" doc:"Nothing is decided any more"`
 	Reason   string   `json:"reason,omitempty" maxLength:"1000"`
+	Together
 }
 
 // Code lists what the code says otherwise.
@@ -79,12 +83,24 @@ func (s *Service) Code(ctx context.Context) (CodeView, error) {
 	if err != nil {
 		return out, err
 	}
+	precedences, err := s.precedences(ctx)
+	if err != nil {
+		return out, err
+	}
 	for _, c := range side.all {
 		if c.state() == inStep {
 			out.InStep++
 			continue
 		}
-		out.Components = append(out.Components, s.codeComponentView(side, c, decided))
+		one := s.codeComponentView(side, c, decided)
+		ruled := map[string]drift.Way{}
+		for _, r := range drift.Reach(precedences, codeMoves(one)) {
+			ruled[r.Key] = r.Way
+		}
+		for i := range one.Moves {
+			one.Moves[i].Due = ruled[one.Moves[i].Key]
+		}
+		out.Components = append(out.Components, one)
 	}
 	shared, err := s.shared(side, nil, nil)
 	if err != nil {
@@ -170,53 +186,95 @@ func (s *Service) codeOf(ctx context.Context, slug, hash string) (*codeSide, *co
 	return nil, nil, notFound("There is no component %q.", slug)
 }
 
-// DecideCode carries a decision of a component's code out: what is taken makes the contract's next revision, the rest is remembered.
-func (s *Service) DecideCode(ctx context.Context, slug string, d CodeDecision) (Edited, error) {
-	_, c, err := s.codeOf(ctx, slug, d.Hash)
+// codeDecided is a decision of a component's code, worked out but not yet kept.
+type codeDecided struct {
+	w       *component
+	taken   *contract.Contract // nil where nothing is taken
+	list    []store.CodeDecision
+	decided []drift.Decided
+	commit  string
+}
+
+func (s *Service) decideCode(ctx context.Context, slug string, d CodeDecision) (codeDecided, error) {
+	var out codeDecided
+	side, c, err := s.codeOf(ctx, slug, d.Hash)
 	if err != nil {
-		return Edited{}, err
+		return out, err
 	}
+	out.commit = fmt.Sprintf("%.7s", side.hash)
 	byKey := map[string]source.Move{}
 	for _, m := range c.moves {
 		byKey[m.Key] = m
 	}
+	outcomes := map[drift.Way]string{drift.Back: "back", drift.Leave: "left", drift.Ask: "asked", drift.Clear: ""}
+	for _, way := range []struct {
+		way  drift.Way
+		keys []string
+	}{{drift.Take, d.Take}, {drift.Back, d.Back}, {drift.Leave, d.Leave}, {drift.Ask, d.Ask}, {drift.Clear, d.Clear}} {
+		for _, key := range way.keys {
+			m, ok := byKey[key]
+			switch {
+			case !ok && way.way == drift.Clear:
+			case !ok:
+				return out, invalid(nil, "There is no such move any more: %s", key)
+			case m.Side == source.ContractSide:
+				return out, invalid(nil, "The contract moved, not the code: %s is written with the next branch.", key)
+			}
+			if way.way != drift.Take {
+				out.list = append(out.list, store.CodeDecision{Move: key, Outcome: outcomes[way.way], Said: m.Code, Reason: strings.TrimSpace(d.Reason)})
+			}
+			one := drift.Decided{Key: key, Way: way.way, Said: key, Bump: contract.None}
+			if ok {
+				one.Said, one.From, one.To, one.Bump = m.Said(), m.Contract, m.Code, m.Bump
+			}
+			out.decided = append(out.decided, one)
+		}
+	}
+	slices.SortFunc(out.list, func(a, b store.CodeDecision) int { return strings.Compare(a.Move, b.Move) })
+	if out.w, err = s.component(ctx, slug); err != nil || len(d.Take) == 0 {
+		return out, err
+	}
+	taken, found := c.versions.Take(c.contract, d.Take)
+	if taken == nil {
+		return out, invalid(found, "The code's side could not be taken: %s", found[0].Message)
+	}
+	if found := newErrors(out.w.contract.Check(out.w.tokens), taken.Check(out.w.tokens)); found.Failed() {
+		return out, invalid(found, "The code's side makes no valid contract: %s", found[0].Message)
+	}
+	out.taken = taken
+	return out, nil
+}
+
+// PlanCode works out what a decision of a component's code would do.
+func (s *Service) PlanCode(ctx context.Context, slug string, d CodeDecision) (Outcome, error) {
+	out, err := s.decideCode(ctx, slug, d)
+	if err != nil {
+		return Outcome{}, err
+	}
+	c := out.w.contract
+	if out.taken != nil {
+		c = out.taken
+	}
+	plan, err := s.plan(ctx, out.w, c)
+	if err != nil {
+		return Outcome{}, err
+	}
+	return s.outcome(ctx, out.w, c, plan)
+}
+
+// DecideCode carries a decision of a component's code out, in one: what is taken makes the contract's next revision, the rest is remembered.
+func (s *Service) DecideCode(ctx context.Context, slug string, d CodeDecision) (Edited, error) {
 	if len(d.Leave) > 0 && strings.TrimSpace(d.Reason) == "" {
 		return Edited{}, invalid(nil, "Say why the code may differ from the contract.")
 	}
-	var list []store.CodeDecision
-	for outcome, keys := range map[string][]string{"back": d.Back, "left": d.Leave, "asked": d.Ask, "": d.Clear} {
-		for _, key := range keys {
-			m, ok := byKey[key]
-			switch {
-			case !ok && outcome == "":
-			case !ok:
-				return Edited{}, invalid(nil, "There is no such move any more: %s", key)
-			case m.Side == source.ContractSide:
-				return Edited{}, invalid(nil, "The contract moved, not the code: %s is written with the next branch.", key)
-			}
-			list = append(list, store.CodeDecision{Move: key, Outcome: outcome, Said: m.Code, Reason: strings.TrimSpace(d.Reason)})
-		}
-	}
-	slices.SortFunc(list, func(a, b store.CodeDecision) int { return strings.Compare(a.Move, b.Move) })
-	w, err := s.component(ctx, slug)
+	out, err := s.decideCode(ctx, slug, d)
 	if err != nil {
 		return Edited{}, err
 	}
-	out := w.unedited()
-	if len(d.Take) > 0 {
-		taken, found := c.versions.Take(c.contract, d.Take)
-		if taken == nil {
-			return Edited{}, invalid(found, "The code's side could not be taken: %s", found[0].Message)
-		}
-		if found := newErrors(w.contract.Check(w.tokens), taken.Check(w.tokens)); found.Failed() {
-			return Edited{}, invalid(found, "The code's side makes no valid contract: %s", found[0].Message)
-		}
-		if out, err = s.apply(ctx, w, taken, store.Edit{Slug: slug, Read: d.Revision, Note: fmt.Sprintf("%d taken from the code at %.7s", len(d.Take), d.Hash)}); err != nil {
-			return Edited{}, err
-		}
+	if len(out.decided) == 0 {
+		return out.w.unedited(), nil
 	}
-	if len(list) > 0 {
-		err = s.store.PutCodeDecisions(ctx, c.row.ID, list)
-	}
-	return out, err
+	byPrecedence(out.decided, d.Ruled)
+	return s.apply(ctx, out.w, out.taken, store.Edit{Slug: slug, Read: d.Revision, Code: out.list, Note: fmt.Sprintf("%d taken from the code at %s", len(d.Take), out.commit),
+		Record: &store.NewRecord{Press: d.Press, Lane: string(drift.Code), Read: "commit " + out.commit, Reason: strings.TrimSpace(d.Reason), Decided: out.decided}})
 }

@@ -198,24 +198,10 @@ func (s *Service) Undo(ctx context.Context, slug string, revision int, to store.
 	if err := json.Unmarshal(text, c); err != nil {
 		return Edited{}, err
 	}
-	if _, err := s.link(ctx, c); err != nil {
-		return Edited{}, err
-	}
-	if found := newErrors(w.contract.Check(w.tokens), c.Check(w.tokens)); found.Failed() {
-		return Edited{}, invalid(found, "To %s it would be wrong by now: %s", to, found[0].Message)
-	}
-	followed, err := s.followers(ctx, w.contract, c)
+	followed, reaches, renamed, err := s.goBack(ctx, w, c, to.String())
 	if err != nil {
 		return Edited{}, err
 	}
-	reaches, found, err := s.reached(ctx, w, c, followed)
-	if err != nil {
-		return Edited{}, err
-	}
-	if found.Failed() {
-		return Edited{}, invalid(found, "Nothing was changed, for %s uses it: %s", found[0].File, found[0].Message)
-	}
-	renamed := newSlug(w, c)
 	n, err := s.store.Undo(ctx, slug, revision, w.library.number(), to, renamed, followed.edits(c.Name)...)
 	switch {
 	case errors.Is(err, store.ErrMoved):
@@ -227,7 +213,28 @@ func (s *Service) Undo(ctx context.Context, slug string, revision int, to store.
 	case errors.Is(err, store.ErrNotFound):
 		return Edited{}, invalid(nil, "There is nothing to %s.", to)
 	}
-	return Edited{n, append([]string{}, reaches...), cmp.Or(renamed, slug), w.buildAt(n)}, err
+	return Edited{n, reaches, cmp.Or(renamed, slug), w.buildAt(n)}, err
+}
+
+// goBack checks that a component can have an earlier contract again, and gives what follows it, what it reaches, and its slug then where that is another.
+func (s *Service) goBack(ctx context.Context, w *component, c *contract.Contract, verb string) (followed followers, reaches []string, renamed string, err error) {
+	if _, err := s.link(ctx, c); err != nil {
+		return followers{}, nil, "", err
+	}
+	if found := newErrors(w.contract.Check(w.tokens), c.Check(w.tokens)); found.Failed() {
+		return followers{}, nil, "", invalid(found, "To %s it would be wrong by now: %s", verb, found[0].Message)
+	}
+	if followed, err = s.followers(ctx, w.contract, c); err != nil {
+		return followers{}, nil, "", err
+	}
+	names, found, err := s.reached(ctx, w, c, followed)
+	if err != nil {
+		return followers{}, nil, "", err
+	}
+	if found.Failed() {
+		return followers{}, nil, "", invalid(found, "Nothing was changed, for %s uses it: %s", found[0].File, found[0].Message)
+	}
+	return followed, append([]string{}, names...), newSlug(w, c), nil
 }
 
 // Values lists what a fact's place says under which conditions, for editing.

@@ -10,7 +10,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"log/slog"
 	"time"
 
 	"cobrik/core/contract"
@@ -235,11 +234,4 @@ func (s *Service) StopReading(ctx context.Context, document string, revision int
 	}
 	_, err = s.store.WantReading(ctx, document, number, in.name, true)
 	return err
-}
-
-// Work reads long documents in the background until it is stopped.
-func (p *Projects) Work(ctx context.Context, log *slog.Logger) (stop func(), err error) {
-	return p.db.Work(ctx, log, func(ctx context.Context, job store.ReadingJob) error {
-		return p.of(store.Scope{Project: job.Project, Actor: job.Actor}).readInBackground(ctx, job)
-	})
 }

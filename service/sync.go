@@ -1,13 +1,14 @@
 package service
 
 import (
-	"cobrik/core/draft"
 	"context"
 	"errors"
 	"fmt"
 	"strings"
 
 	"cobrik/core/contract"
+	"cobrik/core/draft"
+	"cobrik/core/drift"
 	"cobrik/core/ledger"
 	"cobrik/core/survey"
 	"cobrik/store"
@@ -15,16 +16,17 @@ import (
 
 // SyncComponent is what the design moved of one component.
 type SyncComponent struct {
-	Slug     string        `json:"slug"`
-	Name     string        `json:"name"`
-	Revision int           `json:"revision" doc:"Of the contract; a decision carries it"`
-	Version  string        `json:"version"`
-	Agreed   int           `json:"agreed"`
-	Design   int           `json:"design"`
-	Note     string        `json:"note" doc:"What the designer says of the newest revision"`
-	Gone     bool          `json:"gone" doc:"The newest revision no longer has the family"`
-	Moves    []ledger.Move `json:"moves"`
-	Waiting  int           `json:"waiting"`
+	Slug     string               `json:"slug"`
+	Name     string               `json:"name"`
+	Revision int                  `json:"revision" doc:"Of the contract; a decision carries it"`
+	Version  string               `json:"version"`
+	Agreed   int                  `json:"agreed"`
+	Design   int                  `json:"design"`
+	Note     string               `json:"note" doc:"What the designer says of the newest revision"`
+	Gone     bool                 `json:"gone" doc:"The newest revision no longer has the family"`
+	Moves    []ledger.Move        `json:"moves"`
+	Waiting  int                  `json:"waiting"`
+	Due      map[string]drift.Way `json:"due" doc:"What precedences make of moves, by key, once they are carried out"`
 }
 
 // Sync lists the components that the newest designs move, and those with
@@ -34,13 +36,20 @@ func (s *Service) Sync(ctx context.Context) ([]SyncComponent, error) {
 	if err != nil {
 		return nil, err
 	}
+	precedences, err := s.precedences(ctx)
+	if err != nil {
+		return nil, err
+	}
 	out := []SyncComponent{}
 	for _, c := range all {
 		if len(c.moves) == 0 && !c.gone {
 			continue
 		}
 		one := SyncComponent{Slug: c.Slug, Name: c.Name, Revision: c.Revision, Agreed: c.agreed, Design: c.design, Note: c.note,
-			Gone: c.gone, Moves: append([]ledger.Move{}, c.moves...), Waiting: c.waiting()}
+			Gone: c.gone, Moves: append([]ledger.Move{}, c.moves...), Waiting: c.waiting(), Due: map[string]drift.Way{}}
+		for _, r := range drift.Reach(precedences, designMoves(c)) {
+			one.Due[r.Key] = r.Way
+		}
 		if c.Version != nil {
 			one.Version = *c.Version
 		}
@@ -59,6 +68,13 @@ type Decision struct {
 	Ask      []string `json:"ask,omitempty" doc:"Keys of the contract's moves that the designer is asked to follow"`
 	Reason   string   `json:"reason,omitempty" maxLength:"1000" doc:"Why the contract's own moves are kept"`
 	Release  bool     `json:"release" doc:"Record a release with it"`
+	Together
+}
+
+// Together is said of decisions that are made of several components at once.
+type Together struct {
+	Press int64    `json:"-"`
+	Ruled []string `json:"-"` // keys of moves that a precedence decided
 }
 
 // Outcome is what a decision does, planned or done.
@@ -71,6 +87,9 @@ type Outcome struct {
 	Cases    int               `json:"cases" doc:"Drawn cases that look different after it"`
 	Uses     int               `json:"uses" doc:"Instances on the design's pages"`
 	Waiting  int               `json:"waiting" doc:"Moves left to decide"`
+	Reaches  []string          `json:"reaches" doc:"Names of the components that use this one"`
+	Pages    []survey.PageUses `json:"pages" doc:"The design's pages that show it"`
+	Trials   []TrialUses       `json:"trials" doc:"The trial pages that use it"`
 	Released bool              `json:"released"`
 	Blocked  string            `json:"blocked" doc:"What keeps it from being released with it, in a sentence; empty for nothing"`
 }
@@ -80,6 +99,7 @@ type decided struct {
 	outcome   Outcome
 	contract  *contract.Contract
 	kept      []ledger.Decision
+	decided   []drift.Decided
 	exception string // property of a move of the contract's own that is kept
 	plan      ReleasePlan
 }
@@ -112,16 +132,23 @@ func (s *Service) decide(ctx context.Context, w *component, d Decision) (decided
 	for _, m := range l.Moves() {
 		byKey[m.Key] = m
 	}
+	remember := func(m ledger.Move, way drift.Way) {
+		out.decided = append(out.decided, drift.Decided{Key: m.Key, Said: m.Said(), Way: way, From: m.From.Words(), To: m.To.Words(), Bump: m.Bump})
+	}
+	for _, key := range d.Take {
+		remember(byKey[key], drift.Take)
+	}
 	for _, key := range d.Keep {
 		m, ok := byKey[key]
 		if !ok {
 			return out, invalid(nil, "There is no such move any more: %s", key)
 		}
-		reason := ""
+		reason := strings.TrimSpace(d.Reason)
 		if m.Side != ledger.DesignSide {
-			reason, out.exception = strings.TrimSpace(d.Reason), m.Property
+			out.exception = m.Property
 		}
 		out.kept = append(out.kept, m.Keep(reason))
+		remember(m, drift.Keep)
 	}
 	for _, key := range d.Ask {
 		m, ok := byKey[key]
@@ -129,25 +156,22 @@ func (s *Service) decide(ctx context.Context, w *component, d Decision) (decided
 			return out, invalid(nil, "There is nothing to ask the designer of: %s", key)
 		}
 		out.kept = append(out.kept, m.Ask())
+		remember(m, drift.Ask)
 	}
 	left := w.ledgerOf(c, append(out.kept, w.kept...))
 	waiting := ledger.Waiting(left.Moves())
 	if waiting == 0 && c.Origin != nil {
 		c.Origin.Revision = w.design
 	}
-	_, changes := ledger.Changes(w.contract, c)
-	plan, err := s.plan(ctx, w, c)
-	if err != nil {
+	var err error
+	if out.plan, err = s.plan(ctx, w, c); err != nil {
 		return out, err
 	}
-	out.contract, out.plan = c, plan
-	out.outcome = Outcome{Contract: w.row.Revision, Changes: append([]contract.Change{}, changes...), Level: plan.Level, Version: plan.Version,
-		Cases: w.touched(c), Waiting: waiting}
-	if w.row.Version != nil {
-		out.outcome.From = *w.row.Version
+	if out.outcome, err = s.outcome(ctx, w, c, out.plan); err != nil {
+		return out, err
 	}
-	out.outcome.Uses = survey.Uses(w.doc)[w.family.ID]
-	if d.Release && w.row.Version != nil && plan.Level != contract.None {
+	out.contract, out.outcome.Waiting = c, waiting
+	if d.Release && w.row.Version != nil && out.plan.Level != contract.None {
 		blocked := s.releasable(ctx, w, c)
 		var why *Failure
 		if errors.As(blocked, &why) {
@@ -157,6 +181,28 @@ func (s *Service) decide(ctx context.Context, w *component, d Decision) (decided
 		}
 	}
 	return out, nil
+}
+
+// outcome tells what another contract of a component's does.
+func (s *Service) outcome(ctx context.Context, w *component, c *contract.Contract, plan ReleasePlan) (Outcome, error) {
+	_, changes := ledger.Changes(w.contract, c)
+	out := Outcome{Contract: w.row.Revision, Changes: append([]contract.Change{}, changes...), Level: plan.Level, Version: plan.Version, Reaches: []string{}, Pages: []survey.PageUses{}, Trials: []TrialUses{}}
+	if w.row.Version != nil {
+		out.From = *w.row.Version
+	}
+	if w.family != nil {
+		out.Cases, out.Uses = w.touched(c), survey.Uses(w.doc)[w.family.ID]
+		out.Pages = append(out.Pages, survey.UsesOf(w.doc, w.family.ID)...)
+	}
+	users, err := s.store.Users(ctx, w.contract.Name)
+	for _, u := range users {
+		out.Reaches = append(out.Reaches, u.Name)
+	}
+	if err != nil {
+		return out, err
+	}
+	out.Trials, err = s.trialsOf(ctx, w.contract.Name)
+	return out, err
 }
 
 // touched counts the drawn cases whose resolved values differ.
@@ -210,12 +256,14 @@ func (s *Service) Decide(ctx context.Context, slug string, d Decision) (Outcome,
 	if out.exception != "" && strings.TrimSpace(d.Reason) == "" {
 		return Outcome{}, invalid(nil, "Say why %s is to differ from the design.", out.exception)
 	}
+	byPrecedence(out.decided, d.Ruled)
 	kept := make([]store.Decision, len(out.kept))
 	for i, d := range out.kept {
 		kept[i] = store.Decision{Outcome: string(d.Outcome), Move: d.Move, Condition: d.When, Said: d.Said, Reason: d.Reason}
 	}
 	e := store.Edit{Slug: slug, Read: d.Revision, Kept: kept,
-		Note: fmt.Sprintf("%d taken, %d kept, %d asked at design revision %d", len(d.Take), len(d.Keep), len(d.Ask), w.design)}
+		Record: &store.NewRecord{Press: d.Press, Lane: string(drift.Design), Read: fmt.Sprintf("design revision %d", w.design), Reason: strings.TrimSpace(d.Reason), Decided: out.decided},
+		Note:   fmt.Sprintf("%d taken, %d kept, %d asked at design revision %d", len(d.Take), len(d.Keep), len(d.Ask), w.design)}
 	if d.Release && w.row.Version != nil && out.plan.Level != contract.None {
 		if out.outcome.Blocked != "" {
 			return Outcome{}, invalid(nil, "Nothing was decided, for it cannot be released with it: %s", out.outcome.Blocked)

@@ -3,12 +3,16 @@
 package standin
 
 import (
+	"bytes"
 	"crypto/sha256"
 	"encoding/json"
 	"fmt"
 	"net/http"
 	"os"
 	"sync"
+	"time"
+
+	"cobrik/notice"
 )
 
 // Host is a simulated design host: it serves design documents, each with
@@ -17,17 +21,23 @@ import (
 //	GET  /documents               the documents and their current revision
 //	GET  /documents/{id}          the current revision; ETag and If-None-Match (RFC 9110, 13.1.2)
 //	POST /documents/{id}/publish  makes the next prepared revision current; 409 when there is none
+//
+// Where it is told whom to notify, it posts {"id", "revision"} there when a revision becomes current, signed (package notice).
 type Host struct {
 	mu        sync.Mutex
 	revisions map[string][][]byte
 	current   map[string]int // index of the current revision
 	state     string         // file that keeps current; empty keeps nothing
+	notify    []Notify
 }
+
+// Notify is who is told of new revisions, and the secret that notices are signed with.
+type Notify struct{ URL, Secret string }
 
 // NewHost serves prepared revisions by document id, beginning with the first.
 // Which one is current is kept in the state file between starts.
-func NewHost(revisions map[string][][]byte, state string) (*Host, error) {
-	h := &Host{revisions: revisions, current: map[string]int{}, state: state}
+func NewHost(revisions map[string][][]byte, state string, notify ...Notify) (*Host, error) {
+	h := &Host{revisions: revisions, current: map[string]int{}, state: state, notify: notify}
 	if state == "" {
 		return h, nil
 	}
@@ -121,7 +131,38 @@ func (h *Host) publish(w http.ResponseWriter, r *http.Request) {
 			return
 		}
 	}
+	for _, n := range h.notify {
+		go n.tell(h.listed(id))
+	}
 	answer(w, http.StatusOK, h.listed(id))
+}
+
+// tellAgain is how long a notice that was not taken waits before it is sent again.
+var tellAgain = []time.Duration{200 * time.Millisecond, time.Second, 5 * time.Second}
+
+// tell sends a notice, up to four times. One that never arrives is no harm: who is told also asks by itself.
+func (n Notify) tell(what listed) {
+	content, _ := json.Marshal(what) // plain data always encodes
+	client := http.Client{Timeout: 5 * time.Second}
+	for try := 0; ; try++ {
+		request, err := http.NewRequest(http.MethodPost, n.URL, bytes.NewReader(content))
+		if err != nil {
+			return
+		}
+		request.Header.Set("Content-Type", "application/json")
+		notice.Sign(request, content, n.Secret, time.Now())
+		answer, err := client.Do(request)
+		if err == nil {
+			_ = answer.Body.Close()
+			if answer.StatusCode < 500 {
+				return
+			}
+		}
+		if try == len(tellAgain) {
+			return
+		}
+		time.Sleep(tellAgain[try])
+	}
 }
 
 // ETag gives a text's entity tag.

@@ -158,9 +158,11 @@ type Edit struct {
 	Contract []byte
 	Agreed   []byte // nil when the contract itself is what is agreed
 	Note     string
-	Kept     []Decision  // made with it
-	Release  *NewRelease // made with it; nil for none
-	Tokens   *int        // number of the tokens' state it was checked with; nil for none
+	Kept     []Decision     // made with it
+	Code     []CodeDecision // of moves of the code, made with it; those with no outcome are open again
+	Record   *NewRecord     // what is remembered of it as a decision; nil for an edit
+	Release  *NewRelease    // made with it; nil for none
+	Tokens   *int           // number of the tokens' state it was checked with; nil for none
 }
 
 // NewRelease is a version to be recorded.
@@ -223,6 +225,12 @@ func (s *Store) applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int,
 		return 0, err
 	}
 	revision = e.Read
+	var before []byte
+	if e.Record != nil {
+		if before, err = stood(ctx, tx, id, e.Record.Lane); err != nil {
+			return 0, err
+		}
+	}
 	if e.Contract != nil {
 		revision++
 		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, step, undo_to, actor) values ($1, $2, $3, $4, $5, $5, $6, $7)`,
@@ -240,8 +248,18 @@ func (s *Store) applyEdit(ctx context.Context, tx pgx.Tx, e Edit) (revision int,
 			return 0, err
 		}
 	}
+	if err := s.putCodeDecisions(ctx, tx, id, e.Code); err != nil {
+		return 0, err
+	}
+	version := ""
 	if e.Release != nil {
-		return revision, s.release(ctx, tx, id, revision, *e.Release)
+		version = e.Release.Version
+		if err := s.release(ctx, tx, id, revision, *e.Release); err != nil {
+			return 0, err
+		}
+	}
+	if e.Record != nil {
+		return revision, s.putRecord(ctx, tx, id, *e.Record, version, e.Read, revision, before)
 	}
 	return revision, nil
 }
@@ -355,29 +373,35 @@ func (s *Store) Undo(ctx context.Context, slug string, read int, tokens *int, to
 		if err != nil {
 			return err
 		}
-		target, next, err := walked(read, to, func(revision int) (steps, error) {
-			return one[steps](ctx, tx, "select undo_to, redo_to from contracts where component = $1 and revision = $2", id, revision)
-		})
-		if err != nil {
-			return err
-		}
-		revision = read + 1
-		note := "undone"
-		if to == Forward {
-			note = "redone"
-		}
-		if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, step, undo_to, redo_to, actor)
-			select component, $3, contract, agreed, $4, step, $5, $6, $7 from contracts where component = $1 and revision = $2`,
-			id, target, revision, note, next.UndoTo, next.RedoTo, s.actor(ctx)); err != nil {
-			return err
-		}
-		if _, err = tx.Exec(ctx, `update components set revision = $2, name = (select contract->>'name' from contracts where component = $1 and revision = $2),
-			slug = coalesce(nullif($3, ''), slug), updated = now() where id = $1`, id, revision, newSlug); err != nil {
+		if revision, err = s.walk(ctx, tx, id, read, to, newSlug); err != nil {
 			return err
 		}
 		return s.follow(ctx, tx, follow)
 	})
 	return revision, taken(err)
+}
+
+// walk makes a revision of the one that a step leads to.
+func (s *Store) walk(ctx context.Context, tx pgx.Tx, id int64, read int, to Direction, newSlug string) (revision int, err error) {
+	target, next, err := walked(read, to, func(revision int) (steps, error) {
+		return one[steps](ctx, tx, "select undo_to, redo_to from contracts where component = $1 and revision = $2", id, revision)
+	})
+	if err != nil {
+		return 0, err
+	}
+	revision = read + 1
+	note := "undone"
+	if to == Forward {
+		note = "redone"
+	}
+	if _, err := tx.Exec(ctx, `insert into contracts (component, revision, contract, agreed, note, step, undo_to, redo_to, actor)
+		select component, $3, contract, agreed, $4, step, $5, $6, $7 from contracts where component = $1 and revision = $2`,
+		id, target, revision, note, next.UndoTo, next.RedoTo, s.actor(ctx)); err != nil {
+		return 0, err
+	}
+	_, err = tx.Exec(ctx, `update components set revision = $2, name = (select contract->>'name' from contracts where component = $1 and revision = $2),
+		slug = coalesce(nullif($3, ''), slug), updated = now() where id = $1`, id, revision, newSlug)
+	return revision, err
 }
 
 // Decision is a move that was decided without changing the contract: kept, or the designer

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"sync"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -83,12 +84,14 @@ func (r *reader) Work(ctx context.Context, job *river.Job[ReadingJob]) (err erro
 	return r.read(ctx, args)
 }
 
-// Work does the jobs of the queue until it is stopped, two at once. Readings that nobody has heard of for a while are begun again.
-func (db *Database) Work(ctx context.Context, log *slog.Logger, read func(context.Context, ReadingJob) error) (stop func(), err error) {
+// Work does the jobs of the queue until it is stopped, two of each kind at once. Readings that nobody has heard of for a while are begun again, and
+// what is watched is asked when it is time.
+func (db *Database) Work(ctx context.Context, log *slog.Logger, read func(context.Context, ReadingJob) error, ask func(context.Context, WatchJob) error) (stop func(), err error) {
 	workers := river.NewWorkers()
 	river.AddWorker(workers, &reader{db: db, read: read})
+	river.AddWorker(workers, &asker{db: db, ask: ask})
 	client, err := river.NewClient(riverpgxv5.New(db.pool), &river.Config{
-		Queues: map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 2}}, Workers: workers, FetchCooldown: 20 * time.Millisecond,
+		Queues: map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 2}, watchQueue: {MaxWorkers: 2}}, Workers: workers, FetchCooldown: 20 * time.Millisecond,
 		JobTimeout: longestRead, RescueStuckJobsAfter: longestRead, RetryPolicy: soon{}, Logger: slog.New(quietly{log.Handler()}),
 	})
 	if err != nil {
@@ -98,23 +101,26 @@ func (db *Database) Work(ctx context.Context, log *slog.Logger, read func(contex
 		return nil, err
 	}
 	watch, end := context.WithCancel(ctx)
-	watched := make(chan struct{})
-	go func() {
-		defer close(watched)
-		for {
-			if err := db.takeUp(watch, quiet); err != nil && watch.Err() == nil {
-				log.Warn("readings left behind", "error", err)
+	var each sync.WaitGroup
+	every := func(wait time.Duration, what string, do func(context.Context) error) {
+		each.Go(func() {
+			for {
+				if err := do(watch); err != nil && watch.Err() == nil {
+					log.Warn(what, "error", err)
+				}
+				select {
+				case <-watch.Done():
+					return
+				case <-time.After(wait):
+				}
 			}
-			select {
-			case <-watch.Done():
-				return
-			case <-time.After(quiet):
-			}
-		}
-	}()
+		})
+	}
+	every(quiet, "readings left behind", func(ctx context.Context) error { return db.takeUp(ctx, quiet) })
+	every(time.Second, "what is to be asked", db.due)
 	return func() {
 		end()
-		<-watched
+		each.Wait()
 		ending, done := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
 		defer done()
 		if err := client.StopAndCancel(ending); err != nil {

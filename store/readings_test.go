@@ -28,7 +28,7 @@ func withDocument(t *testing.T) (*store.Database, *store.Store) {
 // working does jobs until the test ends.
 func working(t *testing.T, db *store.Database, read func(context.Context, store.ReadingJob) error) (stop func()) {
 	t.Helper()
-	end, err := db.Work(t.Context(), slog.New(slog.DiscardHandler), read)
+	end, err := db.Work(t.Context(), slog.New(slog.DiscardHandler), read, func(context.Context, store.WatchJob) error { return nil })
 	require.NoError(t, err)
 	stop = sync.OnceFunc(end)
 	t.Cleanup(stop)

@@ -118,7 +118,10 @@ func (db *Database) AddProject(ctx context.Context, name, address string, actor 
 		if err := tx.QueryRow(ctx, "insert into projects (name, address) values ($1, $2) returning id", name, address).Scan(&scope.Project); err != nil {
 			return err
 		}
-		_, err := tx.Exec(ctx, "insert into token_revisions (project, number, note, actor) values ($1, 0, 'none yet', $2)", scope.Project, actor)
+		if _, err := tx.Exec(ctx, "insert into token_revisions (project, number, note, actor) values ($1, 0, 'none yet', $2)", scope.Project, actor); err != nil {
+			return err
+		}
+		_, err := tx.Exec(ctx, "insert into watches (project, subject, every) values ($1, 'design', 300), ($1, 'code', 10)", scope.Project)
 		return err
 	})
 	return scope, err

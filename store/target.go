@@ -114,24 +114,22 @@ func (s *Store) CodeDecisions(ctx context.Context) ([]CodeDecision, error) {
 		join components c on c.id = d.component join people p on p.id = d.actor where c.project = $1 order by d.id`, s.Scope.Project)
 }
 
-// PutCodeDecisions keeps decisions of a component's moves, each in the place of an earlier one of the same move; those with no outcome
+// putCodeDecisions keeps decisions of a component's moves, each in the place of an earlier one of the same move; those with no outcome
 // are taken back.
-func (s *Store) PutCodeDecisions(ctx context.Context, component int64, list []CodeDecision) error {
-	return s.inTx(ctx, "target", func(tx pgx.Tx) error {
-		for _, d := range list {
-			if _, err := tx.Exec(ctx, "delete from code_decisions where component = $1 and move = $2", component, d.Move); err != nil {
-				return err
-			}
-			if d.Outcome == "" {
-				continue
-			}
-			if _, err := tx.Exec(ctx, "insert into code_decisions (component, move, outcome, said, reason, actor) values ($1, $2, $3, $4, $5, $6)",
-				component, d.Move, d.Outcome, d.Said, d.Reason, s.actor(ctx)); err != nil {
-				return err
-			}
+func (s *Store) putCodeDecisions(ctx context.Context, tx pgx.Tx, component int64, list []CodeDecision) error {
+	for _, d := range list {
+		if _, err := tx.Exec(ctx, "delete from code_decisions where component = $1 and move = $2", component, d.Move); err != nil {
+			return err
 		}
-		return nil
-	})
+		if d.Outcome == "" {
+			continue
+		}
+		if _, err := tx.Exec(ctx, "insert into code_decisions (component, move, outcome, said, reason, actor) values ($1, $2, $3, $4, $5, $6)",
+			component, d.Move, d.Outcome, d.Said, d.Reason, s.actor(ctx)); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // TargetWrite is a branch that was written, or is about to be.

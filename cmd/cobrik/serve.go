@@ -1,9 +1,11 @@
 package main
 
 import (
+	"cmp"
 	"cobrik/core/font"
 	"cobrik/web"
 	"context"
+	"crypto/rand"
 	"errors"
 	"fmt"
 	"log/slog"
@@ -16,6 +18,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"cobrik/core/contract"
 	"cobrik/demo"
 	"cobrik/demo/story"
 	"cobrik/server"
@@ -29,6 +32,7 @@ type serveFlags struct {
 	app, preview, dev, host, data string
 	content                       string
 	hosts                         service.Hosts
+	secret                        string
 	databasePort                  int
 	verbose, fresh                bool
 }
@@ -67,6 +71,7 @@ origin until interrupted.`,
 	}
 	f.add(c)
 	c.Flags().StringVar(&f.hosts.Design, "host-url", "", "address of a design host, such as http://127.0.0.1:7182")
+	c.Flags().StringVar(&f.secret, "notice-secret", "", "what a design host signs its notices with, better given as COBRIK_NOTICE_SECRET; none are taken without one")
 	c.Flags().StringVar(&f.hosts.Content, "content-url", "", "address of a content host, such as http://127.0.0.1:7184")
 	return c
 }
@@ -118,7 +123,9 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 
 	group := servers{log: log, failed: make(chan error, 4)}
 	defer group.stop()
+	f.secret = cmp.Or(f.secret, os.Getenv("COBRIK_NOTICE_SECRET"))
 	if withDemo {
+		f.secret = rand.Text()
 		if f.hosts, err = startHosts(&group, f); err != nil {
 			return err
 		}
@@ -140,7 +147,7 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 		return err
 	}
 	defer stopWork()
-	options := server.Options{App: "http://" + f.app, Preview: "http://" + f.preview, Log: log}
+	options := server.Options{App: "http://" + f.app, Preview: "http://" + f.preview, Secret: f.secret, Log: log}
 	if f.dev != "" {
 		options.Dev = "http://" + f.dev
 	}
@@ -191,7 +198,8 @@ func startHosts(group *servers, f serveFlags) (out service.Hosts, err error) {
 	if err := os.MkdirAll(f.data, 0o750); err != nil {
 		return out, err
 	}
-	host, err := standin.NewHost(map[string][][]byte{demo.Document: demo.Revisions()}, filepath.Join(f.data, "host.json"))
+	host, err := standin.NewHost(map[string][][]byte{demo.Document: demo.Revisions()}, filepath.Join(f.data, "host.json"),
+		standin.Notify{URL: "http://" + f.app + "/api/projects/" + contract.Slug(demo.Project) + "/notices", Secret: f.secret})
 	if err != nil {
 		return out, err
 	}

@@ -118,6 +118,30 @@ func (l *Ledger) decided(m Move, outcome Outcome, said string) bool {
 	return false
 }
 
+// Said tells a move in a line: what it is of, and what both sides say.
+func (m Move) Said() string {
+	what := strings.Join(slices.DeleteFunc([]string{m.Name, m.Property, m.When}, func(s string) bool { return s == "" }), " · ")
+	if m.Kind != ValueMoved {
+		what += ", " + string(m.Kind)
+	}
+	from, to := m.From.Words(), m.To.Words()
+	if m.Side == ContractSide {
+		from, to = to, from
+	}
+	switch {
+	case from == "" && to == "":
+		return what
+	case from == "":
+		return what + ": " + to
+	case to == "":
+		return what + ": " + from + " is gone"
+	}
+	return what + ": " + from + " → " + to
+}
+
+// Words is a statement as people read it: with its references, where it has any.
+func (s Statement) Words() string { return cmp.Or(s.Expression, s.Value) }
+
 // Waiting counts the moves nobody has decided yet; those the designer was asked about
 // wait for the design.
 func Waiting(moves []Move) int {

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"cobrik/core/contract"
+	"cobrik/core/css"
 )
 
 // MoveKind says what moved between code and contract.
@@ -533,4 +534,26 @@ func orNothing(text string) string {
 		return "nothing"
 	}
 	return text
+}
+
+// Facet tells what a move is about, in the words of the ledger; behaviour for a piece that no contract holds.
+func (m Move) Facet() css.Facet {
+	switch {
+	case m.Kind == CodeMoved:
+		return "behaviour"
+	case m.About.Kind == OfProp:
+		return "props"
+	case m.Kind != ValueMoved:
+		return "shape"
+	}
+	property, ok := css.PropertyNamed(m.About.Property)
+	switch {
+	case ok:
+		return property.Facet
+	case strings.HasPrefix(m.About.Property, "attribute ") || m.About.Property == "element":
+		return "access"
+	case m.About.Property == "content":
+		return "content"
+	}
+	return "shape"
 }

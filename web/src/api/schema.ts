@@ -84,6 +84,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/code/components/{slug}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["planCode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/code/patch": {
         parameters: {
             query?: never;
@@ -912,6 +928,168 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["removeContent"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/decisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["decisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/decisions/changelog": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was decided, as a page for designers or developers */
+        get: operations["changelog"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/decisions/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drift": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["drift"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drift/decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["press"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drift/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A drift report as a file; its plot alone as SVG */
+        get: operations["driftFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drift/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["planPress"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drift/precedences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["setPrecedence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drift/precedences/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["precedenceReach"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/drift/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["driftReport"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2456,6 +2634,34 @@ export interface components {
             /** @description For each word, where it stands */
             why: components["schemas"]["Reason"][];
         };
+        Cause: {
+            /**
+             * @description The largest of its moves
+             * @enum {string}
+             */
+            bump: "none" | "patch" | "minor" | "major";
+            /**
+             * Format: int64
+             * @description How many it reaches
+             */
+            components: number;
+            /** @description What the moves have in common; empty where that is nothing */
+            from: string;
+            key: string;
+            /** @enum {string} */
+            lane: "design" | "code";
+            moves: components["schemas"]["Moved"][];
+            /**
+             * Format: int64
+             * @description Moves that nobody decided
+             */
+            open: number;
+            /** @description In a sentence */
+            said: string;
+            /** @enum {string} */
+            side: "design" | "contract" | "code" | "several";
+            to: string;
+        };
         ChainLink: {
             path: string;
             value: string;
@@ -2574,6 +2780,11 @@ export interface components {
             by: string;
             code: string;
             contract: string;
+            /**
+             * @description What a precedence makes of it, once it is carried out
+             * @enum {string}
+             */
+            due?: "take" | "back";
             /**
              * Format: int64
              * @description How many facts it stands for
@@ -2838,6 +3049,26 @@ export interface components {
             /** @description Ids, of one container */
             layers: string[];
         };
+        Count: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            code: number;
+            /** Format: int64 */
+            contract: number;
+            /** Format: int64 */
+            design: number;
+            /** Format: int64 */
+            level: number;
+            /**
+             * Format: int64
+             * @description Components
+             */
+            of: number;
+            /** Format: int64 */
+            several: number;
+            why: string;
+        };
         Course: {
             /** @description How long each state lasted */
             bricks: components["schemas"]["Brick"][];
@@ -2854,6 +3085,19 @@ export interface components {
             told: components["schemas"]["ToldAt"][];
             /** @description What it keeps, whenever that changed */
             values: components["schemas"]["Kept"][];
+        };
+        Decided: {
+            /** @enum {string} */
+            bump: "none" | "patch" | "minor" | "major";
+            /** @description A precedence decided it */
+            foregone?: boolean;
+            from: string;
+            key: string;
+            /** @description In a sentence */
+            said: string;
+            to: string;
+            /** @enum {string} */
+            way: "take" | "keep" | "ask" | "back" | "leave" | "clear";
         };
         Decision: {
             /** @description Keys of the contract's moves that the designer is asked to follow */
@@ -2892,6 +3136,11 @@ export interface components {
             value: string;
             /** @description Key of the condition; empty for the part's own style */
             when: string;
+        };
+        Difference: {
+            from?: components["schemas"]["Stand"];
+            name: string;
+            to?: components["schemas"]["Stand"];
         };
         DoubtBody: {
             document: string;
@@ -2951,6 +3200,32 @@ export interface components {
             /** @description Its name */
             prop: string;
         };
+        DriftPoint: {
+            /** Format: date-time */
+            at: string;
+            /** @description The commit that was read; empty for none */
+            code: string;
+            components: components["schemas"]["Stand"][];
+            /** @description Revisions of the designs */
+            design: string;
+            /** Format: int64 */
+            id: number;
+            /** @description What had happened, in words */
+            why: string;
+        };
+        Drifted: {
+            /** @description Those that wait first, then those that explain most */
+            causes: components["schemas"]["Cause"][];
+            /** @description What they decide, once it is carried out */
+            due: components["schemas"]["Due"][];
+            /** @description The commit that was read; empty for none */
+            hash: string;
+            precedences: components["schemas"]["Winner"][];
+            /** @description Revisions of the contracts, by slug; decisions carry them */
+            read: {
+                [key: string]: number;
+            };
+        };
         Dropped: {
             /** @description False when it is the same as what is there */
             added: boolean;
@@ -2968,6 +3243,44 @@ export interface components {
             name: string;
             /** Format: int64 */
             revision: number;
+        };
+        Due: {
+            /** @enum {string} */
+            bump: "none" | "patch" | "minor" | "major";
+            /**
+             * Format: int64
+             * @description Drawn cases it changes; 0 where that is not known
+             */
+            cases: number;
+            /** @description Its slug */
+            component: string;
+            facet: string;
+            /** @description What was said before, with references; empty for nothing */
+            from: string;
+            /** @description The same for the same move as long as it stands */
+            key: string;
+            /** @description value, prop renamed, option added … */
+            kind: string;
+            /** @enum {string} */
+            lane: "design" | "code";
+            /** @description The component's name */
+            of: string;
+            /** @description Nobody decided it */
+            open: boolean;
+            property: string;
+            /** @description In a sentence */
+            said: string;
+            /**
+             * @description Who moved
+             * @enum {string}
+             */
+            side: "design" | "contract" | "code" | "several";
+            /** @description A contract can hold it */
+            takable: boolean;
+            /** @description What whoever moved says now */
+            to: string;
+            /** @enum {string} */
+            way: "take" | "keep" | "back";
         };
         Edit: {
             /** @description Of set, which cell of the row: name, kind, default, purpose, element, shows, when, over, part, property, value, given, look, meant, text, instead; of add, what: prop, part, inside, value, case, state, group, note */
@@ -3765,6 +4078,42 @@ export interface components {
              */
             to: number;
         };
+        Moved: {
+            /** @enum {string} */
+            bump: "none" | "patch" | "minor" | "major";
+            /**
+             * Format: int64
+             * @description Drawn cases it changes; 0 where that is not known
+             */
+            cases: number;
+            /** @description Its slug */
+            component: string;
+            facet: string;
+            /** @description What was said before, with references; empty for nothing */
+            from: string;
+            /** @description The same for the same move as long as it stands */
+            key: string;
+            /** @description value, prop renamed, option added … */
+            kind: string;
+            /** @enum {string} */
+            lane: "design" | "code";
+            /** @description The component's name */
+            of: string;
+            /** @description Nobody decided it */
+            open: boolean;
+            property: string;
+            /** @description In a sentence */
+            said: string;
+            /**
+             * @description Who moved
+             * @enum {string}
+             */
+            side: "design" | "contract" | "code" | "several";
+            /** @description A contract can hold it */
+            takable: boolean;
+            /** @description What whoever moved says now */
+            to: string;
+        };
         NamedBody: {
             name: string;
         };
@@ -3832,7 +4181,13 @@ export interface components {
              * @enum {string}
              */
             level: "none" | "patch" | "minor" | "major";
+            /** @description The design's pages that show it */
+            pages: components["schemas"]["PageUses"][];
+            /** @description Names of the components that use this one */
+            reaches: string[];
             released: boolean;
+            /** @description The trial pages that use it */
+            trials: components["schemas"]["TrialUses"][];
             /**
              * Format: int64
              * @description Instances on the design's pages
@@ -4115,6 +4470,36 @@ export interface components {
             /** Format: int64 */
             line: number;
         };
+        Precedence: {
+            /** @enum {string} */
+            facet: "shape" | "props" | "size" | "space" | "paint" | "type" | "content" | "access" | "behaviour";
+            /**
+             * @description Nobody any more when empty
+             * @enum {string}
+             */
+            wins: "design" | "contract" | "code" | "";
+        };
+        PressRequest: {
+            choices: components["schemas"]["WayChosen"][];
+            /** @description The commit that was read */
+            hash: string;
+            /** @description Revisions of the contracts that were read, by slug */
+            read: {
+                [key: string]: number;
+            };
+            reason?: string;
+            /** @description They are what precedences decide */
+            ruled?: boolean;
+        };
+        Pressed: {
+            component: string;
+            /** @description Its name */
+            of: string;
+            /** @description What it does; none where it could not be */
+            outcome?: components["schemas"]["Outcome"];
+            /** @description Why nothing was decided of it; empty for what was */
+            problem: string;
+        };
         Primitive: {
             name: string;
             props: string[];
@@ -4375,6 +4760,21 @@ export interface components {
             revision: number;
             to: string;
         };
+        Report: {
+            /** @description Components that stand otherwise */
+            changes: components["schemas"]["Difference"][];
+            /** @description What was decided between them */
+            decided: components["schemas"]["Ruling"][];
+            from: components["schemas"]["DriftPoint"];
+            /** @description Components of which all is agreed, at each */
+            level: number[];
+            /** @description Moves that wait, at each */
+            open: number[];
+            project: string;
+            to: components["schemas"]["DriftPoint"];
+            /** @description All points from the first to the last, in their order */
+            way: components["schemas"]["Count"][];
+        };
         ResolvedBody: {
             /** Format: int64 */
             id: number;
@@ -4457,6 +4857,32 @@ export interface components {
             /** @description Its id */
             part: string;
             values: components["schemas"]["Declaration"][];
+            when: string;
+        };
+        Ruling: {
+            /** @description What was read: a revision of the design, or a commit */
+            at: string;
+            by: string;
+            /** @description Its slug */
+            component: string;
+            decided: components["schemas"]["Decided"][];
+            /** Format: int64 */
+            id: number;
+            /** @enum {string} */
+            lane: "design" | "code";
+            /** @description The component's name */
+            of: string;
+            /**
+             * Format: int64
+             * @description The same for what was decided at once of several components
+             */
+            press: number;
+            reason: string;
+            /** Format: date-time */
+            undone?: string;
+            /** @description Released with it; empty for none */
+            version: string;
+            /** Format: date-time */
             when: string;
         };
         Run: {
@@ -4670,6 +5096,41 @@ export interface components {
              * @description The contract's revision now
              */
             revision: number;
+        };
+        Stand: {
+            /**
+             * Format: int64
+             * @description Moves that may stay: kept, left or asked about
+             */
+            apart: number;
+            /**
+             * Format: int64
+             * @description Moves of the code that wait
+             */
+            code: number;
+            /**
+             * Format: int64
+             * @description Moves of the contract that the design, or the code, does not say yet
+             */
+            contract: number;
+            /**
+             * Format: int64
+             * @description Moves of the design that wait
+             */
+            design: number;
+            /** Format: int64 */
+            facts: number;
+            name: string;
+            /** @description The newest release is what the contract says */
+            released: boolean;
+            /**
+             * Format: int64
+             * @description Moves of both
+             */
+            several: number;
+            slug: string;
+            /** @description Newest release; empty for none */
+            version: string;
         };
         StartView: {
             key: string;
@@ -4955,6 +5416,10 @@ export interface components {
             agreed: number;
             /** Format: int64 */
             design: number;
+            /** @description What precedences make of moves, by key, once they are carried out */
+            due: {
+                [key: string]: string;
+            };
             /** @description The newest revision no longer has the family */
             gone: boolean;
             moves: components["schemas"]["Move"][];
@@ -5524,6 +5989,15 @@ export interface components {
             severe: boolean;
             source: string;
         };
+        WayChosen: {
+            /** @description Its slug */
+            component: string;
+            key: string;
+            /** @enum {string} */
+            lane: "design" | "code";
+            /** @enum {string} */
+            way: "take" | "keep" | "ask" | "back" | "leave" | "clear";
+        };
         WayView: {
             from: string;
             to: string;
@@ -5566,6 +6040,16 @@ export interface components {
             proposals: components["schemas"]["SwitchProposal"][];
             /** Format: double */
             to: number;
+        };
+        Winner: {
+            by: string;
+            /** @enum {string} */
+            facet: "shape" | "props" | "size" | "space" | "paint" | "type" | "content" | "access" | "behaviour";
+            /**
+             * @description Nobody any more when empty
+             * @enum {string}
+             */
+            wins: "design" | "contract" | "code" | "";
         };
         WordsBody: {
             /** Format: int64 */
@@ -5905,6 +6389,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    planCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeDecision"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outcome"];
                 };
             };
             /** @description Not Found */
@@ -9535,6 +10081,546 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ContentView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    decisions: {
+        parameters: {
+            query?: {
+                /** @description Those that have every one; all when empty */
+                words?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ruling"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    changelog: {
+        parameters: {
+            query: {
+                for: "designers" | "developers";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    takeBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Edited"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    drift: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drifted"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    press: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PressRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pressed"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    driftFile: {
+        parameters: {
+            query?: {
+                as?: "html" | "md" | "json" | "svg";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    "Content-Type"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Error */
+            default: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    planPress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PressRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pressed"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    setPrecedence: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Precedence"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    precedenceReach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Precedence"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Due"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    driftReport: {
+        parameters: {
+            query?: {
+                /** @description From the beginning without one */
+                from?: string;
+                /** @description Now without one */
+                to?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Report"];
                 };
             };
             /** @description Not Found */
