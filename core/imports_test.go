@@ -66,7 +66,7 @@ var allowed = map[string][]string{
 	"web":                          {},
 	"demo":                         {},
 	"demo/demotest":                {"core/contract", "core/design", "core/draft", "core/font", "core/token", "demo"},
-	"demo/story":                   {"gitrepo", "core/behaviour", "core/contract", "core/sheet", "core/token", "demo", "service", "standin"},
+	"demo/story":                   {"gitrepo", "core/behaviour", "core/contract", "core/drift", "core/sheet", "core/token", "demo", "service", "standin"},
 	"docs/formats":                 {},
 	"cmd/cobrik":                   {"core/*", "gitrepo", "service", "server", "store", "store/cluster", "standin", "demo", "demo/story", "web"},
 }

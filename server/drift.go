@@ -40,14 +40,8 @@ func drifting(api huma.API, s *service.Service) {
 		From time.Time `query:"from" doc:"From the beginning without one"`
 		To   time.Time `query:"to" doc:"Now without one"`
 	}
-	until := func(at time.Time) time.Time {
-		if at.IsZero() {
-			return time.Now()
-		}
-		return at
-	}
 	get(api, "driftReport", "/drift/report", func(ctx context.Context, in *times) (drift.Report, error) {
-		return s.DriftReport(ctx, in.From, until(in.To))
+		return s.DriftReport(ctx, in.From, in.To)
 	})
 	type file struct {
 		times
@@ -55,7 +49,7 @@ func drifting(api huma.API, s *service.Service) {
 	}
 	huma.Register(api, huma.Operation{OperationID: "driftFile", Method: http.MethodGet, Path: "/drift/file", Summary: "A drift report as a file; its plot alone as SVG"},
 		func(ctx context.Context, in *file) (*download, error) {
-			out, err := downloadOf(s.DriftFile(ctx, in.From, until(in.To), in.As))
+			out, err := downloadOf(s.DriftFile(ctx, in.From, in.To, in.As))
 			if out != nil && in.As == "svg" {
 				out.Disposition, out.Type = "inline", "image/svg+xml"
 			}

@@ -16,8 +16,8 @@ import (
 // mostPoints bounds how many points a report is made of: years of a team's days.
 const mostPoints = 5000
 
-// driftNow tells how far design, contract and code agree now.
-func (s *Service) driftNow(ctx context.Context) (drift.DriftPoint, error) {
+// DriftNow tells how far design, contract and code agree now.
+func (s *Service) DriftNow(ctx context.Context) (drift.DriftPoint, error) {
 	out := drift.DriftPoint{At: time.Now(), Components: []drift.Stand{}}
 	docs, err := s.store.Documents(ctx)
 	if err != nil {
@@ -88,7 +88,7 @@ func (s *Service) factsOf(ctx context.Context, c standingOf) (int, error) {
 
 // NotePoint keeps how far all agree now, where that is not as it was noted last.
 func (s *Service) NotePoint(ctx context.Context) error {
-	now, err := s.driftNow(ctx)
+	now, err := s.DriftNow(ctx)
 	if err != nil || len(now.Components) == 0 {
 		return err
 	}
@@ -107,6 +107,23 @@ func (s *Service) NotePoint(ctx context.Context) error {
 	return s.store.AddDriftPoint(ctx, store.DriftPoint{Why: now.Why, Design: now.Design, Code: now.Code, Components: components})
 }
 
+// SeedPoints keeps points of before, as a demo begins with, unless there are some.
+func (s *Service) SeedPoints(ctx context.Context, list []drift.DriftPoint) error {
+	if there, err := s.points(ctx, time.Time{}, time.Now().Add(time.Hour), 1); err != nil || len(there) > 0 {
+		return err
+	}
+	for _, p := range list {
+		components, err := json.Marshal(p.Components)
+		if err != nil {
+			return err
+		}
+		if err := s.store.AddDriftPoint(ctx, store.DriftPoint{At: p.At, Why: p.Why, Design: p.Design, Code: p.Code, Components: components}); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 func (s *Service) points(ctx context.Context, from, to time.Time, most int) ([]drift.DriftPoint, error) {
 	rows, err := s.store.DriftPoints(ctx, from, to, most)
 	out := []drift.DriftPoint{}
@@ -118,7 +135,7 @@ func (s *Service) points(ctx context.Context, from, to time.Time, most int) ([]d
 	return out, err
 }
 
-// DriftReport compares how far all agreed at two times: the last point at or before each, or the first there is. How far they agree now is noted first.
+// DriftReport compares how far all agreed at two times: the last point at or before each, or the first there is; now where there is no second. How far they agree now is noted first.
 func (s *Service) DriftReport(ctx context.Context, from, to time.Time) (drift.Report, error) {
 	if err := s.NotePoint(ctx); err != nil {
 		return drift.Report{}, err
@@ -126,6 +143,9 @@ func (s *Service) DriftReport(ctx context.Context, from, to time.Time) (drift.Re
 	p, err := s.store.Project(ctx)
 	if err != nil {
 		return drift.Report{}, err
+	}
+	if to.IsZero() {
+		to = time.Now().Add(24 * time.Hour) // whatever the database's clock says
 	}
 	if to.Before(from) {
 		from, to = to, from

@@ -31,6 +31,7 @@ func (s *Service) records(ctx context.Context) ([]drift.Ruling, error) {
 		one, failed := recordOf(r)
 		out, err = append(out, one), errors.Join(err, failed)
 	}
+	drift.MarkUndoable(out)
 	return out, err
 }
 

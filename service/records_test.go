@@ -84,7 +84,7 @@ func TestWhatCameAfterADecisionKeepsIt(t *testing.T) {
 
 	_, err = s.Release(t.Context(), "crop-tag", edited.Revision, "Tags", "First.")
 	require.NoError(t, err)
-	released, err := s.Decide(t.Context(), "crop-tag", service.Decision{Revision: edited.Revision, Design: c.Design, Take: []string{moves["tone"].Key}, Release: true})
+	released, err := s.Decide(t.Context(), "crop-tag", service.Decision{Revision: edited.Revision, Design: c.Design, Take: []string{moves["fill"].Key}, Release: true})
 	require.NoError(t, err)
 	require.True(t, released.Released)
 	all, err = s.Decisions(t.Context(), released.Version)

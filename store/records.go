@@ -169,15 +169,19 @@ func (s *Store) DriftPoints(ctx context.Context, from, to time.Time, most int) (
 		order by at desc, id desc limit $4) p order by at, id`, s.Scope.Project, from, to, most)
 }
 
-// AddDriftPoint keeps one, unless the last says the same.
+// AddDriftPoint keeps one, as of now where it has no time, unless the last says the same.
 func (s *Store) AddDriftPoint(ctx context.Context, p DriftPoint) error {
+	var at *time.Time
+	if !p.At.IsZero() {
+		at = &p.At
+	}
 	return s.inTx(ctx, "drift", func(tx pgx.Tx) error {
 		if _, err := tx.Exec(ctx, "select from projects where id = $1 for update", s.Scope.Project); err != nil { // one after another: several servers note the same
 			return err
 		}
-		_, err := tx.Exec(ctx, `insert into drift_points (project, at, why, design, code, components) select $1, clock_timestamp(), $2, $3, $4, $5::jsonb
+		_, err := tx.Exec(ctx, `insert into drift_points (project, at, why, design, code, components) select $1, coalesce($6, clock_timestamp()), $2, $3, $4, $5::jsonb
 			where not exists (select from (select design, code, components from drift_points where project = $1 order by at desc, id desc limit 1) l
-				where l.design = $3 and l.code = $4 and l.components = $5::jsonb)`, s.Scope.Project, p.Why, p.Design, p.Code, p.Components)
+				where l.design = $3 and l.code = $4 and l.components = $5::jsonb)`, s.Scope.Project, p.Why, p.Design, p.Code, p.Components, at)
 		return err
 	})
 }

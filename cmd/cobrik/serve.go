@@ -137,7 +137,8 @@ func serve(ctx context.Context, f serveFlags, withDemo bool) error {
 			return err
 		}
 		if !f.fresh {
-			if err := story.Code(ctx, service.New(db.In(scope), f.hosts, fonts), filepath.Join(f.data, "hollowbeck-app.git")); err != nil {
+			s := service.New(db.In(scope), f.hosts, fonts)
+			if err := errors.Join(story.Code(ctx, s, filepath.Join(f.data, "hollowbeck-app.git")), story.Weeks(ctx, s)); err != nil {
 				return err
 			}
 		}

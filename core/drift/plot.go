@@ -57,8 +57,8 @@ func (r Report) Plot() string {
 				fmt.Fprintf(&path, "H%.1fV%.1f", x(c.At), y(l.of(c)))
 			}
 		}
-		if !last.After(first) {
-			path.WriteString("h8") // a single moment
+		if !last.After(first) { // a single moment
+			fmt.Fprintf(&path, "H%d", plotWidth-8)
 		}
 		dash := ""
 		if l.dash != "" {

@@ -23,6 +23,7 @@ type Ruling struct {
 	Decided   []Decided  `json:"decided"`
 	Version   string     `json:"version" doc:"Released with it; empty for none"`
 	Undone    *time.Time `json:"undone,omitempty"`
+	Undoable  bool       `json:"undoable" doc:"It is the last of its component that stands, and was not released"`
 }
 
 // Decided is what became of one move.
@@ -34,6 +35,18 @@ type Decided struct {
 	To       string         `json:"to"`
 	Bump     contract.Level `json:"bump" enum:"none,patch,minor,major"`
 	Foregone bool           `json:"foregone,omitempty" doc:"A precedence decided it"`
+}
+
+// MarkUndoable marks those that can be undone: of each component the last that stands, unless it was released. Rulings are in order of time.
+func MarkUndoable(list []Ruling) {
+	seen := map[string]bool{}
+	for i := len(list) - 1; i >= 0; i-- {
+		r := &list[i]
+		if r.Undone == nil {
+			r.Undoable = !seen[r.Component] && r.Version == ""
+			seen[r.Component] = true
+		}
+	}
 }
 
 // ways in words, as lines of what was decided begin.

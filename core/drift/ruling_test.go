@@ -81,3 +81,14 @@ func TestDecisionsAreFound(t *testing.T) {
 		assert.Equal(t, want, got, words)
 	}
 }
+
+func TestTheLastThatStandsCanBeUndone(t *testing.T) {
+	gone := on(5, 1)
+	list := []drift.Ruling{{Component: "a"}, {Component: "b"}, {Component: "a"}, {Component: "a", Undone: &gone}, {Component: "c"}, {Component: "c", Version: "1.1.0"}}
+	drift.MarkUndoable(list)
+	var can []bool
+	for _, r := range list {
+		can = append(can, r.Undoable)
+	}
+	assert.Equal(t, []bool{false, true, true, false, false, false}, can)
+}

@@ -26,6 +26,10 @@ import { Icons } from "./views/icons/Icons";
 import { Sources } from "./views/sources/Sources";
 import { Start } from "./views/start/Start";
 import { Survey } from "./views/survey/Survey";
+import { ByComponent } from "./views/sync/ByComponent";
+import { Causes } from "./views/sync/Causes";
+import { Decided } from "./views/sync/Decided";
+import { OverTime } from "./views/sync/OverTime";
 import { Sync } from "./views/sync/Sync";
 import { Tokens } from "./views/tokens/Tokens";
 import { TrialPage } from "./views/trial/TrialPage";
@@ -56,7 +60,16 @@ const router = createBrowserRouter(
         { path: "/bench/:slug/code", element: <CodeView /> },
         { path: "/catalogue", element: <Catalogue /> },
         { path: "/catalogue/:slug/:sheet?", element: <ComponentPage /> },
-        { path: "/sync", element: <Sync /> },
+        {
+          path: "/sync",
+          element: <Sync />,
+          children: [
+            { index: true, element: <ByComponent /> },
+            { path: "causes", element: <Causes /> },
+            { path: "decided", element: <Decided /> },
+            { path: "drift", element: <OverTime /> },
+          ],
+        },
         { path: "/trial", element: <Trials /> },
         { path: "/trial/:slug/:facet?", element: <TrialPage /> },
         { path: "*", element: <Navigate to="/" replace /> },

@@ -189,6 +189,47 @@ export const useWritePlan = (body: Schema["WriteRequest"], ask: boolean) =>
     enabled: ask,
   });
 export const useSync = () => useQuery({ queryKey: ["sync"], queryFn: () => unwrap(client.GET("/sync")) });
+/** All that moved, by its causes, and who is to win. */
+export const useDrift = () => useQuery({ queryKey: ["drift", "causes"], queryFn: () => unwrap(client.GET("/drift")) });
+/** What a decision of several components would do; asks nothing without a choice. */
+export const usePressPlan = (body: Schema["PressRequest"]) =>
+  useQuery({
+    queryKey: ["drift", "plan", body],
+    queryFn: () => unwrap(client.POST("/drift/plan", { body })),
+    enabled: body.choices.length > 0,
+    retry: false,
+  });
+/** What a decision of a component's code would do; asks nothing where none is made. */
+export const useCodeOutcome = (slug: string, body: Schema["CodeDecision"], ask: boolean) =>
+  useQuery({
+    queryKey: ["drift", "code", slug, body],
+    queryFn: () => unwrap(client.POST("/code/components/{slug}/plan", { ...params(slug), body })),
+    enabled: ask,
+    retry: false,
+  });
+/** What moves a winner of a facet would decide; asks nothing without one. */
+export const usePrecedenceReach = (body: Schema["Precedence"]) =>
+  useQuery({
+    queryKey: ["drift", "reach", body],
+    queryFn: () => unwrap(client.POST("/drift/precedences/reach", { body })),
+    enabled: body.wins !== "",
+  });
+/** What was decided, that has every word asked for. */
+export const useDecisions = (words: string) =>
+  useQuery({
+    queryKey: ["drift", "decisions", words],
+    queryFn: () => unwrap(client.GET("/decisions", { params: { query: { words } } })),
+    placeholderData: (last) => last,
+  });
+/** How far all agree, from a time to another; from the beginning, and until now, without one. */
+export const useDriftReport = (from: string | undefined, to: string | undefined) =>
+  useQuery({
+    queryKey: ["drift", "report", from, to],
+    queryFn: () => unwrap(client.GET("/drift/report", { params: { query: { from, to } } })),
+    placeholderData: (last) => last,
+    retry: false,
+  });
+export const useWatches = () => useQuery({ queryKey: ["watches"], queryFn: () => unwrap(client.GET("/watches")) });
 export const useBench = (slug: string, theme?: string) =>
   useQuery({
     queryKey: ["component", slug, "bench", theme ?? ""],
@@ -536,6 +577,10 @@ export const api = {
   readTarget: () => unwrap(client.POST("/target/read")),
   decideCode: (slug: string, body: Schema["CodeDecision"]) => unwrap(client.POST("/code/components/{slug}", { ...params(slug), body })),
   writeCode: (body: Schema["WriteRequest"]) => unwrap(client.POST("/code/write", { body })),
+  press: (body: Schema["PressRequest"]) => unwrap(client.POST("/drift/decide", { body })),
+  setPrecedence: (body: Schema["Precedence"]) => unwrap(client.POST("/drift/precedences", { body })),
+  takeBack: (id: number) => unwrap(client.POST("/decisions/{id}/undo", { params: { path: { id } } })),
+  setWatch: (subject: "design" | "code", every: number) => unwrap(client.POST("/watches", { body: { subject, every } })),
   decide: (slug: string, body: Schema["Decision"]) => unwrap(client.POST("/components/{slug}/decide", { ...params(slug), body })),
 };
 

@@ -2142,6 +2142,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/watches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["watches"];
+        put?: never;
+        post: operations["setWatch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4878,6 +4894,8 @@ export interface components {
              */
             press: number;
             reason: string;
+            /** @description It is the last of its component that stands, and was not released */
+            undoable: boolean;
             /** Format: date-time */
             undone?: string;
             /** @description Released with it; empty for none */
@@ -5988,6 +6006,38 @@ export interface components {
             /** @description A use is not what it should be: something required is missing, or what is given is lost */
             severe: boolean;
             source: string;
+        };
+        WatchBody: {
+            /**
+             * Format: int64
+             * @description Seconds; 0 for never
+             */
+            every: number;
+            /** @enum {string} */
+            subject: "design" | "code";
+        };
+        WatchView: {
+            /** Format: date-time */
+            asked?: string;
+            /**
+             * Format: int64
+             * @description Seconds; 0 for never
+             */
+            every: number;
+            /**
+             * Format: int64
+             * @description How often in a row it did not answer
+             */
+            failed: number;
+            /**
+             * Format: date-time
+             * @description When it is asked again; none for never
+             */
+            next?: string;
+            /** @description It is being asked */
+            running: boolean;
+            /** @enum {string} */
+            subject: "design" | "code";
         };
         WayChosen: {
             /** @description Its slug */
@@ -15060,6 +15110,122 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenPage"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    watches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WatchView"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    setWatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WatchBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["None"];
                 };
             };
             /** @description Not Found */

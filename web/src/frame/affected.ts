@@ -2,7 +2,7 @@
 export type Key = readonly string[];
 
 /** What lists and the frame say of components. */
-const standings: Key[] = [["project"], ["components"], ["sync"], ["target"]];
+const standings: Key[] = [["project"], ["components"], ["sync"], ["target"], ["drift"]];
 
 /**
  * The queries that a change, told by its subject, can have answered otherwise; undefined for all
@@ -19,7 +19,11 @@ export function affected(subject: string): Key[] | undefined {
     case "components":
       return [["component"], ...standings, ["tokens"], ["trial"]];
     case "target":
-      return [["target"], ["project"]];
+      return [["target"], ["project"], ["sync"], ["drift"]];
+    case "drift":
+      return [["drift", "report"]];
+    case "watch":
+      return [["watches"]];
     case "trial":
       return [["trial"], ["project"], ["components"]];
     case "survey":

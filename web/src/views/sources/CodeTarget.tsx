@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { api, type Schema, useCode, useTarget, useWrite } from "../../api/client";
 import { count } from "../../ui/count";
 import { Failure, Query } from "../../ui/States";
+import { Watched } from "./Watched";
 import classes from "./Sources.module.css";
 
 /** The repository that the code is in: where it is, what was read of it last, which branches were written. */
@@ -42,6 +43,7 @@ export function CodeTarget() {
                 written to a branch of it.
               </p>
             )}
+            {t.revision > 0 && <Watched subject="code" who="The repository" />}
             {t.commit && <ReadAt target={t} commit={t.commit} />}
             {t.writes.length > 0 && <Writes list={t.writes} />}
             {editing && <TargetDialog target={t} close={() => setEditing(false)} />}

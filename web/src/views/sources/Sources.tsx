@@ -11,6 +11,7 @@ import { Empty, Failure, Problems, Query } from "../../ui/States";
 import { say } from "../../ui/say";
 import { CodeTarget } from "./CodeTarget";
 import { RemoveDialog, RenameDialog } from "./SourceDialogs";
+import { Watched } from "./Watched";
 import classes from "./Sources.module.css";
 
 type Drop = ReturnType<typeof useDrop>["drop"];
@@ -78,7 +79,7 @@ function Document({ document: d, host, drop }: { document: Schema["SourceDocumen
   });
   const publish = useWrite(
     () => api.publishNext(d.id),
-    () => say(d.name, "The design host has published its next revision. Fetch it to see what moved."),
+    () => say(d.name, "The design host has published its next revision. Fetch it, unless it gives notice."),
   );
   const newest = d.revisions.length;
   const navigate = useNavigate();
@@ -134,6 +135,7 @@ function Document({ document: d, host, drop }: { document: Schema["SourceDocumen
           The design host did not answer the last time: {host.failure}. All that was fetched before is here.
         </p>
       )}
+      {d.fromHost && host.known && <Watched subject="design" who="The design host" />}
       <ol className={classes.time}>
         {d.revisions.map((r) => (
           <li key={r.number} className={r.number === newest ? classes.newest : undefined}>

@@ -2,12 +2,14 @@ import { Button, TextInput } from "@mantine/core";
 import { type KeyboardEvent, useRef, useState } from "react";
 import { Link } from "react-router";
 
-import { api, type Schema, useWrite } from "../../api/client";
+import { api, type Schema, useCodeOutcome, useWrite } from "../../api/client";
+import { Changes } from "../../ui/Changes";
 import { count } from "../../ui/count";
 import { Glyph } from "../../ui/Glyph";
 import { Failure } from "../../ui/States";
 import { say } from "../../ui/say";
 import { Value } from "../../ui/Value";
+import { Touches } from "./Touches";
 import classes from "./Sync.module.css";
 
 type Way = "take" | "back" | "leave" | "ask" | "clear";
@@ -67,6 +69,7 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
     e.preventDefault();
   };
   const decided = Object.keys(chosen).length;
+  const outcome = useCodeOutcome(c.slug, { revision: c.revision, hash, take: of("take") }, of("take").length > 0);
   return (
     <section className={classes.component} id={`code-${c.slug}`} aria-label={`${c.name}, code`}>
       <header className={classes.head}>
@@ -143,13 +146,22 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
       )}
       {decided > 0 && (
         <div className={classes.confirm}>
-          <p className={classes.sum}>
-            {[...ways, { way: "clear", counted: "open again" } as const]
-              .filter((w) => of(w.way).length > 0)
-              .map((w) => `${of(w.way).length} ${w.counted}`)
-              .join(", ")}
-            .
-          </p>
+          <div>
+            <p className={classes.sum}>
+              {[...ways, { way: "clear", counted: "open again" } as const]
+                .filter((w) => of(w.way).length > 0)
+                .map((w) => `${of(w.way).length} ${w.counted}`)
+                .join(", ")}
+              .
+            </p>
+            {of("take").length > 0 && outcome.data && (
+              <>
+                <Touches outcome={outcome.data} />
+                <Changes list={outcome.data.changes} />
+              </>
+            )}
+            {of("take").length > 0 && outcome.error && <Failure error={outcome.error} />}
+          </div>
           <div className={classes.finish}>
             {of("leave").length > 0 && (
               <TextInput
@@ -209,6 +221,7 @@ function Decide({ move: m, chosen, choose }: { move: Schema["CodeMove"]; chosen:
             aria-pressed={chosen === w.way || standing}
             disabled={w.way === "take" && !m.takable}
             title={standing && m.reason ? `${m.by}: ${m.reason}` : undefined}
+            data-due={!chosen && m.due === w.way ? "" : undefined}
             onClick={() => choose(w.way)}
           >
             {w.label}

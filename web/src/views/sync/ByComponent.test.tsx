@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from "vitest";
 
 import type { Schema } from "../../api/client";
 import { Refusal, server, show } from "../../test-server";
-import { Sync } from "./Sync";
+import { ByComponent } from "./ByComponent";
 
 const move = (key: string, side: Schema["Move"]["side"], more: Partial<Schema["Move"]> = {}): Schema["Move"] => ({
   key,
@@ -30,6 +30,7 @@ const component = (moves: Schema["Move"][], more: Partial<Schema["SyncComponent"
   revision: 4,
   version: "1.2.0",
   waiting: moves.length,
+  due: {},
   moves,
   ...more,
 });
@@ -43,6 +44,9 @@ const outcome: Schema["Outcome"] = {
   blocked: "",
   released: false,
   uses: 4,
+  reaches: [],
+  pages: [{ page: "p", name: "Plots", uses: 4 }],
+  trials: [],
   version: "1.2.1",
   waiting: 1,
 };
@@ -62,7 +66,7 @@ const row = (key: string) => document.querySelector<HTMLElement>(`tr[data-move="
 const choices = (key: string) => within(row(key)).getAllByRole("button");
 
 async function opened() {
-  const shown = show(<Sync />);
+  const shown = show(<ByComponent />);
   await waitFor(() => expect(row("gap")).toBeTruthy());
   return shown;
 }
@@ -122,7 +126,8 @@ describe("what waits to be decided", () => {
     await opened();
     expect(screen.queryByRole("button", { name: "Confirm" })).toBeNull();
     fireEvent.click(choices("gap")[0]!);
-    expect(await screen.findByText(/1 taken, 0 kept, 0 asked: 3 cases look different, 4 uses/)).toBeTruthy();
+    expect(await screen.findByText(/1 taken, 0 kept, 0 asked: 3 cases look different, 1 left/)).toBeTruthy();
+    expect(screen.getByText("Plots (4)", { exact: false }), "the pages that it reaches").toBeTruthy();
     expect(server.asked(preview)).toEqual([{ revision: 4, design: 2, take: ["gap"], keep: [], ask: [], release: true }]);
     expect(server.asked(decide)).toEqual([]);
     fireEvent.click(choices("gap")[0]!); // takes the decision back
@@ -193,18 +198,18 @@ describe("what waits to be decided", () => {
 describe("when there is nothing to decide", () => {
   it("says so, and where to look", async () => {
     server.answer("GET /sync", () => []);
-    show(<Sync />);
+    show(<ByComponent />);
     expect(await screen.findByText("Nothing has moved")).toBeTruthy();
   });
   it("says that a family is gone, without a table", async () => {
     server.answer("GET /sync", () => [component([], { gone: true })]);
-    show(<Sync />);
+    show(<ByComponent />);
     expect(await screen.findByText(/no longer|does not hold this family/)).toBeTruthy();
     expect(document.querySelector("table")).toBeNull();
   });
   it("says what went wrong, with a way to try again", async () => {
     server.answer("GET /sync", () => new Refusal({ status: 500, message: "The database does not answer." }));
-    show(<Sync />);
+    show(<ByComponent />);
     expect(await screen.findByText("The database does not answer.")).toBeTruthy();
     server.answer("GET /sync", () => []);
     fireEvent.click(screen.getByRole("button", { name: "Try again" }));
