@@ -21,6 +21,14 @@ func drifting(api huma.API, s *service.Service) {
 	post(api, "precedenceReach", "/drift/precedences/reach", func(ctx context.Context, in *first) ([]drift.Due, error) { return s.PrecedenceReach(ctx, in.Body) })
 	post(api, "setPrecedence", "/drift/precedences", func(ctx context.Context, in *first) (none, error) { return none{}, s.SetPrecedence(ctx, in.Body) })
 
+	type move struct {
+		SlugPath
+		Lane string `query:"lane" enum:"design,code" required:"true"`
+		Key  string `query:"key" maxLength:"2000" required:"true"`
+	}
+	get(api, "moveHistory", "/components/{slug}/history", func(ctx context.Context, in *move) (service.MoveHistory, error) {
+		return s.MoveHistory(ctx, in.Slug, drift.Lane(in.Lane), in.Key)
+	})
 	type words struct {
 		Words string `query:"words" maxLength:"300" doc:"Those that have every one; all when empty"`
 	}

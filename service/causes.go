@@ -120,7 +120,7 @@ type WayChosen struct {
 	Component string     `json:"component" doc:"Its slug"`
 	Lane      drift.Lane `json:"lane" enum:"design,code"`
 	Key       string     `json:"key"`
-	Way       drift.Way  `json:"way" enum:"take,keep,ask,back,leave,clear"`
+	Way       drift.Way  `json:"way" enum:"take,keep,ask,back,leave,merge,clear"`
 }
 
 // PressRequest decides moves of several components at once.
@@ -213,8 +213,8 @@ func (s *Service) press(ctx context.Context, r PressRequest, do func(slug string
 		}
 		one := Pressed{Component: at.slug, Of: cmp.Or(name[at.slug], at.slug)}
 		did, err := do(at.slug, at.lane,
-			Decision{Revision: read, Take: ways[drift.Take], Keep: ways[drift.Keep], Ask: ways[drift.Ask], Reason: r.Reason, Together: together},
-			CodeDecision{Revision: read, Hash: r.Hash, Take: ways[drift.Take], Back: ways[drift.Back], Leave: ways[drift.Leave], Ask: ways[drift.Ask], Clear: ways[drift.Clear], Reason: r.Reason, Together: together})
+			Decision{Revision: read, Take: ways[drift.Take], Keep: ways[drift.Keep], Ask: ways[drift.Ask], Merge: ways[drift.Merge], Reason: r.Reason, Together: together},
+			CodeDecision{Revision: read, Hash: r.Hash, Take: ways[drift.Take], Back: ways[drift.Back], Leave: ways[drift.Leave], Ask: ways[drift.Ask], Merge: ways[drift.Merge], Clear: ways[drift.Clear], Reason: r.Reason, Together: together})
 		var failure *Failure
 		switch {
 		case errors.As(err, &failure):

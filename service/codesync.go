@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"cobrik/core/contract"
+	"cobrik/core/css"
 	"cobrik/core/drift"
 	"cobrik/core/problem"
 	"cobrik/core/source"
@@ -54,6 +55,7 @@ type CodeMove struct {
 	Outcome string    `json:"outcome" enum:",back,left,asked"`
 	Reason  string    `json:"reason"`
 	By      string    `json:"by" doc:"Who decided"`
+	Merged  string    `json:"merged,omitempty" doc:"A value that has what both changed, where there is one"`
 	Takable bool      `json:"takable" doc:"A contract can hold it"`
 	Due     drift.Way `json:"due,omitempty" enum:"take,back" doc:"What a precedence makes of it, once it is carried out"`
 }
@@ -66,6 +68,7 @@ type CodeDecision struct {
 	Back     []string `json:"back,omitempty" doc:"The code is to say what the contract says"`
 	Leave    []string `json:"leave,omitempty" doc:"They may differ, for a reason"`
 	Ask      []string `json:"ask,omitempty" doc:"The designer is asked"`
+	Merge    []string `json:"merge,omitempty" doc:"Of what both moved: the contract is to have what each changed, and the code to follow"`
 	Clear    []string `json:"clear,omitempty" doc:"Nothing is decided any more"`
 	Reason   string   `json:"reason,omitempty" maxLength:"1000"`
 	Together
@@ -134,6 +137,9 @@ func (s *Service) codeComponentView(side *codeSide, c *codeComponent, decided []
 	}
 	for _, m := range c.moves {
 		one := CodeMove{Move: m, Said: m.Said(), When: m.When(), Takable: m.Kind != source.CodeMoved && m.Code != source.BrowsersOwn}
+		if m.Side == source.SeveralSides && m.Kind == source.ValueMoved && m.About.Kind == source.OfPart {
+			one.Merged, _ = merged(side, m)
+		}
 		if d := decisionOf(c, m, decided); d != nil {
 			one.Outcome, one.Reason, one.By = d.Outcome, d.Reason, d.Actor
 		}
@@ -154,6 +160,14 @@ func (s *Service) codeComponentView(side *codeSide, c *codeComponent, decided []
 		out.ToWrite = 1
 	}
 	return out
+}
+
+// merged gives the value that has what both changed of a part's property.
+func merged(side *codeSide, m source.Move) (string, bool) {
+	said := func(text string) css.Said {
+		return css.Said{Text: text, Value: contract.ResolveTokens(text, side.lib.tokens())}
+	}
+	return css.Merge(m.About.Property, said(m.Base), said(m.Contract), said(m.Code))
 }
 
 // decisionOf gives what was decided of a move while the code said what it says now; nil for nothing.
@@ -206,11 +220,11 @@ func (s *Service) decideCode(ctx context.Context, slug string, d CodeDecision) (
 	for _, m := range c.moves {
 		byKey[m.Key] = m
 	}
-	outcomes := map[drift.Way]string{drift.Back: "back", drift.Leave: "left", drift.Ask: "asked", drift.Clear: ""}
+	outcomes := map[drift.Way]string{drift.Back: "back", drift.Leave: "left", drift.Ask: "asked", drift.Merge: "back", drift.Clear: ""}
 	for _, way := range []struct {
 		way  drift.Way
 		keys []string
-	}{{drift.Take, d.Take}, {drift.Back, d.Back}, {drift.Leave, d.Leave}, {drift.Ask, d.Ask}, {drift.Clear, d.Clear}} {
+	}{{drift.Take, d.Take}, {drift.Back, d.Back}, {drift.Leave, d.Leave}, {drift.Ask, d.Ask}, {drift.Merge, d.Merge}, {drift.Clear, d.Clear}} {
 		for _, key := range way.keys {
 			m, ok := byKey[key]
 			switch {
@@ -231,12 +245,22 @@ func (s *Service) decideCode(ctx context.Context, slug string, d CodeDecision) (
 		}
 	}
 	slices.SortFunc(out.list, func(a, b store.CodeDecision) int { return strings.Compare(a.Move, b.Move) })
-	if out.w, err = s.component(ctx, slug); err != nil || len(d.Take) == 0 {
+	if out.w, err = s.component(ctx, slug); err != nil || len(d.Take)+len(d.Merge) == 0 {
 		return out, err
 	}
 	taken, found := c.versions.Take(c.contract, d.Take)
 	if taken == nil {
 		return out, invalid(found, "The code's side could not be taken: %s", found[0].Message)
+	}
+	taken = taken.Clone()
+	for _, key := range d.Merge {
+		m := byKey[key]
+		value, ok := merged(side, m)
+		when, err := contract.ParseWhen(m.About.When)
+		if err != nil || !ok || m.Side != source.SeveralSides || m.Kind != source.ValueMoved {
+			return out, invalid(nil, "There is no value that has what both changed: %s", m.Said())
+		}
+		taken.SetValue(m.About.ID, m.About.Property, when, value)
 	}
 	if found := newErrors(out.w.contract.Check(out.w.tokens), taken.Check(out.w.tokens)); found.Failed() {
 		return out, invalid(found, "The code's side makes no valid contract: %s", found[0].Message)

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"cobrik/core/contract"
@@ -26,6 +27,7 @@ type SyncComponent struct {
 	Gone     bool                 `json:"gone" doc:"The newest revision no longer has the family"`
 	Moves    []ledger.Move        `json:"moves"`
 	Waiting  int                  `json:"waiting"`
+	Breaks   []Break              `json:"breaks" doc:"What would break if all were taken that the design moved"`
 	Due      map[string]drift.Way `json:"due" doc:"What precedences make of moves, by key, once they are carried out"`
 }
 
@@ -53,8 +55,14 @@ func (s *Service) Sync(ctx context.Context) ([]SyncComponent, error) {
 		if c.Version != nil {
 			one.Version = *c.Version
 		}
+		broken, err := s.breaks(ctx, c.Slug)
+		if err != nil {
+			return nil, err
+		}
+		one.Breaks = append([]Break{}, broken...)
 		out = append(out, one)
 	}
+	slices.SortStableFunc(out, func(a, b SyncComponent) int { return min(len(b.Breaks), 1) - min(len(a.Breaks), 1) })
 	return out, nil
 }
 
@@ -66,6 +74,7 @@ type Decision struct {
 	Take     []string `json:"take" doc:"Keys of moves to take from the design"`
 	Keep     []string `json:"keep" doc:"Keys of moves to keep from the contract: the design's, or, as an exception, the contract's own"`
 	Ask      []string `json:"ask,omitempty" doc:"Keys of the contract's moves that the designer is asked to follow"`
+	Merge    []string `json:"merge,omitempty" doc:"Keys of moves of both of which the contract is to have what each changed; the designer is asked to follow"`
 	Reason   string   `json:"reason,omitempty" maxLength:"1000" doc:"Why the contract's own moves are kept"`
 	Release  bool     `json:"release" doc:"Record a release with it"`
 	Together
@@ -128,6 +137,9 @@ func (s *Service) decide(ctx context.Context, w *component, d Decision) (decided
 	if c == nil {
 		return out, invalid(found, "The moves could not be taken: %s", found[0].Message)
 	}
+	if c, found = l.Merge(c, d.Merge); c == nil {
+		return out, invalid(found, "The moves could not be merged: %s", found[0].Message)
+	}
 	byKey := map[string]ledger.Move{}
 	for _, m := range l.Moves() {
 		byKey[m.Key] = m
@@ -157,6 +169,15 @@ func (s *Service) decide(ctx context.Context, w *component, d Decision) (decided
 		}
 		out.kept = append(out.kept, m.Ask())
 		remember(m, drift.Ask)
+	}
+	for _, key := range d.Merge {
+		remember(byKey[key], drift.Merge)
+		out.decided[len(out.decided)-1].To = byKey[key].Merged
+		for _, m := range w.ledgerOf(c, w.kept).Moves() {
+			if m.Key == key {
+				out.kept = append(out.kept, m.Ask())
+			}
+		}
 	}
 	left := w.ledgerOf(c, append(out.kept, w.kept...))
 	waiting := ledger.Waiting(left.Moves())

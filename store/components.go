@@ -84,6 +84,21 @@ func (s *Store) ContractAt(ctx context.Context, component int64, revision int) (
 	return r.Contract, err
 }
 
+// PastContract is a state of a contract.
+type PastContract struct {
+	Revision int
+	Contract []byte
+	Note     string
+	Actor    string // name
+	Created  time.Time
+}
+
+// ContractHistory lists the last states of a component's contract, the first first.
+func (s *Store) ContractHistory(ctx context.Context, component int64, most int) ([]PastContract, error) {
+	return many[PastContract](ctx, s.pool, `select * from (select k.revision, k.contract, k.note, p.name as actor, k.created from contracts k join components c on c.id = k.component
+		join people p on p.id = k.actor where c.project = $1 and c.id = $2 order by k.revision desc limit $3) h order by revision`, s.Scope.Project, component, most)
+}
+
 // ContractAsOf reads a component's contract as it was at a time; ErrNotFound when there was none.
 func (s *Store) ContractAsOf(ctx context.Context, slug string, then time.Time) ([]byte, error) {
 	type row struct{ Contract []byte }

@@ -9,6 +9,21 @@ func outranks(a, b When) bool {
 	return a.Below() > 0 && (b.Below() == 0 || b.Below() > a.Below())
 }
 
+// Declared gives what is said of a part's property where a condition holds: by the last rule that holds wherever it does, else by the part's own style. Empty for nothing.
+func (c *Contract) Declared(part, property string, when When) string {
+	p := c.Part(part)
+	if p == nil {
+		return ""
+	}
+	out := p.Style[property]
+	for _, r := range c.Rules {
+		if value, ok := r.Set[property]; ok && r.Part == part && r.When.Covers(when) {
+			out = value
+		}
+	}
+	return out
+}
+
 // SetValue sets one property of a part, by its id, under a condition: in its style when the
 // condition is empty, else in the rule with that condition: the last that sets
 // the property, or the last at all, or a new one at the end. An empty value removes what was said there.

@@ -49,5 +49,6 @@ const (
 	Ask   Way = "ask"   // the designer is asked to follow
 	Back  Way = "back"  // the code is to say what the contract says
 	Leave Way = "leave" // the code may differ
+	Merge Way = "merge" // the contract is to say what both changed, and the other is to follow
 	Clear Way = "clear" // nothing is decided any more
 )

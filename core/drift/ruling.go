@@ -30,7 +30,7 @@ type Ruling struct {
 type Decided struct {
 	Key      string         `json:"key"`
 	Said     string         `json:"said" doc:"In a sentence"`
-	Way      Way            `json:"way" enum:"take,keep,ask,back,leave,clear"`
+	Way      Way            `json:"way" enum:"take,keep,ask,back,leave,merge,clear"`
 	From     string         `json:"from"`
 	To       string         `json:"to"`
 	Bump     contract.Level `json:"bump" enum:"none,patch,minor,major"`
@@ -51,8 +51,8 @@ func MarkUndoable(list []Ruling) {
 
 // ways in words, as lines of what was decided begin.
 var ways = map[Lane]map[Way]string{
-	Design: {Take: "Taken from the design", Keep: "Kept as the contract has it", Ask: "Asked of the designer"},
-	Code:   {Take: "Taken from the code", Back: "Put back in the code", Leave: "Left in the code", Ask: "Asked of the designer", Clear: "Open again"},
+	Design: {Take: "Taken from the design", Keep: "Kept as the contract has it", Ask: "Asked of the designer", Merge: "Merged with the design"},
+	Code:   {Take: "Taken from the code", Back: "Put back in the code", Leave: "Left in the code", Merge: "Merged with the code", Ask: "Asked of the designer", Clear: "Open again"},
 }
 
 // Words gives the way of a decision in words.
@@ -122,7 +122,7 @@ func Changelog(records []Ruling, who Reader, project string) string {
 }
 
 func line(r Ruling, d Decided, who Reader) (string, bool) {
-	if d.Way == Clear || who == Designers && r.Lane == Code && d.Way != Ask && d.Way != Take || who == Developers && (d.Way == Ask || r.Lane == Design && d.Way == Keep) {
+	if d.Way == Clear || who == Designers && r.Lane == Code && d.Way != Ask && d.Way != Take && d.Way != Merge || who == Developers && (d.Way == Ask || r.Lane == Design && d.Way == Keep) {
 		return "", false
 	}
 	out := "- " + r.Words(d) + ": " + inMarkdown(d.Said)

@@ -54,6 +54,8 @@ type Move struct {
 	When     string         `json:"when,omitempty" doc:"Conditions it holds under, in words; empty for all cases"`
 	From     Statement      `json:"from" doc:"The contract's side"`
 	To       Statement      `json:"to" doc:"The design's side"`
+	Base     *Statement     `json:"base,omitempty" doc:"What was agreed, where both moved from it"`
+	Merged   string         `json:"merged,omitempty" doc:"A value that has what both changed, where there is one"`
 	Cases    int            `json:"cases" doc:"Drawn cases it changes"`
 	In       []string       `json:"in,omitempty" doc:"Keys of the first of them"`
 	Bump     contract.Level `json:"bump" enum:"none,patch,minor,major" doc:"The version bump that taking the design's side asks for"`
@@ -78,7 +80,7 @@ func (l *Ledger) findMoves() []Move {
 	})
 	for i := range moves {
 		moves[i].Kept = l.decided(moves[i], Kept, moves[i].to())
-		moves[i].Asked = moves[i].Side == ContractSide && l.decided(moves[i], Asked, moves[i].from())
+		moves[i].Asked = moves[i].Side != DesignSide && l.decided(moves[i], Asked, moves[i].from())
 	}
 	return moves
 }
@@ -138,6 +140,11 @@ func (m Move) Said() string {
 	}
 	return what + ": " + from + " → " + to
 }
+
+// Condition is what a move of a value holds under.
+func (m Move) Condition() contract.When { return m.when }
+
+func (s Statement) said() css.Said { return css.Said{Text: s.Words(), Value: s.Value} }
 
 // Words is a statement as people read it: with its references, where it has any.
 func (s Statement) Words() string { return cmp.Or(s.Expression, s.Value) }
@@ -259,6 +266,11 @@ func (l *Ledger) valueMoves(cases []draft.Case, p *contract.Part, property strin
 		side, _, _ := strings.Cut(cause.Text, "\x00")
 		m := Move{Kind: ValueMoved, Facet: cmp.Or(known.Facet, Props), Part: p.ID, Name: p.Name, Property: property, When: l.Contract.Words(cause.When),
 			From: both.contract, To: both.design, Cases: len(cause.Cells), Bump: contract.Patch, Side: Side(side), when: cause.When}
+		if m.Side == SeveralSides {
+			if m.Base = l.base(in[cause.Cells[0]], p.ID, property); m.Base != nil {
+				m.Merged, _ = css.Merge(property, m.Base.said(), m.From.said(), m.To.said())
+			}
+		}
 		m.fact = strings.Join([]string{"value", p.ID, property}, "|")
 		m.Key = m.fact + "|" + cause.When.Key()
 		for _, i := range cause.Cells {

@@ -49,6 +49,26 @@ func (l *Ledger) Take(doc *design.Document, keys []string) (*contract.Contract, 
 	return t.out, found
 }
 
+// Merge gives a contract, made of the ledger's, what both sides changed, of the moves of these keys. Where there is no such value, that is a problem.
+func (l *Ledger) Merge(c *contract.Contract, keys []string) (*contract.Contract, problem.List) {
+	var found problem.List
+	out := c.Clone()
+	for _, key := range keys {
+		moves := l.Moves()
+		i := slices.IndexFunc(moves, func(m Move) bool { return m.Key == key && m.Merged != "" })
+		if i < 0 {
+			found.Errorf("move-unmerged", "", "take a side", "there is no value that has what both changed: %s", key)
+			continue
+		}
+		out.SetValue(moves[i].Part, moves[i].Property, moves[i].when, moves[i].Merged)
+	}
+	found = append(found, out.Check(l.Tokens)...)
+	if found.Failed() {
+		return nil, found
+	}
+	return out, found
+}
+
 type taker struct {
 	ledger *Ledger
 	out    *contract.Contract

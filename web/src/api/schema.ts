@@ -485,6 +485,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/components/{slug}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["moveHistory"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/components/{slug}/layout": {
         parameters: {
             query?: never;
@@ -2471,6 +2487,14 @@ export interface components {
             /** @description The newest; empty for none */
             release: string;
         };
+        Break: {
+            /** @enum {string} */
+            kind: "users" | "contrast";
+            /** @description Where it is used so today: components and pages on trial, with how often */
+            uses: string[];
+            /** @description In a sentence */
+            what: string;
+        };
         Brick: {
             /** Format: int64 */
             depth: number;
@@ -2523,6 +2547,17 @@ export interface components {
         CalledBody: {
             /** @description As it names itself when empty */
             name: string;
+        };
+        Came: {
+            /** Format: date-time */
+            at: string;
+            by: string;
+            /** @description What was told with it */
+            note: string;
+            /** @description A revision, or a commit */
+            rev: string;
+            /** @description What it said from then on; empty for nothing, or where that is not known */
+            said: string;
         };
         CaseLedger: {
             /** Format: int64 */
@@ -2772,6 +2807,8 @@ export interface components {
             hash: string;
             /** @description They may differ, for a reason */
             leave?: string[];
+            /** @description Of what both moved: the contract is to have what each changed, and the code to follow */
+            merge?: string[];
             reason?: string;
             /**
              * Format: int64
@@ -2810,6 +2847,8 @@ export interface components {
             key: string;
             /** @enum {string} */
             kind: "value" | "prop added" | "prop removed" | "prop renamed" | "option added" | "option removed" | "option renamed" | "part added" | "part removed" | "part renamed" | "part moved" | "order" | "code";
+            /** @description A value that has what both changed, where there is one */
+            merged?: string;
             /** @description Of the part or prop */
             name: string;
             /** @enum {string} */
@@ -3113,7 +3152,7 @@ export interface components {
             said: string;
             to: string;
             /** @enum {string} */
-            way: "take" | "keep" | "ask" | "back" | "leave" | "clear";
+            way: "take" | "keep" | "ask" | "back" | "leave" | "merge" | "clear";
         };
         Decision: {
             /** @description Keys of the contract's moves that the designer is asked to follow */
@@ -3125,6 +3164,8 @@ export interface components {
             design: number;
             /** @description Keys of moves to keep from the contract: the design's, or, as an exception, the contract's own */
             keep: string[];
+            /** @description Keys of moves of both of which the contract is to have what each changed; the designer is asked to follow */
+            merge?: string[];
             /** @description Why the contract's own moves are kept */
             reason?: string;
             /** @description Record a release with it */
@@ -4046,6 +4087,8 @@ export interface components {
         Move: {
             /** @description The contract moved, and the designer was asked to follow */
             asked?: boolean;
+            /** @description What was agreed, where both moved from it */
+            base?: components["schemas"]["Statement"];
             /**
              * @description The version bump that taking the design's side asks for
              * @enum {string}
@@ -4068,6 +4111,8 @@ export interface components {
             key: string;
             /** @enum {string} */
             kind: "value" | "option added" | "option removed" | "option renamed" | "prop added" | "prop removed" | "prop renamed" | "default" | "part added" | "part removed" | "part renamed" | "state added" | "state removed" | "drawing" | "width added" | "width removed";
+            /** @description A value that has what both changed, where there is one */
+            merged?: string;
             /** @description The part's name */
             name?: string;
             /** @description Its id */
@@ -4093,6 +4138,11 @@ export interface components {
              * @description 0 removes it
              */
             to: number;
+        };
+        MoveHistory: {
+            code: components["schemas"]["Came"][];
+            contract: components["schemas"]["Came"][];
+            design: components["schemas"]["Came"][];
         };
         Moved: {
             /** @enum {string} */
@@ -5432,6 +5482,8 @@ export interface components {
         SyncComponent: {
             /** Format: int64 */
             agreed: number;
+            /** @description What would break if all were taken that the design moved */
+            breaks: components["schemas"]["Break"][];
             /** Format: int64 */
             design: number;
             /** @description What precedences make of moves, by key, once they are carried out */
@@ -6046,7 +6098,7 @@ export interface components {
             /** @enum {string} */
             lane: "design" | "code";
             /** @enum {string} */
-            way: "take" | "keep" | "ask" | "back" | "leave" | "clear";
+            way: "take" | "keep" | "ask" | "back" | "leave" | "merge" | "clear";
         };
         WayView: {
             from: string;
@@ -8123,6 +8175,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["File"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    moveHistory: {
+        parameters: {
+            query: {
+                lane: "design" | "code";
+                key: string;
+            };
+            header?: never;
+            path: {
+                slug: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MoveHistory"];
                 };
             };
             /** @description Not Found */
