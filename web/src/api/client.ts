@@ -229,6 +229,13 @@ export const useDriftReport = (from: string | undefined, to: string | undefined)
     placeholderData: (last) => last,
     retry: false,
   });
+/** How each side of a move came to say what it says; asks nothing before it is looked at. */
+export const useMoveHistory = (slug: string, lane: "design" | "code", key: string, ask: boolean) =>
+  useQuery({
+    queryKey: ["drift", "history", slug, lane, key],
+    queryFn: () => unwrap(client.GET("/components/{slug}/history", { params: { path: { slug }, query: { lane, key } } })),
+    enabled: ask,
+  });
 export const useWatches = () => useQuery({ queryKey: ["watches"], queryFn: () => unwrap(client.GET("/watches")) });
 export const useBench = (slug: string, theme?: string) =>
   useQuery({

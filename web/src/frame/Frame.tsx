@@ -233,6 +233,8 @@ const keys: [string, string][] = [
   ["T", "Sync: take the design's side of a move"],
   ["K", "Sync: keep the contract's side"],
   ["D", "Sync: ask the designer to follow the contract"],
+  ["B L", "Sync, of the code: put back, leave"],
+  ["M", "Sync: what both changed, where one value has it"],
   ["P C V R D", "Trial: the page, its content, versions for widths, releases of what it uses, the code"],
   ["↑ ↓ Enter", "Outline: the row above, below; type in it. Typing: Enter begins a row below, Esc leaves"],
   ["N", "Outline: a row below; Del: remove the row with what stands in it"],

@@ -31,6 +31,7 @@ const component = (moves: Schema["Move"][], more: Partial<Schema["SyncComponent"
   version: "1.2.0",
   waiting: moves.length,
   due: {},
+  breaks: [],
   moves,
   ...more,
 });
@@ -128,7 +129,7 @@ describe("what waits to be decided", () => {
     fireEvent.click(choices("gap")[0]!);
     expect(await screen.findByText(/1 taken, 0 kept, 0 asked: 3 cases look different, 1 left/)).toBeTruthy();
     expect(screen.getByText("Plots (4)", { exact: false }), "the pages that it reaches").toBeTruthy();
-    expect(server.asked(preview)).toEqual([{ revision: 4, design: 2, take: ["gap"], keep: [], ask: [], release: true }]);
+    expect(server.asked(preview)).toEqual([{ revision: 4, design: 2, take: ["gap"], keep: [], ask: [], merge: [], release: true }]);
     expect(server.asked(decide)).toEqual([]);
     fireEvent.click(choices("gap")[0]!); // takes the decision back
     await waitFor(() => expect(screen.queryByRole("button", { name: "Confirm" })).toBeNull());

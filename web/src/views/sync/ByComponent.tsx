@@ -12,6 +12,7 @@ import { Changes } from "../../ui/Changes";
 import { say } from "../../ui/say";
 import { Branch } from "./Branch";
 import { CodeCard } from "./Code";
+import { Came } from "./Came";
 import { MovedSheet } from "./MovedSheet";
 import { Touches } from "./Touches";
 import classes from "./Sync.module.css";
@@ -59,7 +60,7 @@ export function ByComponent() {
   );
 }
 
-type Side = "take" | "keep" | "ask";
+type Side = "take" | "keep" | "ask" | "merge";
 
 /** Whose move it is, in words, and what can be decided of it. */
 const origins: Record<Schema["Move"]["side"], { title: string; sides: Side[] }> = {
@@ -68,7 +69,9 @@ const origins: Record<Schema["Move"]["side"], { title: string; sides: Side[] }> 
   several: { title: "Both moved, apart", sides: ["take", "keep"] },
 };
 
-const labels: Record<Side, string> = { take: "Take design", keep: "Keep", ask: "Ask designer" };
+const labels: Record<Side, string> = { take: "Take design", keep: "Keep", ask: "Ask designer", merge: "Both" };
+
+const sidesOf = (m: Schema["Move"]): Side[] => (m.merged ? [...origins[m.side].sides, "merge"] : origins[m.side].sides);
 
 function Component({ component: c }: { component: Schema["SyncComponent"] }) {
   const [sides, setSides] = useState<Record<string, Side>>({});
@@ -89,8 +92,9 @@ function Component({ component: c }: { component: Schema["SyncComponent"] }) {
     const rows = [...(table.current?.querySelectorAll<HTMLElement>("tr[data-move]") ?? [])];
     const i = rows.indexOf(e.currentTarget);
     if (e.target instanceof HTMLInputElement) return;
-    const side = ({ t: "take", k: "keep", d: "ask" } as const)[e.key];
-    if (side && origins[c.moves.find((m) => m.key === key)?.side ?? "design"].sides.includes(side)) decide(key, side);
+    const side = ({ t: "take", k: "keep", d: "ask", m: "merge" } as const)[e.key];
+    const move = c.moves.find((m) => m.key === key);
+    if (side && move && sidesOf(move).includes(side)) decide(key, side);
     else if (e.key === "ArrowDown") rows[i + 1]?.focus();
     else if (e.key === "ArrowUp") rows[i - 1]?.focus();
     else return;
@@ -110,6 +114,7 @@ function Component({ component: c }: { component: Schema["SyncComponent"] }) {
     take: Object.keys(sides).filter((k) => sides[k] === "take"),
     keep: Object.keys(sides).filter((k) => sides[k] === "keep"),
     ask: Object.keys(sides).filter((k) => sides[k] === "ask"),
+    merge: Object.keys(sides).filter((k) => sides[k] === "merge"),
     release: release && c.version !== "",
   };
   const decided = Object.keys(sides).length;
@@ -134,75 +139,93 @@ function Component({ component: c }: { component: Schema["SyncComponent"] }) {
       {c.gone ? (
         <p className={classes.gone}>The newest revision does not hold this family. The contract stays as it is.</p>
       ) : (
-        <div className={classes.body}>
-          <table className={`grid ${classes.moves}`} ref={table}>
-            <thead>
-              <tr>
-                <th className={classes.glyph}>
-                  <span className="hidden-but-read">Verdict</span>
-                </th>
-                <th>What</th>
-                <th>Contract</th>
-                <th>Design</th>
-                <th>Cases</th>
-                <th>Bump</th>
-                <th>Decide</th>
-              </tr>
-            </thead>
-            <tbody>
-              {moves.map((m, i) => (
-                <Fragment key={m.key}>
-                  {moves[i - 1]?.side !== m.side && (
-                    <tr className={classes.origin}>
-                      <th colSpan={7} scope="colgroup">
-                        {origins[m.side].title}
-                      </th>
+        <>
+          {c.breaks.length > 0 && <Breaks list={c.breaks} />}
+          <div className={classes.body}>
+            <table className={`grid ${classes.moves}`} ref={table}>
+              <thead>
+                <tr>
+                  <th className={classes.glyph}>
+                    <span className="hidden-but-read">Verdict</span>
+                  </th>
+                  <th>What</th>
+                  <th>Contract</th>
+                  <th>Design</th>
+                  <th>Cases</th>
+                  <th>Bump</th>
+                  <th>Decide</th>
+                </tr>
+              </thead>
+              <tbody>
+                {moves.map((m, i) => (
+                  <Fragment key={m.key}>
+                    {moves[i - 1]?.side !== m.side && (
+                      <tr className={classes.origin}>
+                        <th colSpan={7} scope="colgroup">
+                          {origins[m.side].title}
+                        </th>
+                      </tr>
+                    )}
+                    <tr
+                      data-move={m.key}
+                      tabIndex={i === 0 ? 0 : -1}
+                      onKeyDown={(e) => keyed(e, m.key)}
+                      onFocus={() => setPointed(m.key)}
+                      onPointerEnter={() => setPointed(m.key)}
+                      className={m.kept ? classes.kept : undefined}
+                    >
+                      <td>
+                        <Glyph verdict={m.kept ? "agree" : `${m.side} moved`} />
+                      </td>
+                      <td>
+                        <What move={m} />
+                        {m.side === "several" && (
+                          <>
+                            {m.base && (
+                              <span className={classes.where}>
+                                <span className="quiet">agreed</span> <Value {...m.base} />
+                              </span>
+                            )}
+                            {m.merged && (
+                              <span className={classes.where}>
+                                <span className="quiet">both</span> <Value value={m.merged} />
+                              </span>
+                            )}
+                            <Came slug={c.slug} lane="design" move={m.key} />
+                          </>
+                        )}
+                      </td>
+                      <td className={m.kept || m.side === "design" ? undefined : classes.moved}>
+                        {m.from.value || m.from.expression ? <Value {...m.from} /> : <span className="quiet">–</span>}
+                      </td>
+                      <td className={m.kept || m.side === "contract" ? undefined : classes.moved}>
+                        {m.to.value || m.to.expression ? <Value {...m.to} /> : <span className="quiet">gone</span>}
+                      </td>
+                      <td>{m.cases}</td>
+                      <td className="quiet">{m.bump}</td>
+                      <td>
+                        <span className={classes.sides} role="group" aria-label={`Decide ${m.name ?? ""} ${m.property}`}>
+                          {sidesOf(m).map((side) => (
+                            <button
+                              key={side}
+                              type="button"
+                              aria-pressed={sides[m.key] === side || (!sides[m.key] && side === standing(m))}
+                              data-due={!sides[m.key] && c.due[m.key] === side ? "" : undefined}
+                              onClick={() => decide(m.key, sides[m.key] === side ? undefined : side)}
+                            >
+                              {!sides[m.key] && side === standing(m) ? (side === "ask" ? "Asked" : "Kept") : labels[side]}
+                            </button>
+                          ))}
+                        </span>
+                      </td>
                     </tr>
-                  )}
-                  <tr
-                    data-move={m.key}
-                    tabIndex={i === 0 ? 0 : -1}
-                    onKeyDown={(e) => keyed(e, m.key)}
-                    onFocus={() => setPointed(m.key)}
-                    onPointerEnter={() => setPointed(m.key)}
-                    className={m.kept ? classes.kept : undefined}
-                  >
-                    <td>
-                      <Glyph verdict={m.kept ? "agree" : `${m.side} moved`} />
-                    </td>
-                    <td>
-                      <What move={m} />
-                    </td>
-                    <td className={m.kept || m.side === "design" ? undefined : classes.moved}>
-                      {m.from.value || m.from.expression ? <Value {...m.from} /> : <span className="quiet">–</span>}
-                    </td>
-                    <td className={m.kept || m.side === "contract" ? undefined : classes.moved}>
-                      {m.to.value || m.to.expression ? <Value {...m.to} /> : <span className="quiet">gone</span>}
-                    </td>
-                    <td>{m.cases}</td>
-                    <td className="quiet">{m.bump}</td>
-                    <td>
-                      <span className={classes.sides} role="group" aria-label={`Decide ${m.name ?? ""} ${m.property}`}>
-                        {origins[m.side].sides.map((side) => (
-                          <button
-                            key={side}
-                            type="button"
-                            aria-pressed={sides[m.key] === side || (!sides[m.key] && side === standing(m))}
-                            data-due={!sides[m.key] && c.due[m.key] === side ? "" : undefined}
-                            onClick={() => decide(m.key, sides[m.key] === side ? undefined : side)}
-                          >
-                            {!sides[m.key] && side === standing(m) ? (side === "ask" ? "Asked" : "Kept") : labels[side]}
-                          </button>
-                        ))}
-                      </span>
-                    </td>
-                  </tr>
-                </Fragment>
-              ))}
-            </tbody>
-          </table>
-          <MovedSheet component={c} move={moves.find((m) => m.key === pointed) ?? moves.find((m) => !m.kept) ?? moves[0]} />
-        </div>
+                  </Fragment>
+                ))}
+              </tbody>
+            </table>
+            <MovedSheet component={c} move={moves.find((m) => m.key === pointed) ?? moves.find((m) => !m.kept) ?? moves[0]} />
+          </div>
+        </>
       )}
       {decided > 0 && (
         <Confirm
@@ -217,6 +240,29 @@ function Component({ component: c }: { component: Schema["SyncComponent"] }) {
         />
       )}
     </section>
+  );
+}
+
+/** What would break if all were taken that the design moved. */
+function Breaks({ list }: { list: Schema["Break"][] }) {
+  const [all, setAll] = useState(false);
+  const shown = all ? list : list.slice(0, 3);
+  return (
+    <div className={classes.breaks} role="note" aria-label="What would break">
+      <strong>Taken whole, this breaks:</strong>
+      <ul>
+        {shown.map((b) => (
+          <li key={b.what}>
+            {b.what} {b.uses.length > 0 && <span className="quiet">Used so: {b.uses.join(", ")}.</span>}
+          </li>
+        ))}
+      </ul>
+      {list.length > shown.length && (
+        <button type="button" onClick={() => setAll(true)}>
+          {list.length - shown.length} more
+        </button>
+      )}
+    </div>
   );
 }
 
@@ -260,7 +306,8 @@ function Confirm(props: {
           <>
             <div>
               <p className={classes.sum}>
-                {decision.take.length} taken, {decision.keep.length} kept, {decision.ask?.length ?? 0} asked:{" "}
+                {decision.take.length} taken, {decision.keep.length} kept, {decision.ask?.length ?? 0} asked
+                {decision.merge && decision.merge.length > 0 && `, ${decision.merge.length} merged`}:{" "}
                 {count(o.cases, "case looks", "cases look")} different, {o.waiting} left to decide.
               </p>
               <Touches outcome={o} />

@@ -20,6 +20,7 @@ const labels: Record<Way, string> = {
   ask: "Ask designer",
   back: "Put back",
   leave: "Leave",
+  merge: "Both",
   clear: "Open again",
 };
 

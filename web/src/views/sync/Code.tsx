@@ -9,10 +9,11 @@ import { Glyph } from "../../ui/Glyph";
 import { Failure } from "../../ui/States";
 import { say } from "../../ui/say";
 import { Value } from "../../ui/Value";
+import { Came } from "./Came";
 import { Touches } from "./Touches";
 import classes from "./Sync.module.css";
 
-type Way = "take" | "back" | "leave" | "ask" | "clear";
+type Way = "take" | "back" | "leave" | "ask" | "merge" | "clear";
 
 /** What can be decided of a move: its key, what the service calls it once it stands, and how it is counted. */
 const ways: { way: Exclude<Way, "clear">; label: string; key: string; outcome: string; counted: string }[] = [
@@ -20,6 +21,7 @@ const ways: { way: Exclude<Way, "clear">; label: string; key: string; outcome: s
   { way: "back", label: "Put back", key: "b", outcome: "back", counted: "put back by the next branch" },
   { way: "leave", label: "Leave", key: "l", outcome: "left", counted: "left as they are" },
   { way: "ask", label: "Ask designer", key: "d", outcome: "asked", counted: "asked about" },
+  { way: "merge", label: "Both", key: "m", outcome: "", counted: "merged" },
 ];
 
 const verdicts: Record<Schema["CodeMove"]["side"], string> = { code: "code moved", contract: "contract moved", several: "several moved" };
@@ -39,6 +41,7 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
         back: of("back"),
         leave: of("leave"),
         ask: of("ask"),
+        merge: of("merge"),
         clear: of("clear"),
         reason,
       }),
@@ -48,7 +51,7 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
     },
   );
   const choose = (m: Schema["CodeMove"], way: Way) => {
-    if (m.side === "contract" || (way === "take" && !m.takable)) return;
+    if (m.side === "contract" || (way === "take" && !m.takable) || (way === "merge" && !m.merged)) return;
     setChosen((now) => {
       const stands = ways.find((w) => w.outcome !== "" && w.outcome === m.outcome)?.way;
       const to = now[m.key] === way ? undefined : way === stands ? (now[m.key] ? undefined : "clear") : way;
@@ -69,7 +72,8 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
     e.preventDefault();
   };
   const decided = Object.keys(chosen).length;
-  const outcome = useCodeOutcome(c.slug, { revision: c.revision, hash, take: of("take") }, of("take").length > 0);
+  const changing = of("take").length + of("merge").length > 0;
+  const outcome = useCodeOutcome(c.slug, { revision: c.revision, hash, take: of("take"), merge: of("merge") }, changing);
   return (
     <section className={classes.component} id={`code-${c.slug}`} aria-label={`${c.name}, code`}>
       <header className={classes.head}>
@@ -110,6 +114,12 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
                 </td>
                 <td>
                   <What move={m} />
+                  {m.merged && (
+                    <span className={classes.where}>
+                      <span className="quiet">both</span> <Value value={m.merged} />
+                    </span>
+                  )}
+                  {m.side === "several" && <Came slug={c.slug} lane="code" move={m.key} />}
                 </td>
                 <td className="quiet">
                   <Said text={m.base} />
@@ -154,13 +164,13 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
                 .join(", ")}
               .
             </p>
-            {of("take").length > 0 && outcome.data && (
+            {changing && outcome.data && (
               <>
                 <Touches outcome={outcome.data} />
                 <Changes list={outcome.data.changes} />
               </>
             )}
-            {of("take").length > 0 && outcome.error && <Failure error={outcome.error} />}
+            {changing && outcome.error && <Failure error={outcome.error} />}
           </div>
           <div className={classes.finish}>
             {of("leave").length > 0 && (
@@ -212,22 +222,24 @@ function Decide({ move: m, chosen, choose }: { move: Schema["CodeMove"]; chosen:
   if (m.side === "contract") return <span className="quiet">written with the next branch</span>;
   return (
     <span className={classes.sides} role="group" aria-label={`Decide ${m.name} ${m.about.property}`}>
-      {ways.map((w) => {
-        const standing = !chosen && w.outcome !== "" && m.outcome === w.outcome;
-        return (
-          <button
-            key={w.way}
-            type="button"
-            aria-pressed={chosen === w.way || standing}
-            disabled={w.way === "take" && !m.takable}
-            title={standing && m.reason ? `${m.by}: ${m.reason}` : undefined}
-            data-due={!chosen && m.due === w.way ? "" : undefined}
-            onClick={() => choose(w.way)}
-          >
-            {w.label}
-          </button>
-        );
-      })}
+      {ways
+        .filter((w) => w.way !== "merge" || m.merged)
+        .map((w) => {
+          const standing = !chosen && w.outcome !== "" && m.outcome === w.outcome;
+          return (
+            <button
+              key={w.way}
+              type="button"
+              aria-pressed={chosen === w.way || standing}
+              disabled={w.way === "take" && !m.takable}
+              title={standing && m.reason ? `${m.by}: ${m.reason}` : undefined}
+              data-due={!chosen && m.due === w.way ? "" : undefined}
+              onClick={() => choose(w.way)}
+            >
+              {w.label}
+            </button>
+          );
+        })}
     </span>
   );
 }

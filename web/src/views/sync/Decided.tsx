@@ -15,6 +15,7 @@ const ways: Record<Schema["Decided"]["way"], string> = {
   ask: "asked",
   back: "put back",
   leave: "left",
+  merge: "merged",
   clear: "open again",
 };
 
