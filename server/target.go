@@ -26,6 +26,10 @@ func targets(api huma.API, s *service.Service) {
 	post(api, "planCode", "/code/components/{slug}/plan", func(ctx context.Context, in *decided) (service.Outcome, error) {
 		return s.PlanCode(ctx, in.Slug, in.Body)
 	})
+	type tokens struct{ Body service.TokenDecisionRequest }
+	post(api, "decideCodeTokens", "/code/tokens", func(ctx context.Context, in *tokens) (service.TokenRevision, error) {
+		return s.DecideTokens(ctx, in.Body)
+	})
 	type asked struct{ Body service.WriteRequest }
 	post(api, "planWrite", "/code/plan", func(ctx context.Context, in *asked) (service.WritePlan, error) { return s.PlanWrite(ctx, in.Body) })
 	post(api, "writeCode", "/code/write", func(ctx context.Context, in *asked) (service.Written, error) { return s.Write(ctx, in.Body) })

@@ -181,6 +181,11 @@ func (s *Service) Project(ctx context.Context) (Project, error) {
 	for _, c := range code.Components {
 		out.Sync += c.Waiting
 	}
+	for _, t := range code.Tokens.List {
+		if t.waits() {
+			out.Sync++
+		}
+	}
 	for _, doc := range read {
 		out.Survey += survey.WithoutComponent(doc, drafted[doc.ID])
 	}

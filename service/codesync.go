@@ -23,6 +23,7 @@ type CodeView struct {
 	Components []CodeComponent `json:"components" doc:"Those whose code moved, is missing or cannot be read"`
 	InStep     int             `json:"inStep" doc:"Components whose code says what their contracts say"`
 	Unknown    []CodeUnknown   `json:"unknown" doc:"Components of the code that have no contract"`
+	Tokens     CodeTokens      `json:"tokens"`
 	Shared     int             `json:"shared" doc:"Files that components share (tokens, icons, pictures) and that are otherwise than they would be written"`
 }
 
@@ -76,7 +77,7 @@ type CodeDecision struct {
 
 // Code lists what the code says otherwise.
 func (s *Service) Code(ctx context.Context) (CodeView, error) {
-	out := CodeView{Components: []CodeComponent{}, Unknown: []CodeUnknown{}}
+	out := CodeView{Components: []CodeComponent{}, Unknown: []CodeUnknown{}, Tokens: CodeTokens{List: []CodeToken{}, Unread: problem.List{}}}
 	side, ok, err := s.codeNow(ctx)
 	if err != nil || !ok {
 		return out, err
@@ -104,6 +105,9 @@ func (s *Service) Code(ctx context.Context) (CodeView, error) {
 			one.Moves[i].Due = ruled[one.Moves[i].Key]
 		}
 		out.Components = append(out.Components, one)
+	}
+	if out.Tokens, err = s.codeTokens(ctx, side); err != nil {
+		return out, err
 	}
 	shared, err := s.shared(side, nil, nil)
 	if err != nil {

@@ -93,6 +93,15 @@ func (s *Service) planWrite(ctx context.Context, r WriteRequest) (WritePlan, *co
 	if err != nil {
 		return out, nil, err
 	}
+	if len(r.Components) == 0 {
+		tokens, err := s.tokensToWrite(ctx, side)
+		if err != nil {
+			return out, nil, err
+		}
+		if tokens != nil {
+			out.Components = append(out.Components, *tokens)
+		}
+	}
 	for _, c := range side.all {
 		if len(r.Components) > 0 && !slices.Contains(r.Components, c.row.Slug) {
 			continue
@@ -264,11 +273,15 @@ func (c *WriteComponent) merged(side *codeSide, name string, base, ours, theirs 
 
 // add notes what becomes of a file; nothing where it stays.
 func (c *WriteComponent) add(side *codeSide, name string, was, now []byte) {
-	if string(was) == string(now) {
-		return
+	c.addAt(path.Join(side.target.Folder, name), was, now)
+}
+
+// addAt adds a file by its name from the repository's root.
+func (c *WriteComponent) addAt(name string, was, now []byte) {
+	if string(was) != string(now) {
+		added, removed := lineChanges(string(was), string(now))
+		c.Files = append(c.Files, WriteFile{name, added, removed, now})
 	}
-	added, removed := lineChanges(string(was), string(now))
-	c.Files = append(c.Files, WriteFile{path.Join(side.target.Folder, name), added, removed, now})
 }
 
 // lineChanges counts the lines that came and went.

@@ -1,6 +1,7 @@
 package service
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -17,6 +18,7 @@ type TargetView struct {
 	Path     string          `json:"path"`
 	Branch   string          `json:"branch"`
 	Folder   string          `json:"folder" doc:"That the components are in; empty for the repository's root"`
+	Tokens   string          `json:"tokens" doc:"Folder that token files are in, from the repository's root, which is a dot; empty where none are read"`
 	Author   string          `json:"author" doc:"Of the commits that are written"`
 	Email    string          `json:"email"`
 	Revision int             `json:"revision" doc:"0 while there is none; an edit carries it"`
@@ -43,6 +45,7 @@ type TargetEdit struct {
 	Path     string `json:"path" maxLength:"1000" doc:"A folder of the server's machine that holds a git repository, bare or with a work tree"`
 	Branch   string `json:"branch" maxLength:"200"`
 	Folder   string `json:"folder" maxLength:"500"`
+	Tokens   string `json:"tokens,omitempty" maxLength:"500"`
 	Author   string `json:"author" maxLength:"200"`
 	Email    string `json:"email" maxLength:"200"`
 }
@@ -60,7 +63,7 @@ func (s *Service) Target(ctx context.Context) (TargetView, error) {
 	if err != nil {
 		return out, err
 	}
-	out = TargetView{Path: t.Path, Branch: t.Branch, Folder: t.Folder, Author: t.Author, Email: t.Email, Revision: t.Revision, ReadAt: t.ReadAt, Problem: t.Problem, Branches: []string{}, Writes: []WriteView{}}
+	out = TargetView{Path: t.Path, Branch: t.Branch, Folder: t.Folder, Tokens: t.Tokens, Author: t.Author, Email: t.Email, Revision: t.Revision, ReadAt: t.ReadAt, Problem: t.Problem, Branches: []string{}, Writes: []WriteView{}}
 	if repo, err := gitrepo.Open(t.Path); err == nil {
 		if out.Branches, err = repo.Branches(); err != nil {
 			out.Branches, out.Problem = []string{}, inSentence(err)
@@ -85,6 +88,9 @@ func (s *Service) Target(ctx context.Context) (TargetView, error) {
 // SetTarget says where the project's code is, and reads it.
 func (s *Service) SetTarget(ctx context.Context, e TargetEdit) (TargetView, error) {
 	e.Folder = strings.Trim(path.Clean("/"+strings.TrimSpace(e.Folder)), "/")
+	if e.Tokens = strings.TrimSpace(e.Tokens); e.Tokens != "" {
+		e.Tokens = cmp.Or(strings.Trim(path.Clean("/"+e.Tokens), "/"), ".")
+	}
 	repo, err := gitrepo.Open(strings.TrimSpace(e.Path))
 	if err != nil {
 		return TargetView{}, invalid(nil, "%s", inSentence(err))
@@ -95,7 +101,7 @@ func (s *Service) SetTarget(ctx context.Context, e TargetEdit) (TargetView, erro
 	if _, err := repo.Head(e.Branch); err != nil {
 		return TargetView{}, invalid(nil, "%s", inSentence(err))
 	}
-	t := store.Target{Path: repo.Path(), Branch: e.Branch, Folder: e.Folder, Author: strings.TrimSpace(e.Author), Email: strings.TrimSpace(e.Email)}
+	t := store.Target{Path: repo.Path(), Branch: e.Branch, Folder: e.Folder, Tokens: e.Tokens, Author: strings.TrimSpace(e.Author), Email: strings.TrimSpace(e.Email)}
 	if t.Author == "" {
 		t.Author = "Cobrik"
 	}
@@ -140,6 +146,9 @@ func (s *Service) ReadTarget(ctx context.Context) (TargetView, error) {
 		return s.Target(ctx)
 	}
 	if err := s.store.TargetRead(ctx, head.Hash, "", code.newBases(head.Hash)); err != nil {
+		return TargetView{}, err
+	}
+	if err := s.levelTokens(ctx, code); err != nil {
 		return TargetView{}, err
 	}
 	return s.Target(ctx)

@@ -14,6 +14,7 @@ type Target struct {
 	Path     string
 	Branch   string
 	Folder   string // from the repository's root; empty for the root
+	Tokens   string // the folder that token files are in, from the repository's root; empty where none are read
 	Author   string // of the commits that are written
 	Email    string
 	Revision int
@@ -24,14 +25,14 @@ type Target struct {
 
 // Target reads the project's; ErrNotFound while it has none.
 func (s *Store) Target(ctx context.Context) (Target, error) {
-	return one[Target](ctx, s.pool, "select path, branch, folder, author, email, revision, read, read_at, problem from targets where project = $1", s.Scope.Project)
+	return one[Target](ctx, s.pool, "select path, branch, folder, tokens, author, email, revision, read, read_at, problem from targets where project = $1", s.Scope.Project)
 }
 
 // PutTarget keeps the project's target, made of the revision that was read: 0 for the first. ErrStale when another is kept meanwhile. Where
 // it is another place, nothing is known of what was in step there.
 func (s *Store) PutTarget(ctx context.Context, read int, t Target) error {
 	return s.inTx(ctx, "target", func(tx pgx.Tx) error {
-		was, err := one[Target](ctx, tx, "select path, branch, folder, author, email, revision, read, read_at, problem from targets where project = $1 for update", s.Scope.Project)
+		was, err := one[Target](ctx, tx, "select path, branch, folder, tokens, author, email, revision, read, read_at, problem from targets where project = $1 for update", s.Scope.Project)
 		if err != nil && !errors.Is(err, ErrNotFound) {
 			return err
 		}
@@ -44,9 +45,14 @@ func (s *Store) PutTarget(ctx context.Context, read int, t Target) error {
 				return err
 			}
 		}
-		_, err = tx.Exec(ctx, `insert into targets (project, path, branch, folder, author, email, revision, read, read_at, actor) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
-			on conflict (project) do update set path = $2, branch = $3, folder = $4, author = $5, email = $6, revision = $7, read = $8, read_at = $9, problem = '', actor = $10, updated = now()`,
-			s.Scope.Project, t.Path, t.Branch, t.Folder, t.Author, t.Email, read+1, was.Read, was.ReadAt, s.actor(ctx))
+		if was.Path != t.Path || was.Tokens != t.Tokens || was.Branch != t.Branch {
+			if _, err := tx.Exec(ctx, "delete from token_bases where project = $1", s.Scope.Project); err != nil {
+				return err
+			}
+		}
+		_, err = tx.Exec(ctx, `insert into targets (project, path, branch, folder, tokens, author, email, revision, read, read_at, actor) values ($1, $2, $3, $4, $11, $5, $6, $7, $8, $9, $10)
+			on conflict (project) do update set path = $2, branch = $3, folder = $4, tokens = $11, author = $5, email = $6, revision = $7, read = $8, read_at = $9, problem = '', actor = $10, updated = now()`,
+			s.Scope.Project, t.Path, t.Branch, t.Folder, t.Author, t.Email, read+1, was.Read, was.ReadAt, s.actor(ctx), t.Tokens)
 		return err
 	})
 }
@@ -174,5 +180,60 @@ func (s *Store) EndWrite(ctx context.Context, id int64, state string) error {
 	return s.inTx(ctx, "target", func(tx pgx.Tx) error {
 		_, err := tx.Exec(ctx, "update target_writes set state = $3 where project = $1 and id = $2", s.Scope.Project, id, state)
 		return err
+	})
+}
+
+// TokenBases gives token files as the project and its repository both had them last, by name.
+func (s *Store) TokenBases(ctx context.Context) (map[string][]byte, error) {
+	type row struct {
+		File    string
+		Content []byte
+	}
+	rows, err := many[row](ctx, s.pool, "select file, content from token_bases where project = $1", s.Scope.Project)
+	out := map[string][]byte{}
+	for _, r := range rows {
+		out[r.File] = r.Content
+	}
+	return out, err
+}
+
+// PutTokenBases keeps what both have now, of files by name; nil for a file that neither has.
+func (s *Store) PutTokenBases(ctx context.Context, files map[string][]byte) error {
+	return s.inTx(ctx, "target", func(tx pgx.Tx) error {
+		for name, content := range files {
+			statement, args := "insert into token_bases (project, file, content) values ($1, $2, $3) on conflict (project, file) do update set content = $3", []any{s.Scope.Project, name, content}
+			if content == nil {
+				statement, args = "delete from token_bases where project = $1 and file = $2", args[:2]
+			}
+			if _, err := tx.Exec(ctx, statement, args...); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// TokenDecision is a token that is to be put back in the repository.
+type TokenDecision struct{ File, Place, Said string }
+
+// TokenDecisions lists them.
+func (s *Store) TokenDecisions(ctx context.Context) ([]TokenDecision, error) {
+	return many[TokenDecision](ctx, s.pool, "select file, place, said from token_decisions where project = $1 order by file, place", s.Scope.Project)
+}
+
+// PutTokenDecisions keeps some, and takes others back.
+func (s *Store) PutTokenDecisions(ctx context.Context, put, clear []TokenDecision) error {
+	return s.inTx(ctx, "target", func(tx pgx.Tx) error {
+		for _, d := range append(clear[:len(clear):len(clear)], put...) {
+			if _, err := tx.Exec(ctx, "delete from token_decisions where project = $1 and file = $2 and place = $3", s.Scope.Project, d.File, d.Place); err != nil {
+				return err
+			}
+		}
+		for _, d := range put {
+			if _, err := tx.Exec(ctx, "insert into token_decisions (project, file, place, said, actor) values ($1, $2, $3, $4, $5)", s.Scope.Project, d.File, d.Place, d.Said, s.actor(ctx)); err != nil {
+				return err
+			}
+		}
+		return nil
 	})
 }

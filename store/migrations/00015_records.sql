@@ -35,6 +35,22 @@ create table drift_points ( -- how far design, contract and code agreed at a tim
   components jsonb not null
 );
 create index drift_points_of on drift_points (project, at);
+alter table targets add tokens text not null default ''; -- the folder that token files are in, from the repository's root; empty where none are read
+create table token_bases ( -- a token file as the project and its repository both had it last, token by token
+  project bigint not null references projects on delete cascade,
+  file    text not null,
+  content bytea not null,
+  primary key (project, file)
+);
+create table token_decisions ( -- tokens that are to be put back in the repository
+  project bigint not null references projects on delete cascade,
+  file    text not null,
+  place   text not null, -- a JSON Pointer
+  said    text not null, -- what the repository said then
+  actor   bigint not null references people,
+  created timestamptz not null default now(),
+  primary key (project, file, place)
+);
 create table watches ( -- how often the design host, or the repository, is asked
   project bigint not null references projects on delete cascade,
   subject text not null check (subject in ('design', 'code')),
@@ -49,5 +65,6 @@ create table watches ( -- how often the design host, or the repository, is asked
 insert into watches (project, subject, every) select p.id, s.subject, s.every from projects p, (values ('design', 300), ('code', 10)) s (subject, every);
 
 -- +goose Down
-drop table watches, drift_points, precedences, sync_records;
+alter table targets drop tokens;
+drop table token_bases, token_decisions, watches, drift_points, precedences, sync_records;
 drop sequence sync_presses;

@@ -133,6 +133,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/code/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["decideCodeTokens"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/code/write": {
         parameters: {
             query?: never;
@@ -2865,6 +2881,43 @@ export interface components {
             /** @description The condition it is said under, in words */
             when: string;
         };
+        CodeToken: {
+            /** @description What both said last; empty for nothing */
+            base: string;
+            /** @description Its name in the project; that in the repository for one that the project has not */
+            file: string;
+            /** @description The token's path, or the file's name, before it was renamed */
+            from: string;
+            /** @description The same for the same token in every reading */
+            key: string;
+            /** @enum {string} */
+            kind: "token" | "token renamed" | "file added" | "file removed" | "file renamed" | "file missing";
+            /** @description What the project says */
+            ours: string;
+            /** @enum {string} */
+            outcome: "" | "back";
+            /** @description Of the token; empty for a file */
+            path: string;
+            /**
+             * @description Who moved: the project, the repository, or both
+             * @enum {string}
+             */
+            side: "contract" | "code" | "several";
+            /** @description What the repository says */
+            theirs: string;
+        };
+        CodeTokens: {
+            list: components["schemas"]["CodeToken"][];
+            /** @description The target has a folder of token files */
+            read: boolean;
+            /**
+             * Format: int64
+             * @description Of the project's tokens; a decision carries it
+             */
+            revision: number;
+            /** @description Files of the repository that are no token files */
+            unread: components["schemas"]["Problem"][];
+        };
         CodeUnknown: {
             file: string;
             name: string;
@@ -2888,6 +2941,7 @@ export interface components {
             shared: number;
             /** @description There is a repository that was read */
             target: boolean;
+            tokens: components["schemas"]["CodeTokens"];
             /** @description Components of the code that have no contract */
             unknown: components["schemas"]["CodeUnknown"][];
         };
@@ -5538,6 +5592,7 @@ export interface components {
              * @description That was read; 0 for the first
              */
             revision: number;
+            tokens?: string;
         };
         TargetView: {
             /** @description Of the commits that are written */
@@ -5559,6 +5614,8 @@ export interface components {
              * @description 0 while there is none; an edit carries it
              */
             revision: number;
+            /** @description Folder that token files are in, from the repository's root, which is a dot; empty where none are read */
+            tokens: string;
             /** @description What was written, the last first */
             writes: components["schemas"]["WriteView"][];
         };
@@ -5586,6 +5643,21 @@ export interface components {
             /** @description File that holds what only this theme has; empty when several or none do */
             file: string;
             name: string;
+        };
+        TokenDecisionRequest: {
+            /** @description The repository is to say what the project says */
+            back?: string[];
+            /** @description Nothing is decided any more */
+            clear?: string[];
+            /** @description Commit that was read */
+            hash: string;
+            /**
+             * Format: int64
+             * @description Of the project's tokens, that was read
+             */
+            revision: number;
+            /** @description The project is to say what the repository says */
+            take?: string[];
         };
         TokenDetail: {
             /**
@@ -6648,6 +6720,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WritePlan"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    decideCodeTokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenDecisionRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenRevision"];
                 };
             };
             /** @description Not Found */
