@@ -25,7 +25,7 @@ type CodeToken struct {
 	Side    string `json:"side" enum:"contract,code,several" doc:"Who moved: the project, the repository, or both"`
 	Outcome string `json:"outcome" enum:",back"`
 
-	place, before string // in the file
+	place, before, said string // in the file: where, where it was, and what the repository says, whole
 }
 
 // waits tells whether nobody decided it: what the project alone moved is written with the next branch.
@@ -125,10 +125,10 @@ func (s *Service) codeTokens(ctx context.Context, side *codeSide) (CodeTokens, e
 				continue
 			}
 			for _, m := range met {
-				one := CodeToken{Kind: "token", File: name, Path: m.Path, Base: m.Base, Ours: m.Ours, Theirs: m.Theirs, place: m.At, before: m.From,
+				one := CodeToken{Kind: "token", File: name, Path: m.Path, Base: token.Brief(m.Base), Ours: token.Brief(m.Ours), Theirs: token.Brief(m.Theirs), said: m.Theirs, place: m.At, before: m.From,
 					Side: map[string]string{"ours": "contract", "theirs": "code", "both": "several"}[m.Side()]}
 				if m.From != "" {
-					one.Kind, one.From, one.Base, one.Ours = "token renamed", dotted(m.From), m.Theirs, m.Theirs
+					one.Kind, one.From, one.Base, one.Ours = "token renamed", dotted(m.From), one.Theirs, one.Theirs
 				}
 				out.List = append(out.List, one)
 			}
@@ -137,7 +137,7 @@ func (s *Service) codeTokens(ctx context.Context, side *codeSide) (CodeTokens, e
 	for i := range out.List {
 		t := &out.List[i]
 		t.Key = t.Kind + " " + t.File + " " + t.place
-		if slices.Contains(decided, store.TokenDecision{File: t.File, Place: t.Kind + " " + t.place, Said: t.Theirs}) {
+		if slices.Contains(decided, store.TokenDecision{File: t.File, Place: t.Kind + " " + t.place, Said: t.said}) {
 			t.Outcome = "back"
 		}
 	}
@@ -267,7 +267,7 @@ func (s *Service) DecideTokens(ctx context.Context, d TokenDecisionRequest) (Tok
 		if !there || t.Side == "contract" {
 			return out, invalid(nil, "There is no such move of the repository any more: %s", key)
 		}
-		one := store.TokenDecision{File: t.File, Place: t.Kind + " " + t.place, Said: t.Theirs}
+		one := store.TokenDecision{File: t.File, Place: t.Kind + " " + t.place, Said: t.said}
 		if i < len(d.Back) {
 			put = append(put, one)
 		} else {

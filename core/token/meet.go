@@ -182,3 +182,43 @@ func pruneAt(root *jsontree.Node, at string) {
 		root.At(at).Remove(steps[len(steps)-1])
 	}
 }
+
+// Brief writes what a side says of a token for people: its value, with what it says beside it, in the words of CSS where the value alone tells its kind.
+func Brief(said string) string {
+	n, found := jsontree.Read("", []byte(said), limits)
+	if n == nil || found.Failed() || n.Kind != jsontree.Object {
+		return said
+	}
+	v := n.Get("$value")
+	if v == nil {
+		return said
+	}
+	out := briefly(v)
+	for _, c := range n.Children {
+		if c.Name != "$value" {
+			out += ", " + c.Name + " " + string(c.Append(nil, oneLine))
+		}
+	}
+	return out
+}
+
+func briefly(v *jsontree.Node) string {
+	text := string(v.Append(nil, oneLine))
+	number, unit, space, parts := v.Get("value"), v.Get("unit"), v.Get("colorSpace"), v.Get("components")
+	switch {
+	case v.Kind == jsontree.String:
+		return v.Text
+	case v.Kind == jsontree.Object && len(v.Children) == 2 && number != nil && number.Kind == jsontree.Number && unit != nil && unit.Kind == jsontree.String:
+		return number.Text + unit.Text
+	case v.Kind == jsontree.Object && space != nil && parts != nil && parts.Kind == jsontree.Array && v.Get("alpha") == nil:
+		if hex := v.Get("hex"); hex != nil {
+			return hex.Text
+		}
+		out := "color(" + space.Text
+		for _, c := range parts.Children {
+			out += " " + c.Text
+		}
+		return out + ")"
+	}
+	return text
+}

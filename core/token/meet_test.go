@@ -205,3 +205,47 @@ func keys(maps ...map[string]string) (out []string) {
 	}
 	return out
 }
+
+func TestWhatASideSaysIsBrief(t *testing.T) {
+	for said, want := range map[string]string{
+		`{ "$value": { "unit": "ms", "value": 420 } }`:                                      "420ms",
+		`{ "$value": "{space.2}" }`:                                                         "{space.2}",
+		`{ "$value": { "colorSpace": "srgb", "components": [1, 0, 0], "hex": "#ff0000" } }`: "#ff0000",
+		`{ "$value": { "colorSpace": "oklch", "components": [0.5, 0.1, 148] } }`:            "color(oklch 0.5 0.1 148)",
+		`{ "$value": { "colorSpace": "srgb", "components": [1, 0, 0], "alpha": 0.5 } }`:     `{ "colorSpace": "srgb", "components": [1, 0, 0], "alpha": 0.5 }`,
+		`{ "$description": "two", "$value": { "unit": "px", "value": 8 } }`:                 `8px, $description "two"`,
+		`{ "$value": [0.2, 0, 0, 1] }`:                                                      "[0.2, 0, 0, 1]",
+		`"dimension"`:                                                                       `"dimension"`,
+		``:                                                                                  "",
+	} {
+		assert.Equal(t, want, token.Brief(said), said)
+	}
+}
+
+func FuzzMeet(f *testing.F) {
+	f.Add(`{"a":{"$value":1}}`, `{"a":{"$value":2}}`, `{"b":{"c":{"$value":1}}}`)
+	f.Fuzz(func(t *testing.T, base, ours, theirs string) {
+		list, found := token.Meet("f", []byte(base), []byte(ours), []byte(theirs))
+		if found.Failed() {
+			return
+		}
+		var all []string
+		for _, m := range list {
+			token.Brief(m.Ours)
+			if all = append(all, m.At); m.From != "" {
+				all = append(all, m.From)
+			}
+		}
+		got, found := token.Taken("f", []byte(ours), []byte(theirs), all)
+		if found.Failed() {
+			return
+		}
+		if left, found := token.Meet("f", got, got, []byte(theirs)); !found.Failed() {
+			for _, m := range left {
+				if strings.Count(m.At, "/") == 0 || m.Theirs != "" { // an empty group may be left of one that held nothing
+					t.Errorf("after all was taken %q is left of %q and %q", m.At, ours, theirs)
+				}
+			}
+		}
+	})
+}

@@ -14,6 +14,9 @@ import (
 // Folder is where the components are in the demo's repository.
 const Folder = "src/components"
 
+// TokenFolder is where the token files are in it.
+const TokenFolder = "tokens"
+
 // Code gives the demo a repository of its app, in a folder that is not there yet: the components as they were written, and what a developer
 // changed since. A project that has a target keeps it.
 func Code(ctx context.Context, s *service.Service, dir string) error {
@@ -29,7 +32,7 @@ func Code(ctx context.Context, s *service.Service, dir string) error {
 	if err != nil {
 		return err
 	}
-	if _, err := s.SetTarget(ctx, service.TargetEdit{Path: dir, Branch: "main", Folder: Folder, Author: "Furrow", Email: "furrow@hollowbeck.invalid"}); err != nil {
+	if _, err := s.SetTarget(ctx, service.TargetEdit{Path: dir, Branch: "main", Folder: Folder, Tokens: TokenFolder, Author: "Furrow", Email: "furrow@hollowbeck.invalid"}); err != nil {
 		return fmt.Errorf("the demo's repository: %w", err)
 	}
 	plan, err := s.PlanWrite(ctx, service.WriteRequest{})
@@ -51,9 +54,10 @@ var ruth = gitrepo.Author{Name: "Ruth, plot 7", Email: "ruth@hollowbeck.invalid"
 
 // handEdits are what the developer changed of files, commit by commit.
 var handEdits = []struct{ message, file, old, now string }{
-	{"Crop tags say sprouting at first", "CropTag/CropTag.tsx", `label = "Growing",`, `label = "Sprouting",`},
-	{"More room in plot cards", "PlotCard/PlotCard.module.css", "padding-inline: var(--card-pad);", "padding-inline: 18px; /* the pictures looked cramped */"},
-	{"The shed list lights up", "ToolRow/ToolRow.module.css", ".root {", ".root:hover {\n  opacity: 0.85;\n}\n\n.root {"},
+	{"Panels open slower", TokenFolder + "/core.tokens.json", `"slow": { "$value": { "value": 420`, `"slow": { "$value": { "value": 480`},
+	{"Crop tags say sprouting at first", Folder + "/CropTag/CropTag.tsx", `label = "Growing",`, `label = "Sprouting",`},
+	{"More room in plot cards", Folder + "/PlotCard/PlotCard.module.css", "padding-inline: var(--card-pad);", "padding-inline: 18px; /* the pictures looked cramped */"},
+	{"The shed list lights up", Folder + "/ToolRow/ToolRow.module.css", ".root {", ".root:hover {\n  opacity: 0.85;\n}\n\n.root {"},
 }
 
 func byHand(repo *gitrepo.Repo) error {
@@ -64,7 +68,7 @@ func byHand(repo *gitrepo.Repo) error {
 	from := head.Hash
 	var changes []gitrepo.Change
 	for _, e := range handEdits {
-		name := Folder + "/" + e.file
+		name := e.file
 		files, err := repo.Files(from, func(file string) bool { return file == name })
 		if err != nil {
 			return err

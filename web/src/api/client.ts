@@ -583,6 +583,7 @@ export const api = {
   setTarget: (body: Schema["TargetEdit"]) => unwrap(client.POST("/target", { body })),
   readTarget: () => unwrap(client.POST("/target/read")),
   decideCode: (slug: string, body: Schema["CodeDecision"]) => unwrap(client.POST("/code/components/{slug}", { ...params(slug), body })),
+  decideCodeTokens: (body: Schema["TokenDecisionRequest"]) => unwrap(client.POST("/code/tokens", { body })),
   writeCode: (body: Schema["WriteRequest"]) => unwrap(client.POST("/code/write", { body })),
   press: (body: Schema["PressRequest"]) => unwrap(client.POST("/drift/decide", { body })),
   setPrecedence: (body: Schema["Precedence"]) => unwrap(client.POST("/drift/precedences", { body })),

@@ -108,7 +108,14 @@ function Writes({ list }: { list: Schema["WriteView"][] }) {
 }
 
 function TargetDialog({ target: t, close }: { target: Schema["TargetView"]; close: () => void }) {
-  const [edit, setEdit] = useState({ path: t.path, branch: t.branch || "main", folder: t.folder, author: t.author, email: t.email });
+  const [edit, setEdit] = useState({
+    path: t.path,
+    branch: t.branch || "main",
+    folder: t.folder,
+    tokens: t.tokens,
+    author: t.author,
+    email: t.email,
+  });
   const write = useWrite(() => api.setTarget({ ...edit, revision: t.revision }), close);
   const field = (name: keyof typeof edit, label: string, description?: string) => (
     <TextInput
@@ -135,6 +142,7 @@ function TargetDialog({ target: t, close }: { target: Schema["TargetView"]; clos
         {field("path", "Repository", "A folder of the server’s machine that holds a git repository, bare or with a work tree")}
         {field("branch", "Branch", "That is read, and that branches are made of")}
         {field("folder", "Folder", "That the components are in; empty for the repository’s root")}
+        {field("tokens", "Token files", "The folder that they are in, a dot for the root; empty where none are there")}
         {field("author", "Author", "Of the commits that are written")}
         {field("email", "E-mail", "Of the author")}
         {write.error && <Failure error={write.error} />}

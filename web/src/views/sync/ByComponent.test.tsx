@@ -58,7 +58,15 @@ const decide = "POST /components/bed-card/decide";
 
 beforeEach(() => {
   server.answer("GET /sync", () => [component(moves)]);
-  server.answer("GET /code", () => ({ target: false, hash: "", inStep: 0, components: [], unknown: [], shared: 0 }));
+  server.answer("GET /code", () => ({
+    target: false,
+    hash: "",
+    inStep: 0,
+    components: [],
+    unknown: [],
+    shared: 0,
+    tokens: { read: false, revision: 0, list: [], unread: [] },
+  }));
   server.answer(preview, () => outcome);
   server.answer(decide, () => ({ ...outcome, released: true }));
 });

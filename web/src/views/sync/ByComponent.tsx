@@ -14,6 +14,7 @@ import { Branch } from "./Branch";
 import { CodeCard } from "./Code";
 import { Came } from "./Came";
 import { MovedSheet } from "./MovedSheet";
+import { TokenCard } from "./TokenCard";
 import { Touches } from "./Touches";
 import classes from "./Sync.module.css";
 
@@ -21,7 +22,11 @@ import classes from "./Sync.module.css";
 export function ByComponent() {
   const sync = useSync();
   const code = useCode();
-  const moved = code.data && (code.data.components.length > 0 || code.data.shared > 0) ? code.data : undefined;
+  const moved =
+    code.data &&
+    (code.data.components.length > 0 || code.data.shared > 0 || code.data.tokens.list.length > 0 || code.data.tokens.unread.length > 0)
+      ? code.data
+      : undefined;
   return (
     <Query query={sync} what="what moved">
       {(list) =>
@@ -47,10 +52,13 @@ export function ByComponent() {
                 <h2 className={classes.lane}>
                   The code <span className="quiet">at {moved.hash.slice(0, 7)}</span>
                 </h2>
+                {moved.tokens.list.length + moved.tokens.unread.length > 0 && <TokenCard tokens={moved.tokens} hash={moved.hash} />}
                 {moved.components.map((c) => (
                   <CodeCard key={`${c.slug} ${c.revision} ${moved.hash}`} component={c} hash={moved.hash} />
                 ))}
-                {(moved.shared > 0 || moved.components.some((c) => c.toWrite > 0)) && <Branch hash={moved.hash} />}
+                {(moved.shared > 0 ||
+                  moved.components.some((c) => c.toWrite > 0) ||
+                  moved.tokens.list.some((t) => t.side === "contract" || t.outcome === "back")) && <Branch hash={moved.hash} />}
               </>
             )}
           </div>
