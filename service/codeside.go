@@ -41,6 +41,7 @@ type codeComponent struct {
 	file     string
 	there    bool
 	versions source.Versions
+	quiet    func(*source.Reading) // leaves out of another reading what nobody said
 	moves    []source.Move
 	unread   problem.List
 	files    []source.File // as they were last written
@@ -209,6 +210,7 @@ func (s *Service) readComponent(ctx context.Context, side *codeSide, c *codeComp
 	if c.versions.Base = read(source.Open(base), file); c.versions.Base == nil {
 		c.versions.Base = c.versions.Contract
 	}
+	c.quiet = c.versions.Unsaid(c.contract)
 	c.moves = c.versions.Moves()
 	return nil
 }

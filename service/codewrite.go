@@ -190,6 +190,7 @@ func (side *codeSide) writing(c *codeComponent, decided []store.CodeDecision, ch
 			r := source.Open(files).Read(c.file, name, side.options)
 			if r != nil {
 				r.Align(c.contract)
+				c.quiet(r)
 			}
 			return r
 		}

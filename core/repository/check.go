@@ -304,7 +304,9 @@ func (s codeSides) versions(c *contract.Contract, file string) (source.Versions,
 	}
 	would.Align(c)
 	is.Align(c)
-	return source.Versions{Base: would, Contract: would, Code: is}, ""
+	v := source.Versions{Base: would, Contract: would, Code: is}
+	v.Unsaid(c)
+	return v, ""
 }
 
 // checkOutputs holds the files that tokens are written to against what would be written.

@@ -55,6 +55,42 @@ type Move struct {
 // Versions are three readings of one component, aligned: the code as it was last written, as it would be written now, and as it is.
 type Versions struct{ Base, Contract, Code *Reading }
 
+// Unsaid leaves purposes out of all versions that a contract does not say, and that code says as they are written for want of any, or not at all: nobody
+// moved them. What it gives does the same to another reading of the code.
+func (v Versions) Unsaid(known *contract.Contract) func(*Reading) {
+	if v.Base == nil || v.Contract == nil || v.Code == nil {
+		return func(*Reading) {}
+	}
+	made := map[string]string{} // by the prop's id; of the component itself when empty
+	if known.Purpose == "" {
+		made[""] = v.Contract.Contract.Purpose
+	}
+	known.EachProp(func(id string, p *contract.Prop) {
+		if p.Purpose == "" {
+			made[id] = ""
+		}
+	})
+	v.Contract.Contract.EachProp(func(id string, p *contract.Prop) {
+		if _, unsaid := made[id]; unsaid {
+			made[id] = p.Purpose
+		}
+	})
+	quiet := func(r *Reading) {
+		if text, unsaid := made[""]; unsaid && r.Contract.Purpose == text {
+			r.Contract.Purpose = ""
+		}
+		r.Contract.EachProp(func(id string, p *contract.Prop) {
+			if text, unsaid := made[id]; unsaid && p.Purpose == text {
+				p.Purpose = ""
+			}
+		})
+	}
+	for _, r := range []*Reading{v.Contract, v.Base, v.Code} {
+		quiet(r)
+	}
+	return quiet
+}
+
 // Moves lists what moved, structure first. Parts and props that came, went or were moved are one move each, whatever is said of them.
 func (v Versions) Moves() []Move {
 	d := differing{v: v, values: map[Subject][3]string{}}

@@ -251,3 +251,28 @@ func TestMovesAskForABump(t *testing.T) {
 		assert.Equal(t, c.bump, level, "%s: %v", name, v.Moves())
 	}
 }
+
+// What a contract does not say of a prop nobody moved, whether code has the words that are written for want of any, or none; other words are the code's.
+func TestWhatNobodySaidIsNoMove(t *testing.T) {
+	c := &contract.Contract{Name: "Tag", Root: &contract.Part{ID: "root", Name: "root", Element: "span"},
+		Props: []contract.Prop{{ID: "size", Name: "size", Type: contract.Choice{Options: []string{"s", "m"}, Initial: "s"}}, {ID: "note", Name: "note", Purpose: "What it notes.", Type: contract.Text{}}}}
+	for said, want := range map[string]int{"": 0, "The size of the tag.": 0, "How large it is.": 1} {
+		read := func(size, note string) *source.Reading {
+			of := c.Clone()
+			of.Purpose, of.Props[0].Purpose, of.Props[1].Purpose = "A tag.", size, note
+			return &source.Reading{Contract: of}
+		}
+		v := source.Versions{Base: read("The size of the tag.", "What it notes."), Contract: read("The size of the tag.", "What it notes."), Code: read(said, "")}
+		quiet := v.Unsaid(c)
+		var of []string
+		for _, m := range v.Moves() {
+			of = append(of, m.About.ID)
+		}
+		assert.Len(t, of, want+1, "%q: %v", said, of)
+		assert.Contains(t, of, "note", "what the contract says is held against the code")
+		other := read("The size of the tag.", "What it notes.")
+		quiet(other)
+		assert.Equal(t, [2]string{"", "What it notes."}, [2]string{other.Contract.Props[0].Purpose, other.Contract.Props[1].Purpose})
+	}
+	source.Versions{}.Unsaid(c)(nil)
+}
