@@ -26,6 +26,9 @@ func targets(api huma.API, s *service.Service) {
 	post(api, "planCode", "/code/components/{slug}/plan", func(ctx context.Context, in *decided) (service.Outcome, error) {
 		return s.PlanCode(ctx, in.Slug, in.Body)
 	})
+	type adopted struct{ Body service.AdoptRequest }
+	post(api, "planAdopt", "/code/adopt/plan", func(ctx context.Context, in *adopted) (service.AdoptPlan, error) { return s.PlanAdopt(ctx, in.Body) })
+	post(api, "adoptCode", "/code/adopt", func(ctx context.Context, in *adopted) (service.Drafted, error) { return s.AdoptCode(ctx, in.Body) })
 	type tokens struct{ Body service.TokenDecisionRequest }
 	post(api, "decideCodeTokens", "/code/tokens", func(ctx context.Context, in *tokens) (service.TokenRevision, error) {
 		return s.DecideTokens(ctx, in.Body)

@@ -185,8 +185,9 @@ func (s *Service) heldAgainst(ctx context.Context, r AdoptRequest, reading *sour
 	if failed != nil {
 		return failed
 	}
-	if drawn == nil {
-		return invalid(found, "The family cannot be read: %s", howMany(found))
+	if drawn == nil { // another family, or none, may be chosen
+		plan.Wrong = append(plan.Wrong, found...)
+		return nil
 	}
 	plan.Document, plan.Family = doc.ID, family.ID
 	plan.Renamed = append(plan.Renamed, reading.Align(drawn)...)

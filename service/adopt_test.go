@@ -86,6 +86,18 @@ func TestAComponentOfOnesOwnIsAdopted(t *testing.T) {
 	assert.NotContains(t, found, "tone", "its options are the drawing's")
 	assert.Nil(t, codeOf(t, s, "crop-tag"), "its code is in step")
 
+	// a family that no contract can be drafted of is no dead end: it is told why, and another can be chosen
+	signs, err := os.ReadFile("../demo/furrow/gate-signs.design.json")
+	require.NoError(t, err)
+	_, err = s.Drop(t.Context(), "gate-signs.design.json", signs)
+	require.NoError(t, err)
+	plan, err = s.PlanAdopt(t.Context(), service.AdoptRequest{Name: "Sign", Document: "gate-signs", Family: "gate-sign"})
+	require.NoError(t, err)
+	assert.NotEmpty(t, plan.Wrong)
+	assert.NotEmpty(t, plan.Families)
+	_, err = s.AdoptCode(t.Context(), service.AdoptRequest{Name: "Sign", Document: "gate-signs", Family: "gate-sign"})
+	require.Error(t, err)
+
 	// without a drawing, and with a handler that no contract holds
 	plan, err = s.PlanAdopt(t.Context(), service.AdoptRequest{Name: "Sign"})
 	require.NoError(t, err)

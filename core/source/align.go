@@ -11,9 +11,10 @@ import (
 
 // Renamed is something that has another name in the code than in the contract, and is taken for the same.
 type Renamed struct {
-	What     string  `json:"what"` // part or prop
-	ID       string  `json:"id"`   // in the contract
-	From, To string  // its name there, and in the code
+	What     string  `json:"what"`     // part or prop
+	ID       string  `json:"id"`       // in the contract
+	From     string  `json:"from"`     // its name there
+	To       string  `json:"to"`       // and in the code
 	Likeness float64 `json:"likeness"` // from 0 to 1
 }
 

@@ -180,6 +180,14 @@ export const usePrimitives = () => useQuery({ queryKey: ["tokens", "primitives"]
 export const useIcons = () => useQuery({ queryKey: ["icons"], queryFn: () => unwrap(client.GET("/icons")) });
 export const useTarget = () => useQuery({ queryKey: ["target"], queryFn: () => unwrap(client.GET("/target")) });
 export const useCode = () => useQuery({ queryKey: ["target", "code"], queryFn: () => unwrap(client.GET("/code")) });
+/** What a contract of a component that people wrote would say. */
+export const useAdoptPlan = (body: Schema["AdoptRequest"]) =>
+  useQuery({
+    queryKey: ["target", "adopt", body],
+    queryFn: () => unwrap(client.POST("/code/adopt/plan", { body })),
+    placeholderData: (last) => last,
+    retry: false,
+  });
 /** What a branch would hold. */
 export const useWritePlan = (body: Schema["WriteRequest"], ask: boolean) =>
   useQuery({
@@ -583,6 +591,7 @@ export const api = {
   setTarget: (body: Schema["TargetEdit"]) => unwrap(client.POST("/target", { body })),
   readTarget: () => unwrap(client.POST("/target/read")),
   decideCode: (slug: string, body: Schema["CodeDecision"]) => unwrap(client.POST("/code/components/{slug}", { ...params(slug), body })),
+  adoptCode: (body: Schema["AdoptRequest"]) => unwrap(client.POST("/code/adopt", { body })),
   decideCodeTokens: (body: Schema["TokenDecisionRequest"]) => unwrap(client.POST("/code/tokens", { body })),
   writeCode: (body: Schema["WriteRequest"]) => unwrap(client.POST("/code/write", { body })),
   press: (body: Schema["PressRequest"]) => unwrap(client.POST("/drift/decide", { body })),

@@ -68,6 +68,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/code/adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["adoptCode"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/code/adopt/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["planAdopt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/code/components/{slug}": {
         parameters: {
             query?: never;
@@ -2223,6 +2255,51 @@ export interface components {
             trials: components["schemas"]["TrialUses"][];
             /** @description Components that it is inside of, nearest first */
             usedBy: components["schemas"]["Piece"][];
+        };
+        AdoptFamily: {
+            document: string;
+            id: string;
+            name: string;
+        };
+        AdoptPlan: {
+            document: string;
+            /**
+             * Format: int64
+             * @description How many were read
+             */
+            facts: number;
+            /** @description Without a component, those of its name first */
+            families: components["schemas"]["AdoptFamily"][];
+            /** @description It is held against; empty for none */
+            family: string;
+            /** @description From the repository's root */
+            file: string;
+            /** @description What the drawing says otherwise, in sentences */
+            moves: string[];
+            name: string;
+            /** Format: int64 */
+            parts: number;
+            props: string[];
+            /** @description What goes by another name in the drawing, and is taken for the same */
+            renamed: components["schemas"]["Renamed"][];
+            /** @description Style sheets that were read with it */
+            sheets: string[];
+            /** @description What could not be read: no contract holds it */
+            unread: components["schemas"]["Problem"][];
+            /** @description Facts that may be meant otherwise */
+            unsure: components["schemas"]["UnsureFact"][];
+            /** @description Why no contract can be made of it; empty for nothing */
+            wrong: components["schemas"]["Problem"][];
+        };
+        AdoptRequest: {
+            /** @description Of the family */
+            document?: string;
+            /** @description Empty for a component without a drawing */
+            family?: string;
+            /** @description The commit that was read */
+            hash?: string;
+            /** @description As its code calls it */
+            name: string;
         };
         AdoptedBody: {
             always?: boolean;
@@ -4880,6 +4957,14 @@ export interface components {
             revision: number;
             to: string;
         };
+        Renamed: {
+            from: string;
+            id: string;
+            /** Format: double */
+            likeness: number;
+            to: string;
+            what: string;
+        };
         Report: {
             /** @description Components that stand otherwise */
             changes: components["schemas"]["Difference"][];
@@ -6039,6 +6124,11 @@ export interface components {
             /** @description Why it failed */
             trouble: string;
         };
+        UnsureFact: {
+            at?: components["schemas"]["Position"];
+            what: string;
+            why: string;
+        };
         Upgrade: {
             changes: components["schemas"]["Change"][];
             from: string;
@@ -6501,6 +6591,126 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CodeView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    adoptCode: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdoptRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drafted"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trouble"];
+                };
+            };
+        };
+    };
+    planAdopt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdoptRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdoptPlan"];
                 };
             };
             /** @description Not Found */

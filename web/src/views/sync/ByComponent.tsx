@@ -15,6 +15,7 @@ import { CodeCard } from "./Code";
 import { Came } from "./Came";
 import { MovedSheet } from "./MovedSheet";
 import { TokenCard } from "./TokenCard";
+import { Unknown } from "./Unknown";
 import { Touches } from "./Touches";
 import classes from "./Sync.module.css";
 
@@ -24,7 +25,11 @@ export function ByComponent() {
   const code = useCode();
   const moved =
     code.data &&
-    (code.data.components.length > 0 || code.data.shared > 0 || code.data.tokens.list.length > 0 || code.data.tokens.unread.length > 0)
+    (code.data.components.length > 0 ||
+      code.data.shared > 0 ||
+      code.data.tokens.list.length > 0 ||
+      code.data.tokens.unread.length > 0 ||
+      code.data.unknown.length > 0)
       ? code.data
       : undefined;
   return (
@@ -56,6 +61,7 @@ export function ByComponent() {
                 {moved.components.map((c) => (
                   <CodeCard key={`${c.slug} ${c.revision} ${moved.hash}`} component={c} hash={moved.hash} />
                 ))}
+                {moved.unknown.length > 0 && <Unknown list={moved.unknown} hash={moved.hash} />}
                 {(moved.shared > 0 ||
                   moved.components.some((c) => c.toWrite > 0) ||
                   moved.tokens.list.some((t) => t.side === "contract" || t.outcome === "back")) && <Branch hash={moved.hash} />}
