@@ -48,6 +48,21 @@ const decided = () => server.asked(decide)[0] as Schema["CodeDecision"];
 
 beforeEach(() => {
   server.answer(decide, () => ({ slug: "bed-card", revision: 5, build: "5", reaches: [] }));
+  server.answer(`${decide}/plan`, () => ({
+    cases: 1,
+    changes: [],
+    contract: 5,
+    from: "",
+    level: "patch",
+    blocked: "",
+    released: false,
+    uses: 4,
+    version: "1.0.0",
+    waiting: 0,
+    reaches: [],
+    pages: [{ page: "p", name: "Plots", uses: 4 }],
+    trials: [],
+  }));
 });
 
 describe("what the code says otherwise", () => {
@@ -67,7 +82,11 @@ describe("what the code says otherwise", () => {
     expect(document.activeElement).toBe(row("width"));
     fireEvent.keyDown(row("width"), { key: "b" });
     expect(screen.getByText("1 taken into the contract, 1 put back by the next branch.")).toBeTruthy();
-    fireEvent.click(screen.getByRole("button", { name: "Confirm" }));
+    const confirm = screen.getByRole<HTMLButtonElement>("button", { name: "Confirm" });
+    expect(confirm.disabled, "what it would do is not known yet").toBe(true);
+    await waitFor(() => expect(confirm.disabled).toBe(false));
+    expect(screen.getByText("Plots (4)", { exact: false }), "the pages that it reaches").toBeTruthy();
+    fireEvent.click(confirm);
     await waitFor(() => expect(server.asked(decide)).toHaveLength(1));
     expect(decided()).toMatchObject({ revision: 4, hash, take: ["gap"], back: ["width"], leave: [], ask: [], clear: [] });
   });

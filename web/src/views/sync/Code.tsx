@@ -31,7 +31,8 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
   const [chosen, setChosen] = useState<Record<string, Way>>({});
   const [reason, setReason] = useState("");
   const table = useRef<HTMLTableElement>(null);
-  const of = (way: Way) => Object.keys(chosen).filter((key) => chosen[key] === way);
+  // What is chosen stays while other decisions are read again; what moved no more falls out.
+  const of = (way: Way) => Object.keys(chosen).filter((key) => chosen[key] === way && c.moves.some((m) => m.key === key));
   const write = useWrite(
     () =>
       api.decideCode(c.slug, {
@@ -71,7 +72,7 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
     else return;
     e.preventDefault();
   };
-  const decided = Object.keys(chosen).length;
+  const decided = [...ways.map((w) => w.way), "clear" as const].reduce((n, way) => n + of(way).length, 0);
   const changing = of("take").length + of("merge").length > 0;
   const outcome = useCodeOutcome(c.slug, { revision: c.revision, hash, take: of("take"), merge: of("merge") }, changing);
   return (
@@ -187,7 +188,7 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
             <Button
               variant="filled"
               loading={write.isPending}
-              disabled={of("leave").length > 0 && reason.trim() === ""}
+              disabled={(of("leave").length > 0 && reason.trim() === "") || (changing && !outcome.data)}
               onClick={() => write.mutate(undefined)}
             >
               Confirm

@@ -43,7 +43,7 @@ export function WhoWins() {
       )}
       {drift.due.length > 0 && <Button onClick={() => setCarrying(true)}>Carry out {drift.due.length}…</Button>}
       <Button onClick={() => setOpen(true)}>Who wins…</Button>
-      <Modal opened={open} onClose={() => setOpen(false)} title="Who wins" size="lg">
+      <Modal opened={open} onClose={() => setOpen(false)} title="Who wins" size="lg" closeButtonProps={{ "aria-label": "Close" }}>
         <p className={classes.hint}>
           Where one side alone moved, whoever wins has its way; what both moved is always decided by people. Nothing is decided before
           somebody carries it out.
@@ -63,7 +63,13 @@ export function WhoWins() {
           </tbody>
         </table>
       </Modal>
-      <Modal opened={carrying} onClose={() => setCarrying(false)} title="What is decided by who wins" size="xl">
+      <Modal
+        opened={carrying}
+        onClose={() => setCarrying(false)}
+        title="What is decided by who wins"
+        size="xl"
+        closeButtonProps={{ "aria-label": "Close" }}
+      >
         <Press
           request={{
             hash: drift.hash,
