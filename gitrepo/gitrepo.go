@@ -15,7 +15,6 @@ import (
 	"github.com/go-git/go-git/v5/plumbing"
 	"github.com/go-git/go-git/v5/plumbing/filemode"
 	"github.com/go-git/go-git/v5/plumbing/object"
-	"github.com/go-git/go-git/v5/plumbing/storer"
 )
 
 // Limits of what is read of one commit.
@@ -476,7 +475,7 @@ func (r *Repo) Move(branch, from, to string) error {
 		if from != "" {
 			return fmt.Errorf("%w: there is no branch %s any more", ErrMoved, branch)
 		}
-		return r.repo.Storer.CheckAndSetReference(plumbing.NewHashReference(name, plumbing.NewHash(to)), nil)
+		return r.put(name, nil, to)
 	case err != nil:
 		return err
 	case ref.Hash().String() == to:
@@ -494,11 +493,7 @@ func (r *Repo) Move(branch, from, to string) error {
 	if !forward {
 		return fmt.Errorf("%w: %.7s does not follow %.7s, and nothing is forced", ErrMoved, to, from)
 	}
-	err = r.repo.Storer.CheckAndSetReference(plumbing.NewHashReference(name, plumbing.NewHash(to)), ref)
-	if errors.Is(err, storer.ErrStop) || err != nil && strings.Contains(err.Error(), "reference has changed") {
-		return fmt.Errorf("%w: %s", ErrMoved, branch)
-	}
-	return err
+	return r.put(name, ref, to)
 }
 
 // checkedOut gives the branch that the work tree is on; empty for a bare repository.

@@ -279,7 +279,7 @@ func (c *WriteComponent) add(side *codeSide, name string, was, now []byte) {
 
 // addAt adds a file by its name from the repository's root.
 func (c *WriteComponent) addAt(name string, was, now []byte) {
-	if string(was) != string(now) {
+	if was == nil && now != nil || string(was) != string(now) { // a file may be there, and empty
 		added, removed := lineChanges(string(was), string(now))
 		c.Files = append(c.Files, WriteFile{name, added, removed, now})
 	}
