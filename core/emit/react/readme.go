@@ -56,8 +56,20 @@ func readme(c *contract.Contract, m *ir.Module, n names, uses string) string {
 			}
 		}
 	}
+	b.WriteString(editing)
 	return b.String()
 }
+
+// editing says what people may do with the code: it is theirs, too.
+const editing = `
+## Editing this code
+
+Edit it where you like: what you change is read, and never written over unseen. When it is written again, what both changed is asked about.
+
+- Yours alone: comments, formatting, the order of declarations and members, files of your own beside these, and code that no contract holds, such as hooks and handlers.
+- Kept in step with the contract: props with their types and defaults, elements and attributes, parts and when they are shown, rules of styles with their conditions, states, tokens. A change there is taken into the contract, put back, or left with a reason.
+- This page and the types of the style sheet follow the contract.
+`
 
 // together says what a prop is not given together with.
 func together(c *contract.Contract, p *ir.Prop) string {
