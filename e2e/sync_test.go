@@ -103,6 +103,10 @@ func TestThreePeopleMoveOneComponent(t *testing.T) {
 	require.NoError(t, err)
 	p.sees("The contract moved")
 	p.axe("Sync, with moves of all")
+	p.until("the repository's own code to run", `(() => {
+		const frame = document.querySelector("#code-crop-tag iframe[title$='of repository']");
+		return frame && frame.style.width !== "" && parseFloat(frame.style.width) > 20 && !document.querySelector("#code-crop-tag").innerText.includes("does not show");
+	})()`)
 
 	// Who wins is said once; what it decides is shown, and carried out.
 	p.click("button", "Who wins…")

@@ -116,13 +116,13 @@ func (p *previews) get(c *gin.Context) (service.Built, error) {
 }
 
 func wanted(c *gin.Context) service.Wanted {
-	return service.Wanted{Build: c.Param("build"), Typed: c.Query("typed"), Release: c.Query("release")}
+	return service.Wanted{Build: c.Param("build"), Typed: c.Query("typed"), Release: c.Query("release"), Code: c.Query("code")}
 }
 
 // wantedQuery is what an address says of the state it wants; empty for the one that is now.
 func wantedQuery(w service.Wanted) string {
 	out := url.Values{}
-	for name, value := range map[string]string{"typed": w.Typed, "release": w.Release} {
+	for name, value := range map[string]string{"typed": w.Typed, "release": w.Release, "code": w.Code} {
 		if value != "" {
 			out.Set(name, value)
 		}

@@ -301,7 +301,7 @@ func (s *Service) takeTokens(ctx context.Context, revision int, take []CodeToken
 	for _, t := range take {
 		switch t.Kind {
 		case "token renamed":
-			place(t) // as it is written there, once it is called so
+			place(t)                                                                                          // as it is written there, once it is called so
 			if one := (TokenEdit{Kind: "rename", Path: t.From, To: t.Path}); !slices.Contains(renames, one) { // themes have it, too
 				renames = append(renames, one)
 			}

@@ -71,6 +71,7 @@ type Wanted struct {
 	Build   string // the build that is asked for, as it is named
 	Typed   string // edits that are not kept, as Try names them
 	Release string // the version that was released; of a page on trial, with what version of a component: slug@version
+	Code    string // the commit of the repository whose code is to run
 }
 
 // Build compiles a component of the project at an address for the preview.
@@ -84,6 +85,9 @@ func (p *Projects) Build(ctx context.Context, address, slug string, want Wanted)
 	}
 	if want.Release != "" {
 		return s.BuildRelease(ctx, slug, want.Release)
+	}
+	if want.Code != "" {
+		return s.BuildCode(ctx, slug, want.Code)
 	}
 	return s.BuildTyped(ctx, slug, want.Typed)
 }

@@ -101,7 +101,7 @@ func fromMemory(files []emit.File) api.Plugin {
 		byPath["/"+f.Path] = f.Content
 	}
 	find := func(p string) (string, bool) {
-		for _, try := range []string{p, p + ".tsx", p + ".ts", p + "/index.ts"} {
+		for _, try := range []string{p, p + ".tsx", p + ".ts", p + ".jsx", p + ".js", p + "/index.ts", p + "/index.tsx", p + "/index.js"} {
 			if _, ok := byPath[try]; ok {
 				return try, true
 			}
@@ -134,6 +134,8 @@ func loaderOf(p string) api.Loader {
 		return api.LoaderDataURL
 	case strings.HasSuffix(p, ".tsx"):
 		return api.LoaderTSX
+	case strings.HasSuffix(p, ".jsx"), strings.HasSuffix(p, ".js"), strings.HasSuffix(p, ".mjs"):
+		return api.LoaderJSX
 	}
 	return api.LoaderTS
 }

@@ -7,3 +7,6 @@ export const buildAddress = (preview: string, slug: string, build: string) =>
 /** Where a version that was released runs. */
 export const releaseAddress = (preview: string, slug: string, version: string) =>
   `${preview}/${slug}/release/?release=${encodeURIComponent(version)}`;
+
+/** Where a component runs as the repository has it at a commit. */
+export const codeAddress = (preview: string, slug: string, commit: string) => `${preview}/${slug}/code/?code=${encodeURIComponent(commit)}`;

@@ -1,11 +1,6 @@
-import { useState } from "react";
-
-import type { Box } from "../../../preview/messages";
 import type { Schema } from "../../api/client";
 import { buildAddress, releaseAddress } from "../../lanes/address";
-import { BuiltFrame } from "../../lanes/BuiltFrame";
-import { shownCase } from "../../lanes/shown";
-import classes from "./Catalogue.module.css";
+import { Running } from "../../lanes/Running";
 
 interface Props {
   slug: string;
@@ -20,40 +15,8 @@ interface Props {
   preview: string;
 }
 
-const most = { width: 220, height: 110 };
-
 /** A case as one version of the component shows it, running. */
-export function Version({ slug, version, build, shown, props, theme, preview }: Props) {
-  const [root, setRoot] = useState<Box>();
-  const [failed, setFailed] = useState(false);
-  const width = Math.max(1, root?.width ?? shown.width);
-  const height = Math.max(1, root?.height ?? shown.height);
-  const scale = Math.min(1, most.width / width, most.height / height);
+export function Version({ slug, version, build, preview, ...rest }: Props) {
   const src = version ? releaseAddress(preview, slug, version) : buildAddress(preview, slug, build ?? "");
-  return (
-    <figure className={classes.version}>
-      <span className={classes.mount}>
-        <span className={classes.stand} style={{ width: width * scale, height: height * scale }}>
-          {failed ? (
-            "does not show this case"
-          ) : (
-            <span aria-hidden="true">
-              <BuiltFrame
-                key={src}
-                src={src}
-                title={`${shown.name} of ${version ?? "now"}`}
-                cases={[{ ...shownCase(shown, theme, 0, 0), props: props ?? shown.props, paths: { root: [] } }]}
-                width={Math.ceil(width)}
-                height={Math.ceil(height)}
-                scale={scale}
-                onMeasured={(cases) => setRoot(cases[0]?.parts.find((p) => p.part === "root")?.box)}
-                onFailed={() => setFailed(true)}
-              />
-            </span>
-          )}
-        </span>
-      </span>
-      <figcaption>{version ?? "now"}</figcaption>
-    </figure>
-  );
+  return <Running src={src} caption={version ?? "now"} {...rest} />;
 }

@@ -59,7 +59,7 @@ export function ByComponent() {
                 </h2>
                 {moved.tokens.list.length + moved.tokens.unread.length > 0 && <TokenCard tokens={moved.tokens} hash={moved.hash} />}
                 {moved.components.map((c) => (
-                  <CodeCard key={`${c.slug} ${moved.hash}`} component={c} hash={moved.hash} />
+                  <CodeCard key={`${c.slug} ${moved.hash}`} component={c} hash={moved.hash} few={moved.components.length <= 6} />
                 ))}
                 {moved.unknown.length > 0 && <Unknown list={moved.unknown} hash={moved.hash} />}
                 {(moved.shared > 0 ||

@@ -75,7 +75,7 @@ describe("what the code says otherwise", () => {
   ];
 
   it("is decided by keys, for the commit and the revision that were read", async () => {
-    show(<CodeCard component={component(moves)} hash={hash} />);
+    show(<CodeCard component={component(moves)} hash={hash} few={false} />);
     row("gap").focus();
     fireEvent.keyDown(row("gap"), { key: "t" });
     fireEvent.keyDown(row("gap"), { key: "ArrowDown" });
@@ -91,7 +91,7 @@ describe("what the code says otherwise", () => {
     expect(decided()).toMatchObject({ revision: 4, hash, take: ["gap"], back: ["width"], leave: [], ask: [], clear: [] });
   });
   it("is not taken where a contract cannot hold it, and not decided where the contract moved", () => {
-    show(<CodeCard component={component(moves)} hash={hash} />);
+    show(<CodeCard component={component(moves)} hash={hash} few={false} />);
     fireEvent.keyDown(row("code"), { key: "t" });
     fireEvent.keyDown(row("opacity"), { key: "b" });
     expect(screen.queryByRole("button", { name: "Confirm" })).toBeNull();
@@ -99,7 +99,7 @@ describe("what the code says otherwise", () => {
     expect(within(row("opacity")).queryAllByRole("button")).toHaveLength(0);
   });
   it("differs for a reason, or not", () => {
-    show(<CodeCard component={component(moves)} hash={hash} />);
+    show(<CodeCard component={component(moves)} hash={hash} few={false} />);
     fireEvent.click(button("gap", "Leave"));
     const confirm = screen.getByRole<HTMLButtonElement>("button", { name: "Confirm" });
     expect(confirm.disabled).toBe(true);
@@ -107,7 +107,7 @@ describe("what the code says otherwise", () => {
     expect(confirm.disabled).toBe(false);
   });
   it("is open again once what stands is pressed", async () => {
-    show(<CodeCard component={component(moves)} hash={hash} />);
+    show(<CodeCard component={component(moves)} hash={hash} few={false} />);
     expect(button("color", "Put back").getAttribute("aria-pressed")).toBe("true");
     fireEvent.click(button("color", "Put back"));
     expect(button("color", "Put back").getAttribute("aria-pressed")).toBe("false");
@@ -116,7 +116,7 @@ describe("what the code says otherwise", () => {
     expect(decided()).toMatchObject({ clear: ["color"], back: [] });
   });
   it("says where code is missing, and which pieces of it were not read", () => {
-    show(<CodeCard component={component([], { state: "missing" })} hash={hash} />);
+    show(<CodeCard component={component([], { state: "missing" })} hash={hash} few={false} />);
     expect(screen.getByText(/There is no code of it yet/)).toBeTruthy();
     show(
       <CodeCard
@@ -124,6 +124,7 @@ describe("what the code says otherwise", () => {
           unread: [{ rule: "unread", severity: "warning", message: "a loop", pointer: "", file: "src/BedCard.tsx", line: 7, column: 2 }],
         })}
         hash={hash}
+        few={false}
       />,
     );
     expect(screen.getByText("1 piece of the code was not read")).toBeTruthy();

@@ -9,6 +9,7 @@ import { Glyph } from "../../ui/Glyph";
 import { Failure } from "../../ui/States";
 import { say } from "../../ui/say";
 import { Value } from "../../ui/Value";
+import { CodePictures } from "./CodePictures";
 import { Came } from "./Came";
 import { Touches } from "./Touches";
 import classes from "./Sync.module.css";
@@ -27,7 +28,7 @@ const ways: { way: Exclude<Way, "clear">; label: string; key: string; outcome: s
 const verdicts: Record<Schema["CodeMove"]["side"], string> = { code: "code moved", contract: "contract moved", several: "several moved" };
 
 /** What the code of one component says otherwise than its contract, to be decided. */
-export function CodeCard({ component: c, hash }: { component: Schema["CodeComponent"]; hash: string }) {
+export function CodeCard({ component: c, hash, few }: { component: Schema["CodeComponent"]; hash: string; few: boolean }) {
   const [chosen, setChosen] = useState<Record<string, Way>>({});
   const [reason, setReason] = useState("");
   const table = useRef<HTMLTableElement>(null);
@@ -93,52 +94,55 @@ export function CodeCard({ component: c, hash }: { component: Schema["CodeCompon
         <p className={classes.gone}>Its code could not be read: it is no function that gives JSX back. Nothing is said of it.</p>
       )}
       {c.moves.length > 0 && (
-        <table className={`grid ${classes.moves} ${classes.code}`} ref={table}>
-          <thead>
-            <tr>
-              <th className={classes.glyph}>
-                <span className="hidden-but-read">Verdict</span>
-              </th>
-              <th className={classes.what}>What</th>
-              <th>Written last</th>
-              <th>Contract</th>
-              <th>Code</th>
-              <th className={classes.bump}>Bump</th>
-              <th className={classes.decide}>Decide</th>
-            </tr>
-          </thead>
-          <tbody>
-            {c.moves.map((m, i) => (
-              <tr key={m.key} data-move={m.key} tabIndex={i === 0 ? 0 : -1} onKeyDown={(e) => keyed(e, m)}>
-                <td>
-                  <Glyph verdict={verdicts[m.side]} />
-                </td>
-                <td>
-                  <What move={m} />
-                  {m.merged && (
-                    <span className={classes.where}>
-                      <span className="quiet">both</span> <Value value={m.merged} />
-                    </span>
-                  )}
-                  {m.side === "several" && <Came slug={c.slug} lane="code" move={m.key} />}
-                </td>
-                <td className="quiet">
-                  <Said text={m.base} />
-                </td>
-                <td className={m.side === "code" ? undefined : classes.moved}>
-                  <Said text={m.contract} />
-                </td>
-                <td className={m.side === "contract" ? undefined : classes.moved}>
-                  <Said text={m.code} />
-                </td>
-                <td className="quiet">{m.bump}</td>
-                <td>
-                  <Decide move={m} chosen={chosen[m.key]} choose={(way) => choose(m, way)} />
-                </td>
+        <>
+          <table className={`grid ${classes.moves} ${classes.code}`} ref={table}>
+            <thead>
+              <tr>
+                <th className={classes.glyph}>
+                  <span className="hidden-but-read">Verdict</span>
+                </th>
+                <th className={classes.what}>What</th>
+                <th>Written last</th>
+                <th>Contract</th>
+                <th>Code</th>
+                <th className={classes.bump}>Bump</th>
+                <th className={classes.decide}>Decide</th>
               </tr>
-            ))}
-          </tbody>
-        </table>
+            </thead>
+            <tbody>
+              {c.moves.map((m, i) => (
+                <tr key={m.key} data-move={m.key} tabIndex={i === 0 ? 0 : -1} onKeyDown={(e) => keyed(e, m)}>
+                  <td>
+                    <Glyph verdict={verdicts[m.side]} />
+                  </td>
+                  <td>
+                    <What move={m} />
+                    {m.merged && (
+                      <span className={classes.where}>
+                        <span className="quiet">both</span> <Value value={m.merged} />
+                      </span>
+                    )}
+                    {m.side === "several" && <Came slug={c.slug} lane="code" move={m.key} />}
+                  </td>
+                  <td className="quiet">
+                    <Said text={m.base} />
+                  </td>
+                  <td className={m.side === "code" ? undefined : classes.moved}>
+                    <Said text={m.contract} />
+                  </td>
+                  <td className={m.side === "contract" ? undefined : classes.moved}>
+                    <Said text={m.code} />
+                  </td>
+                  <td className="quiet">{m.bump}</td>
+                  <td>
+                    <Decide move={m} chosen={chosen[m.key]} choose={(way) => choose(m, way)} />
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <CodePictures slug={c.slug} hash={hash} open={few} />
+        </>
       )}
       {c.unread.length > 0 && (
         <details className={classes.unread}>
