@@ -74,6 +74,7 @@ fuzz:
 	go test -run '^$$' -fuzz FuzzParse -fuzztime 30s -fuzzminimizetime 10x ./core/color
 	go test -run '^$$' -fuzz FuzzParse -fuzztime 30s -fuzzminimizetime 10x ./core/css
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./core/token
+	go test -run '^$$' -fuzz FuzzMeet -fuzztime 30s -fuzzminimizetime 10x ./core/token
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./core/jsontree
 	go test -run '^$$' -fuzz FuzzRead -fuzztime 30s -fuzzminimizetime 10x ./core/design
 	go test -run '^$$' -fuzz FuzzImportSVG -fuzztime 30s -fuzzminimizetime 10x ./core/design
