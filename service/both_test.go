@@ -63,14 +63,16 @@ func TestWhatBothMovedIsMerged(t *testing.T) {
 	})
 	before := contractOf(t, s)
 	publish()
-	_, moves := syncOf(t, s, "crop-tag")
+	c, moves := syncOf(t, s, "crop-tag")
+	assert.Equal(t, "Ines", c.By)
+	require.NotNil(t, c.At)
 	m := moves["padding-inline"]
 	require.Equal(t, ledger.DesignSide, m.Side)
 	require.Equal(t, "8px 3px", m.To.Value)
 	assert.Nil(t, m.Base)
 	edited, err := s.Edit(t.Context(), "crop-tag", 1, []service.ValueEdit{{Part: before.Root.ID, Property: "padding-inline", When: m.Condition().Key(), Value: "{space.3} 8px"}})
 	require.NoError(t, err)
-	c, moves := syncOf(t, s, "crop-tag")
+	c, moves = syncOf(t, s, "crop-tag")
 	m = moves["padding-inline"]
 	require.Equal(t, ledger.SeveralSides, m.Side)
 	require.NotNil(t, m.Base)

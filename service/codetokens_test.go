@@ -125,6 +125,8 @@ func TestATokenIsPutBack(t *testing.T) {
 	require.NoError(t, err)
 	view, by := tokensOf(t, s)
 	require.Equal(t, "several", by["space.1"].Side)
+	_, err = s.DecideTokens(t.Context(), service.TokenDecisionRequest{Revision: view.Revision - 1, Back: []string{by["space.1"].Key}})
+	assert.Equal(t, service.Conflict, failure(t, err).Kind, "what was read before the project's edit decides nothing")
 	request := service.TokenDecisionRequest{Revision: view.Revision, Back: []string{by["space.1"].Key}}
 	_, err = s.DecideTokens(t.Context(), request)
 	require.NoError(t, err)

@@ -161,6 +161,8 @@ func TestWhatWasDecidedOfCodeIsTakenBack(t *testing.T) {
 	left := decide(service.CodeDecision{Leave: keys, Reason: "For now."})
 	back := decide(service.CodeDecision{Back: keys})
 	assert.Equal(t, "back", codeOf(t, s, "crop-tag").Moves[0].Outcome)
+	_, err = s.TakeBack(ctx, left)
+	assert.Contains(t, failure(t, err).Message, "Undo that first")
 	_, err = s.TakeBack(ctx, back)
 	require.NoError(t, err)
 	m := codeOf(t, s, "crop-tag").Moves[0]
@@ -207,4 +209,38 @@ func TestWhoWinsIsSaidOnce(t *testing.T) {
 	view, err = s.Drift(t.Context())
 	require.NoError(t, err)
 	assert.Len(t, view.Precedences, 1)
+}
+
+// Moves of both lanes of one component are decided by one press: the second builds on what the first made of the contract.
+func TestBothLanesAreDecidedAtOnce(t *testing.T) {
+	ctx := context.Background()
+	s, _, work := levelled(t)
+	develop(t, work, "src/components/CropTag/CropTag.tsx", `label = "Growing"`, `label = "Sprouting"`)
+	_, err := s.ReadTarget(ctx)
+	require.NoError(t, err)
+	require.NoError(t, s.PublishNext(ctx, "furrow"))
+	_, err = s.Fetch(ctx)
+	require.NoError(t, err)
+	view, err := s.Drift(ctx)
+	require.NoError(t, err)
+	request := service.PressRequest{Hash: view.Hash, Read: view.Read}
+	for _, c := range view.Causes {
+		for _, m := range c.Moves {
+			if m.Property == "padding-inline" || m.Property == "default" {
+				request.Choices = append(request.Choices, service.WayChosen{Component: m.Component, Lane: m.Lane, Key: m.Key, Way: drift.Take})
+			}
+		}
+	}
+	require.Len(t, request.Choices, 2)
+	done, err := s.Press(ctx, request)
+	require.NoError(t, err)
+	require.Len(t, done, 2)
+	assert.Equal(t, []string{"", ""}, []string{done[0].Problem, done[1].Problem})
+	all, err := s.Decisions(ctx, "")
+	require.NoError(t, err)
+	require.Len(t, all, 2)
+	assert.Equal(t, all[0].Press, all[1].Press, "one press")
+	assert.Equal(t, drift.Code, all[0].Lane, "the code's side after the design's")
+	text := string(contractOf(t, s).JSON())
+	assert.Contains(t, text, "Sprouting")
 }

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"cobrik/core/contract"
 	"cobrik/core/draft"
@@ -24,6 +25,8 @@ type SyncComponent struct {
 	Agreed   int                  `json:"agreed"`
 	Design   int                  `json:"design"`
 	Note     string               `json:"note" doc:"What the designer says of the newest revision"`
+	By       string               `json:"by" doc:"Who drew the newest revision"`
+	At       *time.Time           `json:"at,omitempty" doc:"When it came"`
 	Gone     bool                 `json:"gone" doc:"The newest revision no longer has the family"`
 	Moves    []ledger.Move        `json:"moves"`
 	Waiting  int                  `json:"waiting"`
@@ -42,6 +45,7 @@ func (s *Service) Sync(ctx context.Context) ([]SyncComponent, error) {
 	if err != nil {
 		return nil, err
 	}
+	came := map[string]store.Revision{} // the newest of each document
 	out := []SyncComponent{}
 	for _, c := range all {
 		if len(c.moves) == 0 && !c.gone {
@@ -54,6 +58,18 @@ func (s *Service) Sync(ctx context.Context) ([]SyncComponent, error) {
 		}
 		if c.Version != nil {
 			one.Version = *c.Version
+		}
+		if _, known := came[c.Document]; !known && c.Document != "" {
+			list, err := s.store.Revisions(ctx, c.Document)
+			if err != nil {
+				return nil, err
+			}
+			if len(list) > 0 {
+				came[c.Document] = list[len(list)-1]
+			}
+		}
+		if r, known := came[c.Document]; known && r.Number == c.design {
+			one.By, one.At = r.Author, &r.Created
 		}
 		broken, err := s.breaks(ctx, c.Slug)
 		if err != nil {

@@ -57,6 +57,9 @@ func TestAReportComparesItsEnds(t *testing.T) {
 
 	_, ok = drift.Reported("x", nil, nil)
 	assert.False(t, ok)
+	early, _ := drift.Reported("x", points()[:2], rulings())
+	require.Len(t, early.Decided, 1, "what was decided after the last point is not told")
+	assert.EqualValues(t, 1, early.Decided[0].ID)
 	late, _ := drift.Reported("x", points()[1:], rulings())
 	assert.Len(t, late.Decided, 1, "what was decided before the first point is not told")
 }

@@ -5621,8 +5621,15 @@ export interface components {
         SyncComponent: {
             /** Format: int64 */
             agreed: number;
+            /**
+             * Format: date-time
+             * @description When it came
+             */
+            at?: string;
             /** @description What would break if all were taken that the design moved */
             breaks: components["schemas"]["Break"][];
+            /** @description Who drew the newest revision */
+            by: string;
             /** Format: int64 */
             design: number;
             /** @description What precedences make of moves, by key, once they are carried out */

@@ -27,6 +27,7 @@ const component = (moves: Schema["Move"][], more: Partial<Schema["SyncComponent"
   design: 2,
   gone: false,
   note: "Wider beds",
+  by: "Ines",
   revision: 4,
   version: "1.2.0",
   waiting: moves.length,

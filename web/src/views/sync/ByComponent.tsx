@@ -141,6 +141,8 @@ function Component({ component: c }: { component: Schema["SyncComponent"] }) {
         </h2>
         <span className="quiet">
           {c.version || "draft"} · design revision {c.agreed} → {c.design}
+          {c.by && `, ${c.by}`}
+          {c.at && `, ${new Date(c.at).toLocaleDateString()}`}
           {c.note && `: “${c.note}”`}
         </span>
         {designs.length > 0 && (
