@@ -96,6 +96,17 @@ func TestWhatBothMovedIsMerged(t *testing.T) {
 	assert.Len(t, all, 1)
 }
 
+// tried puts a page of an outline on trial.
+func tried(t *testing.T, s *service.Service, outline string) {
+	t.Helper()
+	_, err := s.AddTrial(t.Context(), "Trying")
+	require.NoError(t, err)
+	page, err := s.Trial(t.Context(), "trying")
+	require.NoError(t, err)
+	_, err = s.EditTrial(t.Context(), "trying", page.Revision, outline, "")
+	require.NoError(t, err)
+}
+
 func TestWhatWouldBreakIsSaidFirst(t *testing.T) {
 	s, publish := drawnAgain(t, "crop-tag", func(f *design.Family) {
 		for i := range f.Axes {
@@ -117,15 +128,14 @@ func TestWhatWouldBreakIsSaidFirst(t *testing.T) {
 		}
 		f.Variants = kept
 	})
-	_, err := s.AddTrial(t.Context(), "Trying")
-	require.NoError(t, err)
-	page, err := s.Trial(t.Context(), "trying")
-	require.NoError(t, err)
-	_, err = s.EditTrial(t.Context(), "trying", page.Revision, "stack\n  CropTag tone=ripe label=\"Ripe\"\n  CropTag tone=sown\n", "")
-	require.NoError(t, err)
+	tried(t, s, "stack\n  CropTag tone=ripe label=\"Ripe\"\n  CropTag tone=sown\n")
 	publish()
 	c, _ := syncOf(t, s, "crop-tag")
 	require.NotEmpty(t, c.Breaks, "%+v", c.Moves)
+	kept, err := s.Decide(t.Context(), "crop-tag", service.Decision{Revision: c.Revision, Design: c.Design, Keep: []string{c.Moves[0].Key}, Reason: "Not yet."})
+	require.NoError(t, err)
+	again, _ := syncOf(t, s, "crop-tag")
+	assert.Empty(t, again.Breaks, "what is kept breaks nothing: %+v", kept)
 	assert.Equal(t, service.Break{Kind: "users", What: "tone no longer takes ripe; it takes sown, growing.", Uses: []string{"Trying (1)"}}, c.Breaks[0])
 }
 
@@ -148,12 +158,12 @@ func TestLostContrastAndOtherDefaultsAreSaid(t *testing.T) {
 			}
 		}
 	})
-	_, err := s.Draft(t.Context(), demo.Document, "plot-card")
-	require.NoError(t, err)
+	tried(t, s, "stack\n  CropTag label=\"Ripe\"\n  CropTag tone=growing\n  CropTag\n")
 	publish()
 	c, _ = syncOf(t, s, "crop-tag")
 	require.Len(t, c.Breaks, 1, "%+v", c.Moves)
 	assert.Contains(t, c.Breaks[0].What, "tone is sown where a use does not say it")
+	assert.Equal(t, []string{"Trying (2)"}, c.Breaks[0].Uses, "those that say it stay as they are")
 }
 
 // Code and contract changed different sides of one padding: the contract gets what both have, and the next branch writes it.

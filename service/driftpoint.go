@@ -93,7 +93,7 @@ func (s *Service) NotePoint(ctx context.Context) error {
 		return err
 	}
 	last, err := s.points(ctx, time.Time{}, now.At.Add(time.Hour), 1)
-	if err != nil || len(last) == 1 && last[0].Same(now) {
+	if err != nil {
 		return err
 	}
 	now.Why = "begun"

@@ -55,9 +55,15 @@ func TestHowFarAllAgreeIsTold(t *testing.T) {
 	text := contractOf(t, s)
 	assert.Equal(t, len(source.Facts(text)), r.To.Components[slices.IndexFunc(r.To.Components, func(c drift.Stand) bool { return c.Slug == "crop-tag" })].Facts)
 
+	_, err = s.Edit(t.Context(), "crop-tag", revisionOf(t, s), []service.ValueEdit{{Part: "root", Property: "opacity", Value: "0.5"}})
+	require.NoError(t, err)
+	assert.Positive(t, report(begun)[2], "what the contract moved and nobody says yet")
+	r, err = s.DriftReport(t.Context(), begun, time.Time{})
+	require.NoError(t, err)
+
 	half, err := s.DriftReport(t.Context(), r.Way[2].At, time.Time{})
 	require.NoError(t, err)
-	assert.Len(t, half.Way, 2, "from a time on")
+	assert.Len(t, half.Way, 3, "from a time on")
 	turned, err := s.DriftReport(t.Context(), time.Now().Add(24*time.Hour), r.Way[2].At)
 	require.NoError(t, err)
 	assert.Equal(t, half.From.ID, turned.From.ID, "either end may be named first")

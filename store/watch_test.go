@@ -7,6 +7,7 @@ import (
 	"testing"
 	"time"
 
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -72,13 +73,26 @@ func TestWhatIsWatchedIsAsked(t *testing.T) {
 
 // Who says that it moved is asked at once, even where it is never asked by itself; said ten times while it waits, once.
 func TestANoticeHasItAsked(t *testing.T) {
-	db, scope := storetest.Database(t)
+	url := storetest.URL(t)
+	db, err := store.Open(t.Context(), url)
+	require.NoError(t, err)
+	t.Cleanup(db.Close)
+	scope, err := db.First(t.Context())
+	require.NoError(t, err)
 	s := db.In(scope)
+	waiting := func() (n int) {
+		conn, err := pgx.Connect(t.Context(), url)
+		require.NoError(t, err)
+		defer conn.Close(context.Background())
+		require.NoError(t, conn.QueryRow(t.Context(), "select count(*) from river_job where kind = 'watch' and state = 'available'").Scan(&n))
+		return n
+	}
 	require.NoError(t, s.SetWatch(t.Context(), "design", 0))
 	require.NoError(t, s.SetWatch(t.Context(), "code", 0))
 	for range 10 {
 		require.NoError(t, s.Notice(t.Context(), "design"))
 	}
+	require.Equal(t, 1, waiting(), "it is asked as often as it said so")
 	asked := make(chan store.WatchJob, 100)
 	working := func() (stop func()) {
 		stop, err := db.Work(t.Context(), slog.New(slog.DiscardHandler), func(context.Context, store.ReadingJob) error { return nil },

@@ -82,11 +82,6 @@ func Why(last, now DriftPoint) string {
 	return strings.Join(names, ", ")
 }
 
-// Same tells whether two points say the same, whenever they were.
-func (p DriftPoint) Same(q DriftPoint) bool {
-	return p.Design == q.Design && p.Code == q.Code && slices.Equal(p.Components, q.Components)
-}
-
 // level counts components of which all is agreed.
 func (p DriftPoint) level() (n int) {
 	for _, c := range p.Components {

@@ -8,7 +8,6 @@ import (
 	"strconv"
 	"strings"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -130,16 +129,27 @@ func TestThePlotShowsItsNumbers(t *testing.T) {
 	}
 }
 
-func TestTheSameIsTheSame(t *testing.T) {
-	p, q := points()[0], points()[0]
-	q.ID, q.At, q.Why = 9, q.At.Add(time.Hour), "another"
-	assert.True(t, p.Same(q))
-	q.Code = "c9aca01"
-	assert.False(t, p.Same(q))
-	q = points()[0]
-	q.Design = "Furrow revision 3"
-	assert.False(t, p.Same(q))
-	q = points()[0]
-	q.Components[0].Apart = 1
-	assert.False(t, p.Same(q))
+func TestWhatHappenedIsTold(t *testing.T) {
+	last := points()[0]
+	for name, c := range map[string]struct {
+		change func(p *drift.DriftPoint)
+		want   string
+	}{
+		"a design":      {func(p *drift.DriftPoint) { p.Design = "Furrow revision 3, Gate signs revision 1" }, "Furrow revision 3"},
+		"code":          {func(p *drift.DriftPoint) { p.Code = "commit c9aca01" }, "commit c9aca01"},
+		"no code":       {func(p *drift.DriftPoint) { p.Code = "" }, "the code is not read any more"},
+		"a component":   {func(p *drift.DriftPoint) { p.Components[0].Apart = 1 }, "CropTag"},
+		"one that went": {func(p *drift.DriftPoint) { p.Components = p.Components[:1] }, "a component went"},
+		"many": {func(p *drift.DriftPoint) {
+			for _, name := range []string{"A", "B", "C", "D", "E"} {
+				p.Components = append(p.Components, drift.Stand{Slug: name, Name: name})
+			}
+		}, "A, B, C, 2 more"},
+	} {
+		last.Design, last.Code = "Furrow revision 2, Gate signs revision 1", "commit 1111111"
+		now := points()[0]
+		now.Design, now.Code = last.Design, last.Code
+		c.change(&now)
+		assert.Equal(t, c.want, drift.Why(last, now), name)
+	}
 }
