@@ -13,7 +13,7 @@ dev: setup build
 
 # Under a minute once things are built: formats, types, linters, the front end's tests, core's.
 quick: web/node_modules
-	test -z "$$(gofmt -l cmd core store service server gitrepo standin web/*.go demo e2e docs)"
+	test -z "$$(gofmt -l cmd core store service server gitrepo notice standin web/*.go demo e2e docs)"
 	go vet ./core/... ./service/... ./store/...
 	cd web && npm run --silent check && npm run --silent test
 	go test -short ./core/...

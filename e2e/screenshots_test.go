@@ -41,6 +41,9 @@ func TestScreenshots(t *testing.T) {
 		require.NoError(t, os.WriteFile(filepath.Join(dir, name+".png"), picture, 0o644))
 	}
 	ctx := t.Context()
+	for _, subject := range []string{"design", "code"} { // the past begins with the demo's
+		require.NoError(t, a.service.SetWatch(ctx, subject, 0))
+	}
 	names := map[string]string{"crop-tag": "CropTag", "tool-row": "ToolRow"}
 	for _, family := range []string{"crop-tag", "tool-row"} {
 		_, err := a.service.Draft(ctx, "furrow", family)
@@ -81,12 +84,14 @@ func TestScreenshots(t *testing.T) {
 		_, err = a.service.TakeIcon(ctx, file, text)
 		require.NoError(t, err)
 	}
-	shoot("icons", "/icons", "10 icons")
 	bench, err := a.service.Bench(ctx, "crop-tag", "")
 	require.NoError(t, err)
 	_, err = a.service.Edit(ctx, "crop-tag", bench.Revision, []service.ValueEdit{{Part: "icon", Property: "opacity", Value: "0.9"}})
 	require.NoError(t, err)
 	shoot("board", "/bench/crop-tag?board=1", "from 1.0.0")
+	require.NoError(t, story.Code(ctx, a.service, filepath.Join(t.TempDir(), "hollowbeck-app.git")))
+	require.NoError(t, story.Weeks(ctx, a.service))
+	shoot("drift", "/sync/drift", "components are level")
 	p.open("/sync")
 	p.sees("The contract moved")
 	p.click("button", "Take all from the design")

@@ -2,7 +2,7 @@
 # The linters, and that generated files are as the Go types say.
 set -eu
 
-unformatted=$(gofmt -l cmd core store service server gitrepo standin web/*.go demo e2e docs)
+unformatted=$(gofmt -l cmd core store service server gitrepo notice standin web/*.go demo e2e docs)
 if [ -n "$unformatted" ]; then
 	echo "not gofmt'ed: $unformatted" >&2
 	exit 1
