@@ -3,7 +3,6 @@ package server_test
 import (
 	"bufio"
 	"context"
-	"fmt"
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
@@ -101,5 +100,5 @@ func TestOnlyWhoHasTheSecretGivesNotice(t *testing.T) {
 	assert.Equal(t, http.StatusUnauthorized, send(h, "a guess", `{"id":"furrow"}`))
 	assert.Equal(t, http.StatusUnauthorized, send(h, "", `{"id":"furrow"}`))
 	assert.Equal(t, http.StatusRequestEntityTooLarge, send(h, "between us", strings.Repeat("x", 65<<10)))
-	assert.Equal(t, http.StatusUnauthorized, send(application(t), "between us", `{}`), fmt.Sprint("without a secret of its own nobody is believed"))
+	assert.Equal(t, http.StatusUnauthorized, send(application(t), "between us", `{}`), "without a secret of its own nobody is believed")
 }
