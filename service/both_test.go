@@ -204,3 +204,22 @@ func revisionOf(t *testing.T, s *service.Service) int {
 	require.NoError(t, err)
 	return bench.Revision
 }
+
+// A revision that says the same is no step of a value's history.
+func TestHistoriesTellWhatChanged(t *testing.T) {
+	s, _, _ := movedOn(t)
+	require.NoError(t, s.PublishNext(t.Context(), "furrow"))
+	_, err := s.Fetch(t.Context())
+	require.NoError(t, err)
+	c, moves := syncOf(t, s, "crop-tag")
+	require.Equal(t, 3, c.Design)
+	history, err := s.MoveHistory(t.Context(), "crop-tag", drift.Design, moves["tone"].Key)
+	require.NoError(t, err)
+	var revisions []string
+	for _, h := range history.Design {
+		revisions = append(revisions, h.Rev)
+	}
+	assert.Equal(t, []string{"revision 1", "revision 2"}, revisions)
+	_, err = s.MoveHistory(t.Context(), "crop-tag", drift.Design, "gone")
+	assert.Contains(t, failure(t, err).Message, "no such move")
+}

@@ -43,5 +43,6 @@ func TestTheRepositorysCodeIsCompiled(t *testing.T) {
 	require.NoError(t, err)
 	b, err = s.BuildCode(t.Context(), "crop-tag", "")
 	require.NoError(t, err)
-	assert.Empty(t, b.Problems, "a default export is the component, too")
+	assert.Empty(t, b.Problems)
+	assert.Contains(t, b.Bundle.JS, `["default"]`, "a default export is the component, too")
 }
