@@ -213,7 +213,7 @@ func TestHistoriesTellWhatChanged(t *testing.T) {
 	require.NoError(t, err)
 	c, moves := syncOf(t, s, "crop-tag")
 	require.Equal(t, 3, c.Design)
-	history, err := s.MoveHistory(t.Context(), "crop-tag", drift.Design, moves["tone"].Key)
+	history, err := s.MoveHistory(t.Context(), "crop-tag", drift.Design, moves["padding-inline"].Key)
 	require.NoError(t, err)
 	var revisions []string
 	for _, h := range history.Design {
