@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"cobrik/core/contract"
+	"cobrik/core/css"
 	"cobrik/core/drift"
 	"cobrik/core/ledger"
 	"cobrik/core/source"
@@ -88,7 +89,7 @@ func (s *Service) Drift(ctx context.Context) (Drifted, error) {
 	out := Drifted{Hash: hash, Read: read, Causes: drift.Causes(moves), Precedences: []Winner{}}
 	var precedences []drift.Precedence
 	for _, r := range rows {
-		one := drift.Precedence{Facet: Facet(r.Facet), Wins: r.Wins}
+		one := drift.Precedence{Facet: css.Facet(r.Facet), Wins: r.Wins}
 		precedences = append(precedences, one)
 		out.Precedences = append(out.Precedences, Winner{one, r.Actor})
 	}
@@ -99,7 +100,7 @@ func (s *Service) Drift(ctx context.Context) (Drifted, error) {
 func (s *Service) precedences(ctx context.Context) (out []drift.Precedence, err error) {
 	rows, err := s.store.Precedences(ctx)
 	for _, r := range rows {
-		out = append(out, drift.Precedence{Facet: Facet(r.Facet), Wins: r.Wins})
+		out = append(out, drift.Precedence{Facet: css.Facet(r.Facet), Wins: r.Wins})
 	}
 	return out, err
 }

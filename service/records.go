@@ -8,13 +8,9 @@ import (
 	"slices"
 
 	"cobrik/core/contract"
-	"cobrik/core/css"
 	"cobrik/core/drift"
 	"cobrik/store"
 )
-
-// Facet is a facet by its name.
-func Facet(name string) css.Facet { return css.Facet(name) }
 
 // Decisions lists what was decided, the last first; those that have every word of a text, where one is asked for.
 func (s *Service) Decisions(ctx context.Context, words string) ([]drift.Ruling, error) {
