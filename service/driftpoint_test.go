@@ -80,3 +80,17 @@ func TestNothingIsToldOfATimeBeforeAnything(t *testing.T) {
 	_, err := s.DriftReport(t.Context(), time.Time{}, time.Now())
 	assert.Contains(t, failure(t, err).Message, "Nothing was noted")
 }
+
+// How often the outside is asked is said in seconds, and no more often than it can bear.
+func TestHowOftenIsSaid(t *testing.T) {
+	s := seeded(t, demoHost(t))
+	require.NoError(t, s.SetWatch(t.Context(), "design", 60))
+	require.NoError(t, s.SetWatch(t.Context(), "code", 0))
+	require.Error(t, s.SetWatch(t.Context(), "code", 1))
+	list, err := s.Watches(t.Context())
+	require.NoError(t, err)
+	require.Len(t, list, 2)
+	assert.Equal(t, 60, list[0].Every)
+	assert.NotNil(t, list[0].Next)
+	assert.Nil(t, list[1].Next, "never")
+}

@@ -16,6 +16,7 @@ const (
 	PropAdded     MoveKind = "prop added"
 	PropRemoved   MoveKind = "prop removed"
 	PropRenamed   MoveKind = "prop renamed"
+	PropRetyped   MoveKind = "prop retyped" // a list is a slot, a text a choice
 	OptionAdded   MoveKind = "option added"
 	OptionRemoved MoveKind = "option removed"
 	OptionRenamed MoveKind = "option renamed"
@@ -39,7 +40,7 @@ const (
 // Move is one thing that code and contract say otherwise than when the code was last written.
 type Move struct {
 	Key      string         `json:"key" doc:"The same for the same move in every reading"`
-	Kind     MoveKind       `json:"kind" enum:"value,prop added,prop removed,prop renamed,option added,option removed,option renamed,part added,part removed,part renamed,part moved,order,code"`
+	Kind     MoveKind       `json:"kind" enum:"value,prop added,prop removed,prop renamed,prop retyped,option added,option removed,option renamed,part added,part removed,part renamed,part moved,order,code"`
 	About    Subject        `json:"about"`
 	Name     string         `json:"name" doc:"Of the part or prop"`
 	Base     string         `json:"base" doc:"What was last written; empty for nothing"`
@@ -50,6 +51,8 @@ type Move struct {
 	At       *Position      `json:"at,omitempty" doc:"Where the code says it"`
 	Unsure   string         `json:"unsure,omitempty" doc:"Why the code may mean it otherwise"`
 	Bump     contract.Level `json:"bump" enum:"none,patch,minor,major" doc:"The version bump that taking the code's side asks for"`
+
+	under map[Subject][3]string // what goes with it: base, contract, code
 }
 
 // Versions are three readings of one component, aligned: the code as it was last written, as it would be written now, and as it is.
@@ -125,7 +128,7 @@ func (v Versions) Moves() []Move {
 
 // gravity puts structure before values.
 func gravity(k MoveKind) int {
-	return slices.Index([]MoveKind{PropRemoved, PropRenamed, OptionRemoved, OptionRenamed, PropAdded, OptionAdded, PartRemoved, PartAdded, PartMoved, PartRenamed, OrderMoved, ValueMoved, CodeMoved}, k)
+	return slices.Index([]MoveKind{PropRemoved, PropRenamed, PropRetyped, OptionRemoved, OptionRenamed, PropAdded, OptionAdded, PartRemoved, PartAdded, PartMoved, PartRenamed, OrderMoved, ValueMoved, CodeMoved}, k)
 }
 
 func kindOfMove(about Subject) MoveKind {
@@ -208,7 +211,7 @@ func (d *differing) nameOf(about Subject) string {
 // bumpOf gives the version bump that a move asks for where it comes to be in a release (Semantic Versioning 2.0.0).
 func (d *differing) bumpOf(kind MoveKind, about Subject) contract.Level {
 	switch kind {
-	case PropRemoved, PropRenamed, OptionRemoved, OptionRenamed:
+	case PropRemoved, PropRenamed, PropRetyped, OptionRemoved, OptionRenamed:
 		return contract.Major
 	case PropAdded, OptionAdded:
 		return contract.Minor
@@ -384,6 +387,8 @@ func (d *differing) props() {
 		if (three[1] == "") == (three[2] == "") {
 			if three[1] == "" {
 				d.take(of(OfProp, id))
+			} else {
+				d.retyped(id)
 			}
 			continue
 		}
@@ -394,6 +399,27 @@ func (d *differing) props() {
 		}
 		d.add(kind, ofProp(id, ""), three, max(n, 1))
 	}
+}
+
+// retyped tells as one move that a prop is of another kind: with what is said of its values, its items, and of where parts show it.
+func (d *differing) retyped(id string) {
+	three, moved := d.values[ofProp(id, "type")]
+	if !moved || three[1] == "" || three[2] == "" {
+		return
+	}
+	shows := func(text string) bool { return text == id || text == "{"+id+"}" }
+	under := map[Subject][3]string{}
+	for about, said := range d.values {
+		own := of(OfProp, id)(about) && (about.ID != id || about.Property != "name" && about.Property != "deprecated")
+		if own || about.Kind == OfPart && slices.Contains([]string{"repeat", "content"}, about.Property) && (shows(said[1]) || shows(said[2])) {
+			under[about] = said
+		}
+	}
+	for about := range under {
+		delete(d.values, about)
+	}
+	d.add(PropRetyped, ofProp(id, "type"), three, len(under))
+	d.moves[len(d.moves)-1].under = under
 }
 
 const optionOf = "option "
@@ -502,6 +528,8 @@ func (m Move) Said() string {
 		return "the option " + m.Contract + " of " + where + " is " + m.Code + " in the code"
 	case PropRenamed:
 		return "the prop " + m.Contract + " is " + m.Code + " in the code"
+	case PropRetyped:
+		return where + " is of the type " + m.Code + " in the code, " + m.Contract + " in the contract"
 	case PartAdded, PartRemoved:
 		if m.Contract == "" {
 			return "the code has the part " + where + " " + m.Code + ", the contract has not"
@@ -553,6 +581,8 @@ func (m Move) Told() string {
 		return map[bool]string{true: "the option " + option + " of " + where + " goes", false: "the option " + option + " of " + where + " comes"}[m.Contract == ""]
 	case OptionRenamed:
 		return "the option " + m.Code + " of " + where + " is " + m.Contract
+	case PropRetyped:
+		return where + " is of the type " + m.Contract
 	case PropRenamed, PartRenamed:
 		return where + " is named " + orNothing(m.Contract)
 	case PartMoved:

@@ -276,3 +276,32 @@ func TestWhatNobodySaidIsNoMove(t *testing.T) {
 	}
 	source.Versions{}.Unsaid(c)(nil)
 }
+
+// A list that is a slot in the code is told as that, not as all that its items and their texts were.
+func TestAListThatIsASlotIsOneMove(t *testing.T) {
+	shed := func(kind contract.Type, row *contract.Part) *contract.Contract {
+		return &contract.Contract{Name: "Shed", Root: &contract.Part{ID: "root", Name: "root", Element: "ul", Children: []*contract.Part{row}},
+			Props: []contract.Prop{{ID: "tools", Name: "tools", Type: kind}}}
+	}
+	list := contract.List{Items: []contract.Prop{{ID: "title", Name: "title", Type: contract.Text{Initial: "Spade"}}, {ID: "tone", Name: "tone", Type: contract.Choice{Options: []string{"old", "new"}, Initial: "old"}}}}
+	was := shed(list, &contract.Part{ID: "row", Name: "row", Element: "li", Repeat: "tools", Content: contract.TextOf{Prop: "tools.title"}})
+	now := shed(contract.Slot{}, &contract.Part{ID: "row", Name: "row", Element: "li", Content: contract.SlotOf{Prop: "tools"}})
+	require.Empty(t, was.Check(token.Empty()))
+	require.Empty(t, now.Check(token.Empty()))
+	v := source.Versions{Base: written(t, was, was, nil), Contract: written(t, was, was, nil), Code: written(t, now, was, nil)}
+	moves := v.Moves()
+	var kinds []source.MoveKind
+	for _, m := range moves {
+		kinds = append(kinds, m.Kind)
+	}
+	require.Equal(t, []source.MoveKind{source.PropRetyped}, kinds, "%+v", moves)
+	assert.Greater(t, moves[0].Facts, 4)
+	assert.Equal(t, contract.Major, moves[0].Bump)
+	assert.Contains(t, moves[0].Said(), "the prop tools is of the type")
+	taken, found := v.Take(was, []string{moves[0].Key})
+	require.Empty(t, found)
+	require.Empty(t, taken.Check(token.Empty()))
+	again := source.Versions{Base: v.Base, Contract: written(t, taken, was, nil), Code: v.Code}
+	again.Unsaid(taken)
+	assert.Empty(t, again.Moves(), "taken, code and contract say the same")
+}

@@ -35,7 +35,7 @@ func (v Versions) Take(c *contract.Contract, keys []string) (*contract.Contract,
 		return nil, t.found
 	}
 	// what comes first, then what is said of it, then what goes
-	order := []MoveKind{PropRenamed, OptionRenamed, PropAdded, OptionAdded, PartAdded, PartMoved, PartRenamed, OrderMoved, ValueMoved, OptionRemoved, PartRemoved, PropRemoved}
+	order := []MoveKind{PropRenamed, PropRetyped, OptionRenamed, PropAdded, OptionAdded, PartAdded, PartMoved, PartRenamed, OrderMoved, ValueMoved, OptionRemoved, PartRemoved, PropRemoved}
 	slices.SortStableFunc(chosen, func(a, b Move) int { return slices.Index(order, a.Kind) - slices.Index(order, b.Kind) })
 	for _, m := range chosen {
 		t.take(m)
@@ -80,6 +80,8 @@ func (t *taking) take(m Move) {
 		if p := t.out.Prop(id); p != nil {
 			p.Name = m.Code
 		}
+	case PropRetyped:
+		t.retype(m)
 	case OptionAdded, OptionRemoved:
 		t.options(m)
 	case OptionRenamed:
@@ -113,6 +115,21 @@ func (t *taking) prop(id string) {
 	if p := t.code.Prop(id); p != nil && t.out.Prop(id) == nil {
 		at := slices.IndexFunc(t.code.Props, func(q contract.Prop) bool { return q.ID == id })
 		t.out.Props = slices.Insert(t.out.Props, min(at, len(t.out.Props)), *p)
+	}
+}
+
+// retype makes a prop one of the code's kind, with what goes along: what it begins with, whether it is asked for, and what parts show of it.
+func (t *taking) retype(m Move) {
+	t.propValue(Move{Kind: ValueMoved, About: m.About, Contract: m.Contract, Code: m.Code})
+	p, q := t.out.Prop(m.About.ID), t.code.Prop(m.About.ID)
+	if p == nil || q == nil {
+		return
+	}
+	p.Type, p.Required = q.Type, q.Required
+	for _, about := range slices.SortedFunc(maps.Keys(m.under), compareSubjects) {
+		if three := m.under[about]; about.Kind == OfPart && t.out.Part(about.ID) != nil {
+			t.partValue(Move{Kind: ValueMoved, About: about, Base: three[0], Contract: three[1], Code: three[2]})
+		}
 	}
 }
 

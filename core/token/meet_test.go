@@ -55,6 +55,10 @@ func TestTokenFilesMeetByToken(t *testing.T) {
 		}
 		assert.Equal(t, c.want, got, name)
 	}
+	group := `{"a":{"$type":"number","n":{"$value":2}},"b":{"x":{"$value":1}}}`
+	for _, m := range met(t, group, group, `{"a":{"n":{"$value":2}},"b":{"$type":"number","x":{"$value":1}}}`) {
+		assert.Empty(t, m.From, "what a group says is no token that was renamed")
+	}
 	two := `{"a":{"$value":"1px"},"b":{"$value":"1px"}}`
 	for _, m := range met(t, two, two, `{"c":{"$value":"1px"}}`) {
 		assert.Empty(t, m.From, "which of two was renamed nobody can tell")

@@ -2939,7 +2939,7 @@ export interface components {
             /** @description The same for the same move in every reading */
             key: string;
             /** @enum {string} */
-            kind: "value" | "prop added" | "prop removed" | "prop renamed" | "option added" | "option removed" | "option renamed" | "part added" | "part removed" | "part renamed" | "part moved" | "order" | "code";
+            kind: "value" | "prop added" | "prop removed" | "prop renamed" | "prop retyped" | "option added" | "option removed" | "option renamed" | "part added" | "part removed" | "part renamed" | "part moved" | "order" | "code";
             /** @description A value that has what both changed, where there is one */
             merged?: string;
             /** @description Of the part or prop */
