@@ -46,3 +46,30 @@ func TestTheRepositorysCodeIsCompiled(t *testing.T) {
 	assert.Empty(t, b.Problems)
 	assert.Contains(t, b.Bundle.JS, "?? CropTag", "a default export is the component, too")
 }
+
+// The catalogue says of each component how the repository has it.
+func TestTheListSaysWhatIsInCode(t *testing.T) {
+	s, _, work := levelled(t)
+	states := func() map[string][2]any {
+		list, err := s.Entries(t.Context())
+		require.NoError(t, err)
+		out := map[string][2]any{}
+		for _, e := range list {
+			out[e.Slug] = [2]any{e.InCode, e.InCodeWait}
+		}
+		return out
+	}
+	assert.Equal(t, map[string][2]any{"crop-tag": {"in step", 0}, "plot-card": {"in step", 0}}, states())
+	develop(t, work, "src/components/CropTag/CropTag.tsx", `label = "Growing"`, `label = "Sprouting"`)
+	_, err := s.ReadTarget(t.Context())
+	require.NoError(t, err)
+	_, err = s.Draft(t.Context(), "furrow", "tool-row")
+	require.NoError(t, err)
+	now := states()
+	assert.Equal(t, [2]any{"moved", 1}, now["crop-tag"])
+	assert.Equal(t, [2]any{"missing", 0}, now["tool-row"])
+	alone := drafted(t)
+	list, err := alone.Entries(t.Context())
+	require.NoError(t, err)
+	assert.Empty(t, list[0].InCode, "nobody said where the code is")
+}

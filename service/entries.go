@@ -3,10 +3,10 @@ package service
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"hash/fnv"
 	"slices"
-
 	"time"
 
 	"cobrik/core/catalogue"
@@ -62,6 +62,8 @@ type Entry struct {
 	Uses       int            `json:"uses" doc:"Instances on the design's pages"`
 	Trials     int            `json:"trials" doc:"Rows of pages on trial that use it"`
 	UsedBy     int            `json:"usedBy" doc:"Components that use it themselves"`
+	InCode     string         `json:"inCode" enum:",in step,moved,missing,not read" doc:"How the repository has it; empty where none is read"`
+	InCodeWait int            `json:"inCodeWait" doc:"Moves of the repository's code that nobody decided"`
 	Updated    time.Time      `json:"updated"`
 }
 
@@ -104,10 +106,24 @@ func (s *Service) Entries(ctx context.Context) ([]Entry, error) {
 	if err != nil {
 		return nil, err
 	}
+	code, err := s.Code(ctx)
+	var down *Failure // a repository that is not there keeps nobody from the list
+	if err != nil && !errors.As(err, &down) {
+		return nil, err
+	}
+	inCode := map[string]CodeComponent{}
+	for _, c := range code.Components {
+		inCode[c.Slug] = c
+	}
 	out := []Entry{}
 	for _, c := range all {
 		e := Entry{Slug: c.Slug, Name: c.Name, Purpose: c.purpose, Shelf: c.Shelf, Status: statusOf(c.Head), Drawn: c.picture != "", Width: c.size.Width, Height: c.size.Height,
 			Fills: c.fills, Build: c.build, Shown: c.shown, Props: c.props, Cases: c.cases, Waiting: c.waiting(), Uses: c.uses, Trials: tried[c.Name], UsedBy: users[c.Name], Updated: c.Updated}
+		if held, moved := inCode[c.Slug]; moved {
+			e.InCode, e.InCodeWait = held.State, held.Waiting
+		} else if code.Target {
+			e.InCode = inStep
+		}
 		if c.Version != nil {
 			e.Version = *c.Version
 		}

@@ -3544,6 +3544,16 @@ export interface components {
             fills: boolean;
             /** Format: double */
             height: number;
+            /**
+             * @description How the repository has it; empty where none is read
+             * @enum {string}
+             */
+            inCode: "" | "in step" | "moved" | "missing" | "not read";
+            /**
+             * Format: int64
+             * @description Moves of the repository's code that nobody decided
+             */
+            inCodeWait: number;
             /** @description The built side was measured as it is now */
             measured: boolean;
             name: string;

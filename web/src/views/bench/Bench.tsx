@@ -22,6 +22,7 @@ import { Empty, Failure, Loading, Query } from "../../ui/States";
 import { ThemeSelect } from "../../ui/ThemeSelect";
 import classes from "./Bench.module.css";
 import { ContractFacet } from "./contract/ContractFacet";
+import { MovedInCode } from "./MovedInCode";
 import { ChecksList } from "./ChecksList";
 import { LayoutFacet } from "./LayoutFacet";
 import { CasesBoard, StressBoard } from "./Boards";
@@ -254,6 +255,7 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
             {bench.waiting} {bench.waiting === 1 ? "move" : "moves"} to decide
           </Link>
         )}
+        <MovedInCode slug={slug} />
         <span className={classes.tools}>
           <span className={classes.facets} role="group" aria-label="What is shown">
             {facets.map((f) => (

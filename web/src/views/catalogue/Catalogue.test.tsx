@@ -30,6 +30,8 @@ const entry = (name: string, change: Partial<Schema["Entry"]> = {}): Schema["Ent
   facts: 10,
   differs: 0,
   waiting: 0,
+  inCode: "",
+  inCodeWait: 0,
   measured: true,
   ...change,
 });
