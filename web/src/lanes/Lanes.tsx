@@ -29,6 +29,8 @@ interface Props {
   onPart: (part: string | undefined) => void;
   failure?: ReactNode;
   onFailed: (failure: Failed) => void;
+  /** Whose code runs, where the repository has the component, too. */
+  side?: { repository: boolean; choose: (repository: boolean) => void };
 }
 
 /** Room around the picture, in its own px, so that what sticks out shows. */
@@ -38,7 +40,7 @@ export const room = 12;
  * Pictures of one case side by side on one scale: as drawn, the difference, and
  * the running code. Pointing at a part marks it in every lane, with its dimensions.
  */
-export function Lanes({ shown, looked, themes, theme, src, next, parts, built, onMeasured, part, onPart, failure, onFailed }: Props) {
+export function Lanes({ shown, looked, themes, theme, src, next, parts, built, onMeasured, part, onPart, failure, onFailed, side }: Props) {
   const { ref, width: stageWidth, height: stageHeight } = useElementSize();
   const stage = { width: stageWidth, height: stageHeight };
   const undrawn = shown.picture === ""; // it began without a drawing: there is the built side alone
@@ -114,7 +116,22 @@ export function Lanes({ shown, looked, themes, theme, src, next, parts, built, o
         </>
       )}
       <section className={classes.lane} aria-label="Built">
-        <LaneHead name="Built" note={builtRoot ? `${rounded(builtRoot.width)} × ${rounded(builtRoot.height)} px` + and : "not measured"} />
+        <LaneHead name="Built" note={builtRoot ? `${rounded(builtRoot.width)} × ${rounded(builtRoot.height)} px` + and : "not measured"}>
+          {side && (
+            <span className={classes.sides} role="group" aria-label="Whose code runs">
+              {[false, true].map((repository) => (
+                <button
+                  key={String(repository)}
+                  type="button"
+                  aria-pressed={side.repository === repository}
+                  onClick={() => side.choose(repository)}
+                >
+                  {repository ? "repository" : "contract"}
+                </button>
+              ))}
+            </span>
+          )}
+        </LaneHead>
         <div className={classes.stage} ref={undrawn ? ref : undefined}>
           {failure ??
             (shown.new.length > 0 ? (
@@ -150,11 +167,12 @@ export function reachOf(boxes: Record<string, Box>) {
   return { width, height };
 }
 
-export function LaneHead({ name, note, scale }: { name: string; note: string; scale?: number }) {
+export function LaneHead({ name, note, scale, children }: { name: string; note: string; scale?: number; children?: ReactNode }) {
   return (
     <h2 className={classes.head}>
       {name} <span className="quiet mono">{note}</span>
       {scale !== undefined && scale !== 1 && <span className={`quiet mono ${classes.scale}`}>on one scale, {scale}</span>}
+      {children}
     </h2>
   );
 }

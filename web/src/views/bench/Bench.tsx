@@ -6,8 +6,8 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, Navigate, useNavigate, useParams, useSearchParams } from "react-router";
 
 import type { Box, Failed, MeasuredCase } from "../../../preview/messages";
-import { api, type Schema, useBench, useBoard, useCaseAt, useChecks, useLedger, useProject, useWrite } from "../../api/client";
-import { buildAddress } from "../../lanes/address";
+import { api, type Schema, useBench, useBoard, useCaseAt, useChecks, useCode, useLedger, useProject, useWrite } from "../../api/client";
+import { buildAddress, codeAddress } from "../../lanes/address";
 import { CaseStrip } from "../../lanes/CaseStrip";
 import { Lanes } from "../../lanes/Lanes";
 import { Thrown } from "../../lanes/Thrown";
@@ -127,6 +127,8 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
     );
   const laid = useCaseAt(slug, build, shown?.key ?? "", bench.theme, shown ? width : undefined).data;
   const [there, setThere] = useState<Record<string, Box>>({});
+  const code = useCode().data;
+  const [refused, setRefused] = useState<{ of: string; message: string }>(); // code of the repository that does not run
   const onWidth = (px: number | undefined, kept: boolean) => {
     setDragged(kept ? undefined : px);
     if (kept) put("width", px === undefined ? undefined : String(px));
@@ -225,6 +227,9 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
   const src = buildAddress(preview, slug, build);
   const upcoming = next !== undefined && next !== build ? buildAddress(preview, slug, next) : undefined;
   const facts = (shown && verdicts[shown.key]?.facts) ?? [];
+  const inCode = code?.target === true && !code.components.some((c) => c.slug === slug && c.state !== "moved");
+  const repository = inCode && search.get("built") === "repository";
+  const theirs = repository ? codeAddress(preview, slug, code.hash) : "";
   return (
     <div className={classes.bench} data-facet={stress || every ? "stress" : facet}>
       <header className={classes.head}>
@@ -375,19 +380,29 @@ function Work({ bench, preview }: { bench: Schema["Bench"]; preview: string }) {
             <LayoutFacet bench={bench} shown={shown} width={width} part={part} onPart={setPart} />
           ) : (
             <Lanes
+              key={repository ? "repository" : "contract"}
+              side={inCode ? { repository, choose: (on) => put("built", on ? "repository" : undefined) } : undefined}
               shown={width !== undefined && laid ? laid : shown}
               looked={asLooked && { ...asLooked, container: width ?? asLooked.container }}
               themes={bench.themes}
               theme={theme}
-              src={src}
-              next={upcoming}
+              src={repository ? theirs : src}
+              next={repository ? undefined : upcoming}
               parts={bench.parts}
-              built={width === undefined && !asLooked && known ? (measured.boxes[shown.key] ?? {}) : there}
+              built={width === undefined && !asLooked && known && !repository ? (measured.boxes[shown.key] ?? {}) : there}
               onMeasured={setThere}
               part={part}
               onPart={setPart}
-              onFailed={measured.fail}
-              failure={measured.failure && <Thrown slug={slug} build={build} failure={measured.failure} />}
+              onFailed={repository ? (f) => setRefused({ of: theirs, message: f.message }) : measured.fail}
+              failure={
+                repository ? (
+                  refused?.of === theirs ? (
+                    <p className="quiet">The repository’s code does not run here: {refused.message}</p>
+                  ) : undefined
+                ) : (
+                  measured.failure && <Thrown slug={slug} build={build} failure={measured.failure} />
+                )
+              }
             />
           )}
           {!stress && !every && (
