@@ -49,7 +49,7 @@ export function ByComponent() {
         ) : (
           <div className={classes.view}>
             {list.map((c) => (
-              <Component key={`${c.slug} ${c.revision} ${c.design}`} component={c} />
+              <Component key={`${c.slug} ${c.revision} ${c.design}`} component={c} few={list.length <= 6} />
             ))}
             {code.error && <Failure error={code.error} />}
             {moved && (
@@ -87,7 +87,7 @@ const labels: Record<Side, string> = { take: "Take design", keep: "Keep", ask: "
 
 const sidesOf = (m: Schema["Move"]): Side[] => (m.merged ? [...origins[m.side].sides, "merge"] : origins[m.side].sides);
 
-function Component({ component: c }: { component: Schema["SyncComponent"] }) {
+function Component({ component: c, few }: { component: Schema["SyncComponent"]; few: boolean }) {
   const [sides, setSides] = useState<Record<string, Side>>({});
   const [release, setRelease] = useState(true);
   const table = useRef<HTMLTableElement>(null);
@@ -239,7 +239,7 @@ function Component({ component: c }: { component: Schema["SyncComponent"] }) {
                 ))}
               </tbody>
             </table>
-            <MovedSheet component={c} move={moves.find((m) => m.key === pointed) ?? moves.find((m) => !m.kept) ?? moves[0]} />
+            <MovedSheet component={c} move={moves.find((m) => m.key === pointed) ?? moves.find((m) => !m.kept) ?? moves[0]} few={few} />
           </div>
         </>
       )}

@@ -1,6 +1,8 @@
 import { Link } from "react-router";
 
-import { type Schema, useBench } from "../../api/client";
+import { type Schema, useBench, useProject } from "../../api/client";
+import { buildAddress } from "../../lanes/address";
+import { Running } from "../../lanes/Running";
 import { fitted, Measured, Sheet, Ticks } from "../../marks/Marks";
 import { placed } from "../../marks/geometry";
 import { Picture } from "../../ui/Picture";
@@ -8,9 +10,18 @@ import classes from "./Sync.module.css";
 
 const sheet = { width: 260, height: 170 };
 
-/** The design's drawing of a case that a move changes, with the part that it is of. */
-export function MovedSheet({ component: c, move }: { component: Schema["SyncComponent"]; move: Schema["Move"] | undefined }) {
+/** A case that a move changes: as the design draws it, with the part that the move is of, and, where few components moved, as the contract's code shows it, running. */
+export function MovedSheet({
+  component: c,
+  move,
+  few,
+}: {
+  component: Schema["SyncComponent"];
+  move: Schema["Move"] | undefined;
+  few: boolean;
+}) {
   const bench = useBench(c.slug).data;
+  const preview = useProject().data?.preview;
   const shown = bench && caseOf(bench.cases, move);
   if (!bench || !shown) return <div className={classes.sheet} style={sheet} />;
   const place = fitted(shown.width, shown.height, sheet);
@@ -39,6 +50,21 @@ export function MovedSheet({ component: c, move }: { component: Schema["SyncComp
         <Link to={`/bench/${c.slug}?case=${encodeURIComponent(shown.key)}`}>{shown.name}</Link>
         <span className="quiet">{move?.name ?? ""}</span>
       </figcaption>
+      {few && preview && (
+        <div className={classes.before}>
+          {shown.new.length > 0 ? (
+            <span className="quiet">not in the contract yet</span>
+          ) : (
+            <Running
+              key={shown.key}
+              src={buildAddress(preview, c.slug, bench.build)}
+              caption="contract"
+              shown={shown}
+              theme={bench.themes[0]}
+            />
+          )}
+        </div>
+      )}
     </figure>
   );
 }
