@@ -91,7 +91,8 @@ func (db *Database) Work(ctx context.Context, log *slog.Logger, read func(contex
 	river.AddWorker(workers, &reader{db: db, read: read})
 	river.AddWorker(workers, &asker{db: db, ask: ask})
 	client, err := river.NewClient(riverpgxv5.New(db.pool), &river.Config{
-		Queues: map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 2}, watchQueue: {MaxWorkers: 2}}, Workers: workers, FetchCooldown: 20 * time.Millisecond,
+		Queues: map[string]river.QueueConfig{river.QueueDefault: {MaxWorkers: 2}, watchQueue: {MaxWorkers: 2}}, Workers: workers,
+		FetchCooldown: 20 * time.Millisecond, FetchPollInterval: 250 * time.Millisecond, // a job that came within the cooldown of another is told to nobody
 		JobTimeout: longestRead, RescueStuckJobsAfter: longestRead, RetryPolicy: soon{}, Logger: slog.New(quietly{log.Handler()}),
 	})
 	if err != nil {
