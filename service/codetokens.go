@@ -107,7 +107,7 @@ func (s *Service) codeTokens(ctx context.Context, side *codeSide) (CodeTokens, e
 	for _, name := range f.names {
 		ours, theirs := f.ours[name], f.theirs[name]
 		switch {
-		case slices.Contains(renamed[:], name) && ours == nil:
+		case slices.Contains(renamed, name) && ours == nil:
 		case ours == nil && f.base[name] != nil: // the project took it out
 			out.List = append(out.List, CodeToken{Kind: "file removed", File: name, Theirs: "there", Base: "there", Side: "contract"})
 		case ours == nil:
@@ -194,25 +194,22 @@ func (s *Service) levelTokens(ctx context.Context, side *codeSide) error {
 	keep := map[string][]byte{}
 	for _, name := range f.names {
 		ours, theirs := f.ours[name], f.theirs[name]
-		switch {
-		case ours == nil && theirs == nil && f.base[name] != nil:
-			keep[name] = nil
-		case ours == nil || theirs == nil:
-		default:
-			met, found := token.Meet(name, f.known(name), ours, theirs)
-			if found.Failed() {
-				continue
+		if ours == nil || theirs == nil {
+			continue
+		}
+		met, found := token.Meet(name, f.known(name), ours, theirs)
+		if found.Failed() {
+			continue
+		}
+		var apart []string
+		for _, m := range met {
+			if apart = append(apart, m.At); m.From != "" {
+				apart = append(apart, m.From)
 			}
-			var apart []string
-			for _, m := range met {
-				if apart = append(apart, m.At); m.From != "" {
-					apart = append(apart, m.From)
-				}
-			}
-			base, found := token.Taken(name, ours, f.known(name), apart)
-			if !found.Failed() && string(base) != string(f.base[name]) {
-				keep[name] = base
-			}
+		}
+		base, found := token.Taken(name, ours, f.known(name), apart)
+		if !found.Failed() && string(base) != string(f.base[name]) {
+			keep[name] = base
 		}
 	}
 	for name := range f.base {

@@ -15,9 +15,6 @@ const (
 	Code   Lane = "code"
 )
 
-// Behaviour is the facet of what code does and no contract holds; others are those of the ledger.
-const Behaviour css.Facet = "behaviour"
-
 // Moved is one thing that is not said alike any more, as either lane has it.
 type Moved struct {
 	Component string         `json:"component" doc:"Its slug"`

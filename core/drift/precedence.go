@@ -8,9 +8,6 @@ type Precedence struct {
 	Wins  string    `json:"wins" enum:"design,contract,code," doc:"Nobody any more when empty"`
 }
 
-// Facets lists what precedences may be of, in the order of the ledger.
-var Facets = []css.Facet{"shape", "props", css.Size, css.Space, css.Paint, css.Type, "content", Behaviour, "access"}
-
 // Way tells what a precedence makes of a move: whoever moved is taken where it wins; else the contract stays, and code is put back. False where the
 // precedence is of another facet, somebody decided it already, or no contract can hold what it would take.
 func (r Precedence) Way(m Moved) (Way, bool) {

@@ -9,14 +9,7 @@ import (
 
 // Said tells a move in a sentence: what it is about, and what each side says.
 func (m Move) Said() string {
-	where := m.Name
-	if m.About.Kind == OfProp {
-		where = "the prop " + m.Name
-	}
-	when := ""
-	if words := m.When(); words != "" {
-		when = " · " + words
-	}
+	where, when := m.place()
 	switch m.Kind {
 	case PropAdded, PropRemoved:
 		if m.Contract == "" {
@@ -74,14 +67,7 @@ func (m Move) When() string {
 
 // Told tells in a sentence what the code says once it is written again.
 func (m Move) Told() string {
-	where := m.Name
-	if m.About.Kind == OfProp {
-		where = "the prop " + m.Name
-	}
-	when := ""
-	if words := m.When(); words != "" {
-		when = " · " + words
-	}
+	where, when := m.place()
 	option := strings.TrimPrefix(m.About.Property, optionOf)
 	switch m.Kind {
 	case PropAdded, PropRemoved, PartAdded, PartRemoved:
@@ -127,4 +113,16 @@ func (m Move) Facet() css.Facet {
 		return "content"
 	}
 	return "shape"
+}
+
+// place tells what a move is about, and under which condition, as both begin in a sentence.
+func (m Move) place() (where, when string) {
+	where = m.Name
+	if m.About.Kind == OfProp {
+		where = "the prop " + m.Name
+	}
+	if words := m.When(); words != "" {
+		when = " · " + words
+	}
+	return where, when
 }
